@@ -1,0 +1,206 @@
+package weftex.core.changeset;
+
+import com.fasterxml.jackson.core.JsonGenerator;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.security.MessageDigest;
+import java.util.HexFormat;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import weftex.core.row.Value;
+
+/**
+ * Writes the drafted part of a change set: header, changes, and a closing line with their number
+ * and hash, by which a file that was cut short or edited by hand is known. Decisions and approvals
+ * are appended later, line by line.
+ */
+public final class ChangeSetWriter {
+  /** An unchanged value up to this many bytes is written whole, so that a reviewer sees it. */
+  private static final int WHOLE_UP_TO = 256;
+
+  private final OutputStream out;
+  private final MessageDigest digest = ChangeSetReader.sha256();
+  private int changes;
+
+  public ChangeSetWriter(OutputStream out, ChangeSetHeader header) throws IOException {
+    this.out = out;
+    put(JsonLines.line(json -> writeHeader(json, header)));
+  }
+
+  public void write(RowChange change) throws IOException {
+    put(JsonLines.line(json -> writeChange(json, change)));
+    changes++;
+  }
+
+  /** Closes the drafted part; the stream itself stays open. */
+  public void finish() throws IOException {
+    String hash = HexFormat.of().formatHex(digest.digest());
+    out.write(
+        JsonLines.line(
+            json -> {
+              json.writeObjectFieldStart("drafted");
+              json.writeNumberField("changes", changes);
+              json.writeStringField("sha256", hash);
+              json.writeEndObject();
+            }));
+  }
+
+  /** The line of a decision. */
+  public static byte[] line(Decision decision) throws IOException {
+    return JsonLines.line(
+        json -> {
+          json.writeObjectFieldStart("decision");
+          json.writeArrayFieldStart("changes");
+          for (int id : decision.changes()) {
+            json.writeNumber(id);
+          }
+          json.writeEndArray();
+          if (decision.column().isPresent()) {
+            json.writeStringField("column", decision.column().get());
+          }
+          json.writeStringField("answer", decision.answer().label());
+          json.writeStringField("by", decision.by());
+          json.writeStringField("at", decision.at());
+          json.writeStringField("why", decision.why());
+          json.writeEndObject();
+        });
+  }
+
+  /** The line of an approval. */
+  public static byte[] line(Approval approval) throws IOException {
+    return JsonLines.line(
+        json -> {
+          json.writeObjectFieldStart("approval");
+          json.writeStringField("by", approval.by());
+          json.writeStringField("at", approval.at());
+          json.writeStringField("sha256", approval.sha256());
+          json.writeEndObject();
+        });
+  }
+
+  private void put(byte[] line) throws IOException {
+    digest.update(line);
+    out.write(line);
+  }
+
+  private static void writeHeader(JsonGenerator json, ChangeSetHeader header) throws IOException {
+    json.writeStringField("weftex", "change-set");
+    json.writeNumberField("format", ChangeSetHeader.FORMAT);
+    json.writeStringField("site", header.site());
+    json.writeStringField("from", header.from());
+    json.writeStringField("into", header.into());
+    json.writeStringField("target", header.target());
+    if (header.base().isPresent()) {
+      json.writeStringField("base", header.base().get());
+    }
+    json.writeStringField("drafted", header.drafted());
+    json.writeStringField("tool", header.tool());
+    json.writeArrayFieldStart("tables");
+    for (ChangeSetHeader.TableColumns table : header.tables()) {
+      json.writeStartObject();
+      json.writeStringField("name", table.name());
+      strings(json, "key", table.key());
+      json.writeStringField("number", table.number());
+      json.writeArrayFieldStart("columns");
+      for (ChangeSetHeader.ColumnType column : table.columns()) {
+        json.writeStartObject();
+        json.writeStringField("name", column.name());
+        json.writeStringField("kind", column.kind().name().toLowerCase(java.util.Locale.ROOT));
+        json.writeStringField("type", column.type());
+        json.writeEndObject();
+      }
+      json.writeEndArray();
+      strings(json, "others", table.others());
+      json.writeEndObject();
+    }
+    json.writeEndArray();
+  }
+
+  private static void writeChange(JsonGenerator json, RowChange change) throws IOException {
+    json.writeNumberField("change", change.id());
+    json.writeStringField("do", change.action().label());
+    json.writeStringField("table", change.table());
+    JsonValues.write(json, "key", change.key());
+    if (change.fresh().isPresent()) {
+      json.writeStringField("new", change.fresh().get().toString());
+      json.writeBooleanField("renumbered", change.renumbered());
+    }
+    if (change.offered()) {
+      json.writeBooleanField("offered", true);
+    }
+    if (change.action() != Action.ADD) {
+      JsonValues.write(json, "before", shortened(change));
+    }
+    if (change.action() != Action.REMOVE) {
+      JsonValues.write(json, "after", change.after());
+    }
+    if (!change.conflicts().isEmpty()) {
+      json.writeArrayFieldStart("conflicts");
+      for (Conflict conflict : change.conflicts()) {
+        writeConflict(json, conflict);
+      }
+      json.writeEndArray();
+    }
+    if (!change.needs().isEmpty()) {
+      json.writeArrayFieldStart("needs");
+      for (RowChange.Need need : change.needs()) {
+        json.writeStartObject();
+        json.writeNumberField("change", need.change());
+        json.writeStringField("else", need.orElse().label());
+        strings(json, "columns", need.columns());
+        json.writeEndObject();
+      }
+      json.writeEndArray();
+    }
+    if (!change.hangers().isEmpty()) {
+      json.writeObjectFieldStart("hangers");
+      for (Map.Entry<String, Long> hanger : change.hangers().entrySet()) {
+        json.writeNumberField(hanger.getKey(), hanger.getValue());
+      }
+      json.writeEndObject();
+    }
+  }
+
+  private static void writeConflict(JsonGenerator json, Conflict conflict) throws IOException {
+    json.writeStartObject();
+    json.writeStringField("kind", conflict.kind().label());
+    json.writeBooleanField("binding", conflict.binding());
+    strings(json, "columns", conflict.columns());
+    json.writeStringField("reason", conflict.reason());
+    JsonValues.write(json, "base", conflict.base());
+    JsonValues.write(json, "source", conflict.source());
+    JsonValues.write(json, "target", conflict.target());
+    json.writeEndObject();
+  }
+
+  private static void strings(JsonGenerator json, String member, List<String> values)
+      throws IOException {
+    json.writeArrayFieldStart(member);
+    for (String value : values) {
+      json.writeString(value);
+    }
+    json.writeEndArray();
+  }
+
+  /** What a change leaves as it is need not be carried whole: long values become digests. */
+  private static Map<String, Value> shortened(RowChange change) {
+    Map<String, Value> shortened = new LinkedHashMap<>();
+    for (Map.Entry<String, Value> entry : change.before().entrySet()) {
+      boolean shown =
+          change.action() == Action.REMOVE
+              || change.after().containsKey(entry.getKey())
+              || change.conflicts().stream().anyMatch(c -> c.target().containsKey(entry.getKey()));
+      Value value = entry.getValue();
+      if (!shown && value instanceof Value.Text text && text.utf8().length > WHOLE_UP_TO) {
+        value = Value.Digest.of(text.utf8());
+      } else if (!shown
+          && value instanceof Value.Binary binary
+          && binary.bytes().length > WHOLE_UP_TO) {
+        value = Value.Digest.of(binary.bytes());
+      }
+      shortened.put(entry.getKey(), value);
+    }
+    return shortened;
+  }
+}

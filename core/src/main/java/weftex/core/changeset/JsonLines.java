@@ -1,0 +1,122 @@
+package weftex.core.changeset;
+
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.StreamReadConstraints;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.Arrays;
+
+/** JSON Lines: one object a line, UTF-8, each line closed by a line feed. */
+public final class JsonLines {
+  /** A 16 MB value in Base64, with room to spare. */
+  private static final int LONGEST_STRING = 512 * 1024 * 1024;
+
+  private static final JsonFactory FACTORY =
+      JsonFactory.builder()
+          .streamReadConstraints(
+              StreamReadConstraints.builder().maxStringLength(LONGEST_STRING).build())
+          .build();
+  private static final ObjectMapper MAPPER = JsonMapper.builder(FACTORY).build();
+
+  private JsonLines() {}
+
+  /** Writes the members of one object. */
+  public interface Members {
+    void write(JsonGenerator json) throws IOException;
+  }
+
+  /** One line with its line feed. */
+  public static byte[] line(Members members) throws IOException {
+    ByteArrayOutputStream out = new ByteArrayOutputStream(256);
+    try (JsonGenerator json = FACTORY.createGenerator(out)) {
+      json.writeStartObject();
+      members.write(json);
+      json.writeEndObject();
+    }
+    out.write('\n');
+    return out.toByteArray();
+  }
+
+  /**
+   * Parses one line.
+   *
+   * @throws IOException if it is not one JSON object
+   */
+  public static JsonNode parse(byte[] line) throws IOException {
+    JsonNode node = MAPPER.readTree(line);
+    if (node == null || !node.isObject()) {
+      throw new IOException("not a JSON object");
+    }
+    return node;
+  }
+
+  /** Reads lines as bytes, so that they can be hashed as they stand. */
+  public static final class Lines {
+    private final InputStream in;
+    private byte[] buffer = new byte[1 << 16];
+    private int start;
+    private int end;
+    private boolean complete = true;
+
+    public Lines(InputStream in) {
+      this.in = in;
+    }
+
+    /**
+     * The next line without its line feed, or an empty array of length 0 and {@link #atEnd} after
+     * the last.
+     */
+    public byte[] next() throws IOException {
+      int from = start;
+      while (true) {
+        for (int i = from; i < end; i++) {
+          if (buffer[i] == '\n') {
+            byte[] line = Arrays.copyOfRange(buffer, start, i);
+            start = i + 1;
+            return line;
+          }
+        }
+        from = end - start;
+        fill();
+        if (start == end && end == 0) {
+          return new byte[0];
+        }
+        if (from == end) {
+          complete = false;
+          byte[] line = Arrays.copyOfRange(buffer, start, end);
+          start = end = 0;
+          return line;
+        }
+      }
+    }
+
+    /** Whether nothing is left. */
+    public boolean atEnd() throws IOException {
+      if (start == end) {
+        fill();
+      }
+      return start == end;
+    }
+
+    /** Whether every line so far was closed by a line feed. */
+    public boolean isComplete() {
+      return complete;
+    }
+
+    private void fill() throws IOException {
+      System.arraycopy(buffer, start, buffer, 0, end - start);
+      end -= start;
+      start = 0;
+      if (end == buffer.length) {
+        buffer = Arrays.copyOf(buffer, buffer.length * 2);
+      }
+      int read = in.read(buffer, end, buffer.length - end);
+      end += Math.max(read, 0);
+    }
+  }
+}

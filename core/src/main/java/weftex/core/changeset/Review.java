@@ -1,0 +1,274 @@
+package weftex.core.changeset;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import weftex.core.merge.ConflictKind;
+import weftex.core.row.Value;
+
+/**
+ * What the decisions make of the changes. Keeps a few words for each change, not its values.
+ *
+ * <p>A change is made if it is not skipped, is not a mere offer, and all its conflicts are decided.
+ * It stays open as long as a conflict is undecided, or as long as a change that it needs is not
+ * made.
+ */
+public final class Review {
+  private final Map<Integer, Item> items = new LinkedHashMap<>();
+  private final Map<Integer, Map<String, Answer>> answers = new HashMap<>();
+
+  /** How a change stands. */
+  public enum Standing {
+    /** It will be applied. */
+    MADE("apply"),
+    /** A decision is missing. */
+    OPEN("decide"),
+    /** A reviewer left it out. */
+    SKIPPED("skip"),
+    /** It is offered, and nobody has brought it along. */
+    OFFERED("offer"),
+    /** Decided in a way that leaves nothing to do. */
+    NOTHING("keep");
+
+    private final String label;
+
+    Standing(String label) {
+      this.label = label;
+    }
+
+    public String label() {
+      return label;
+    }
+  }
+
+  private record Item(
+      Action action,
+      String table,
+      Set<String> after,
+      List<Contest> contests,
+      boolean offered,
+      List<RowChange.Need> needs) {}
+
+  private record Contest(ConflictKind kind, boolean binding, List<String> columns) {}
+
+  /** Takes in a change. */
+  public void add(RowChange change) {
+    List<Contest> contests = new ArrayList<>();
+    for (Conflict conflict : change.conflicts()) {
+      boolean byColumn = change.action() == Action.UPDATE && conflict.columns().isEmpty();
+      List<String> columns = byColumn ? List.copyOf(change.after().keySet()) : conflict.columns();
+      contests.add(
+          new Contest(
+              conflict.kind(),
+              conflict.binding(),
+              change.action() == Action.UPDATE ? columns : List.of()));
+    }
+    items.put(
+        change.id(),
+        new Item(
+            change.action(),
+            change.table(),
+            Set.copyOf(change.after().keySet()),
+            contests,
+            change.offered(),
+            change.needs()));
+  }
+
+  /**
+   * Takes in a decision.
+   *
+   * @throws IllegalArgumentException with a sentence if it does not fit
+   */
+  public void add(Decision decision) {
+    for (int id : decision.changes()) {
+      refusal(id, decision.column(), decision.answer())
+          .ifPresent(
+              sentence -> {
+                throw new IllegalArgumentException(sentence);
+              });
+      Map<String, Answer> own = answers.computeIfAbsent(id, unused -> new HashMap<>());
+      switch (decision.answer()) {
+        case SOURCE, TARGET -> {
+          if (decision.column().isEmpty()) {
+            own.clear();
+          }
+          own.put(decision.column().orElse(""), decision.answer());
+        }
+        case SKIP -> own.put(SKIPPED, Answer.SKIP);
+        case INCLUDE -> own.remove(SKIPPED);
+        case BRING -> {
+          own.remove(SKIPPED);
+          own.put(BROUGHT, Answer.BRING);
+        }
+      }
+    }
+  }
+
+  private static final String SKIPPED = "\0skipped";
+  private static final String BROUGHT = "\0brought";
+
+  /** Why a decision does not fit a change, as a sentence; empty if it does. */
+  public Optional<String> refusal(int id, Optional<String> column, Answer answer) {
+    Item item = items.get(id);
+    if (item == null) {
+      return Optional.of(
+          "There is no change " + id + "; the change set has 1 to " + items.size() + ".");
+    }
+    if (answer == Answer.BRING && !item.offered()) {
+      return Optional.of(
+          "Change " + id + " is not an offer; only an offered change can be brought along.");
+    }
+    if (answer != Answer.SOURCE && answer != Answer.TARGET) {
+      return Optional.empty();
+    }
+    if (item.contests().isEmpty()) {
+      return Optional.of(
+          "Change " + id + " has no conflict to decide; it can be skipped or included.");
+    }
+    if (column.isPresent()
+        && item.contests().stream().noneMatch(c -> c.columns().contains(column.get()))) {
+      return Optional.of("Column " + column.get() + " of change " + id + " is not in conflict.");
+    }
+    boolean bound =
+        item.contests().stream()
+            .filter(c -> column.isEmpty() || c.columns().contains(column.get()))
+            .anyMatch(Contest::binding);
+    if (answer == Answer.SOURCE && bound) {
+      return Optional.of(
+          "Change "
+              + id
+              + " can't be taken as it is, since the database would refuse it; keep or skip it.");
+    }
+    return Optional.empty();
+  }
+
+  public Standing standing(int id) {
+    Standing own = ownStanding(id);
+    return own == Standing.MADE && unmet(id).findAny().isPresent() ? Standing.OPEN : own;
+  }
+
+  /** What is still to be decided about a change; empty if nothing is. */
+  public Set<ConflictKind> open(int id) {
+    Set<ConflictKind> open = new LinkedHashSet<>();
+    Standing own = ownStanding(id);
+    if (own == Standing.OPEN) {
+      items.get(id).contests().stream()
+          .filter(c -> !isDecided(id, c))
+          .forEach(c -> open.add(c.kind()));
+    }
+    if (own == Standing.OPEN || own == Standing.MADE) {
+      unmet(id).forEach(need -> open.add(need.orElse()));
+    }
+    return open;
+  }
+
+  /** The changes that a change needs and that are not going to be made. */
+  public List<Integer> unmetNeeds(int id) {
+    return unmet(id).map(RowChange.Need::change).toList();
+  }
+
+  /** The ids of all changes, in order. */
+  public Set<Integer> ids() {
+    return items.keySet();
+  }
+
+  public String table(int id) {
+    return items.get(id).table();
+  }
+
+  /** Whether a column of a change is in conflict. */
+  public boolean isContested(int id, String column) {
+    return items.get(id).contests().stream().anyMatch(c -> c.columns().contains(column));
+  }
+
+  /**
+   * The change as it is to be applied: with the decided columns in its after-values; empty if it is
+   * not made.
+   */
+  public Optional<RowChange> effective(RowChange change) {
+    if (standing(change.id()) != Standing.MADE) {
+      return Optional.empty();
+    }
+    Map<String, Value> after = new LinkedHashMap<>(change.after());
+    if (change.action() == Action.UPDATE) {
+      Set<String> columns = columns(change.id());
+      change.conflicts().forEach(conflict -> after.putAll(conflict.source()));
+      after.keySet().retainAll(columns);
+    }
+    return Optional.of(
+        new RowChange(
+            change.id(),
+            change.action(),
+            change.table(),
+            change.key(),
+            change.before(),
+            after,
+            List.of(),
+            change.fresh(),
+            change.renumbered(),
+            false,
+            change.needs(),
+            change.hangers()));
+  }
+
+  private java.util.stream.Stream<RowChange.Need> unmet(int id) {
+    Item item = items.get(id);
+    Set<String> written = item.action() == Action.UPDATE ? columns(id) : Set.of();
+    return item.needs().stream()
+        .filter(
+            need ->
+                item.action() != Action.UPDATE
+                    || need.columns().isEmpty()
+                    || need.columns().stream().anyMatch(written::contains))
+        .filter(need -> ownStanding(need.change()) != Standing.MADE);
+  }
+
+  private Standing ownStanding(int id) {
+    Item item = items.get(id);
+    Map<String, Answer> own = answers.getOrDefault(id, Map.of());
+    if (own.containsKey(SKIPPED)) {
+      return Standing.SKIPPED;
+    }
+    if (item.offered() && !own.containsKey(BROUGHT)) {
+      return Standing.OFFERED;
+    }
+    if (!item.contests().stream().allMatch(contest -> isDecided(id, contest))) {
+      return Standing.OPEN;
+    }
+    if (item.action() == Action.UPDATE) {
+      return columns(id).isEmpty() ? Standing.NOTHING : Standing.MADE;
+    }
+    boolean kept =
+        !item.contests().isEmpty() && own.getOrDefault("", Answer.SOURCE) == Answer.TARGET;
+    return kept ? Standing.NOTHING : Standing.MADE;
+  }
+
+  private boolean isDecided(int id, Contest contest) {
+    Map<String, Answer> own = answers.getOrDefault(id, Map.of());
+    return own.containsKey("")
+        || !contest.columns().isEmpty() && own.keySet().containsAll(contest.columns());
+  }
+
+  /** The columns that an update writes. */
+  private Set<String> columns(int id) {
+    Item item = items.get(id);
+    Map<String, Answer> own = answers.getOrDefault(id, Map.of());
+    Set<String> columns = new LinkedHashSet<>(item.after());
+    for (Contest contest : item.contests()) {
+      for (String column : contest.columns()) {
+        Answer answer = own.getOrDefault(column, own.getOrDefault("", Answer.TARGET));
+        if (answer == Answer.SOURCE) {
+          columns.add(column);
+        } else {
+          columns.remove(column);
+        }
+      }
+    }
+    return columns;
+  }
+}

@@ -1,0 +1,64 @@
+package weftex.core.changeset;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import weftex.core.merge.ConflictKind;
+import weftex.core.row.RowName;
+import weftex.core.row.Value;
+
+/**
+ * One change of one row of the target. Maps go from column to value, in the table's column order.
+ *
+ * @param id its number in the change set, from 1
+ * @param table without prefix
+ * @param key the row's key on the target; for an added row, the key that it has on the source
+ * @param before the target's row as it was seen; empty for an added row
+ * @param after the whole row for an added one, the changed columns for an updated one, else empty.
+ *     Clashing columns are not in here but in {@code conflicts}
+ * @param conflicts what needs a decision
+ * @param fresh the name by which other changes refer to this added, numbered row
+ * @param renumbered whether the row's own number is taken on the target
+ * @param offered whether the change was not chosen but is needed by one that was: it is left out
+ *     until somebody decides to bring it along
+ * @param needs changes without which this one can't be made
+ * @param hangers for a removed row: how many rows of the target refer to it and stay, by {@code
+ *     table.column}
+ */
+public record RowChange(
+    int id,
+    Action action,
+    String table,
+    Map<String, Value> key,
+    Map<String, Value> before,
+    Map<String, Value> after,
+    List<Conflict> conflicts,
+    Optional<RowName> fresh,
+    boolean renumbered,
+    boolean offered,
+    List<Need> needs,
+    Map<String, Long> hangers) {
+
+  public RowChange {
+    conflicts = List.copyOf(conflicts);
+    needs = List.copyOf(needs);
+  }
+
+  /**
+   * A change without which another can't be made.
+   *
+   * @param change its id
+   * @param orElse what the other one is in conflict with if it is left out
+   * @param columns the columns of the other one that need it; empty if all of it does
+   */
+  public record Need(int change, ConflictKind orElse, List<String> columns) {
+    public Need {
+      columns = List.copyOf(columns);
+    }
+  }
+
+  /** The key as a person writes it: {@code 12} or {@code 12, 4}. */
+  public String keyText() {
+    return String.join(", ", key.values().stream().map(Value::display).toList());
+  }
+}

@@ -1,0 +1,178 @@
+package weftex.core.compare;
+
+import java.io.IOException;
+import java.util.List;
+import java.util.function.LongConsumer;
+import java.util.stream.LongStream;
+import weftex.core.row.Row;
+import weftex.core.row.RowStream;
+import weftex.core.site.TableModel;
+
+/**
+ * What differs between base, source and target, table by table: a tally of each table, and the
+ * positions of the differing rows in a log. Memory grows by eight bytes a differing row.
+ */
+public final class Comparison {
+  private final List<TableModel> tables;
+  private final DifferenceLog log;
+  private final Tally[] tallies;
+  private final Positions[] bySource;
+  private final Positions[] byTargetOnly;
+  private final boolean hasBase;
+
+  private Comparison(List<TableModel> tables, DifferenceLog log, boolean hasBase) {
+    this.tables = List.copyOf(tables);
+    this.log = log;
+    this.hasBase = hasBase;
+    this.tallies = new Tally[tables.size()];
+    this.bySource = new Positions[tables.size()];
+    this.byTargetOnly = new Positions[tables.size()];
+    for (int i = 0; i < tallies.length; i++) {
+      tallies[i] = new Tally();
+      bySource[i] = new Positions();
+      byTargetOnly[i] = new Positions();
+    }
+  }
+
+  /**
+   * The three sides.
+   *
+   * @param base what both copies once were
+   */
+  public record Sides(Side base, Side source, Side target) {}
+
+  /**
+   * Reads every table once on each side.
+   *
+   * @param log where differing rows go
+   * @param rows is told, now and then, how many rows of the table at hand have been read
+   * @throws IOException if a side can't be read
+   */
+  public static Comparison threeWay(
+      List<TableModel> tables, Sides sides, DifferenceLog log, LongConsumer rows)
+      throws IOException {
+    Comparison comparison = new Comparison(tables, log, true);
+    for (int i = 0; i < tables.size(); i++) {
+      var table = tables.get(i).table();
+      try (RowStream base = sides.base().open(table);
+          RowStream source = sides.source().open(table);
+          RowStream target = sides.target().open(table)) {
+        if (table.hasKey()) {
+          comparison.join(i, base, source, target, rows);
+        } else {
+          new MultisetJoin(comparison, i).run(base, source, target);
+        }
+      }
+    }
+    return comparison;
+  }
+
+  /**
+   * Compares without a base: the target stands for it, so whatever differs looks like a change of
+   * the source. Rows that only the target has are its own, since nobody can say that the source
+   * removed them.
+   */
+  public static Comparison twoWay(
+      List<TableModel> tables, Side source, Side target, DifferenceLog log, LongConsumer rows)
+      throws IOException {
+    Comparison comparison = new Comparison(tables, log, false);
+    for (int i = 0; i < tables.size(); i++) {
+      var table = tables.get(i).table();
+      try (RowStream from = source.open(table);
+          RowStream into = target.open(table)) {
+        if (table.hasKey()) {
+          comparison.join(i, RowStream.EMPTY, from, into, rows);
+        } else {
+          new MultisetJoin(comparison, i).run(RowStream.EMPTY, from, into);
+        }
+      }
+    }
+    return comparison;
+  }
+
+  public List<TableModel> tables() {
+    return tables;
+  }
+
+  public boolean hasBase() {
+    return hasBase;
+  }
+
+  public Tally tally(int table) {
+    return tallies[table];
+  }
+
+  public DifferenceLog log() {
+    return log;
+  }
+
+  /** Positions of the rows of a table that the source changed, in key order. */
+  public LongStream bySource(int table) {
+    return bySource[table].stream();
+  }
+
+  /** Positions of the rows of a table that only the target changed, in key order. */
+  public LongStream byTargetOnly(int table) {
+    return byTargetOnly[table].stream();
+  }
+
+  private void join(
+      int table, RowStream bases, RowStream sources, RowStream targets, LongConsumer rows)
+      throws IOException {
+    Row base = bases.next();
+    Row source = sources.next();
+    Row target = targets.next();
+    long seen = 0;
+    while (base.isPresent() || source.isPresent() || target.isPresent()) {
+      Row least = least(least(base, source), target);
+      boolean inBase = isAt(base, least);
+      boolean inSource = isAt(source, least);
+      boolean inTarget = isAt(target, least);
+      Row rowOfTarget = inTarget ? target : Row.ABSENT;
+      add(
+          table,
+          baseOf(inBase ? base : Row.ABSENT, inSource ? rowOfTarget : Row.ABSENT),
+          inSource ? source : Row.ABSENT,
+          rowOfTarget);
+      base = inBase ? bases.next() : base;
+      source = inSource ? sources.next() : source;
+      target = inTarget ? targets.next() : target;
+      if ((++seen & 0x3FFF) == 0) {
+        rows.accept(seen);
+      }
+    }
+    rows.accept(seen);
+  }
+
+  /** Without a base the target stands for it, except for a row that the source lacks. */
+  private Row baseOf(Row recorded, Row standIn) {
+    return hasBase ? recorded : standIn;
+  }
+
+  private static Row least(Row one, Row other) {
+    if (!one.isPresent() || !other.isPresent()) {
+      return one.isPresent() ? one : other;
+    }
+    return one.key().compareTo(other.key()) <= 0 ? one : other;
+  }
+
+  private static boolean isAt(Row row, Row least) {
+    return row.isPresent() && (row == least || row.key().equals(least.key()));
+  }
+
+  void add(int table, Row base, Row source, Row target) throws IOException {
+    boolean sourceSame = source.sameValues(base);
+    boolean targetSame = target.sameValues(base);
+    if (sourceSame && targetSame) {
+      tallies[table].same();
+      return;
+    }
+    Difference difference = new Difference(table, base, source, target);
+    tallies[table].count(difference);
+    if (!sourceSame) {
+      bySource[table].add(log.append(difference));
+    } else {
+      byTargetOnly[table].add(log.append(difference));
+    }
+  }
+}

@@ -1,0 +1,71 @@
+package weftex.core.compare;
+
+/** How the rows of one table stand; counted while they stream by. */
+public final class Tally {
+  private long same;
+  private long sourceAdded;
+  private long sourceUpdated;
+  private long sourceRemoved;
+  private long targetAdded;
+  private long targetUpdated;
+  private long targetRemoved;
+
+  void same() {
+    same++;
+  }
+
+  void count(Difference row) {
+    if (row.bySource()) {
+      if (!row.base().isPresent()) {
+        sourceAdded++;
+      } else if (!row.source().isPresent()) {
+        sourceRemoved++;
+      } else {
+        sourceUpdated++;
+      }
+    }
+    if (row.byTarget()) {
+      if (!row.base().isPresent()) {
+        targetAdded++;
+      } else if (!row.target().isPresent()) {
+        targetRemoved++;
+      } else {
+        targetUpdated++;
+      }
+    }
+  }
+
+  /** Rows that are the same on all three sides. */
+  public long unchanged() {
+    return same;
+  }
+
+  public long sourceAdded() {
+    return sourceAdded;
+  }
+
+  public long sourceUpdated() {
+    return sourceUpdated;
+  }
+
+  public long sourceRemoved() {
+    return sourceRemoved;
+  }
+
+  public long targetAdded() {
+    return targetAdded;
+  }
+
+  public long targetUpdated() {
+    return targetUpdated;
+  }
+
+  public long targetRemoved() {
+    return targetRemoved;
+  }
+
+  /** All rows that the target added, updated or removed. */
+  public long targetChanged() {
+    return targetAdded + targetUpdated + targetRemoved;
+  }
+}

@@ -1,0 +1,269 @@
+package weftex.core.plan;
+
+import java.io.IOException;
+import java.math.BigInteger;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Predicate;
+import weftex.core.compare.Comparison;
+import weftex.core.compare.Difference;
+import weftex.core.row.Row;
+import weftex.core.row.RowName;
+import weftex.core.row.SortKey;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.Reference;
+import weftex.core.site.SiteMap;
+import weftex.core.site.TableModel;
+
+/**
+ * Finds out what becomes of the rows that the source has added (the target has the same thing, or
+ * they are new and get a number), and translates the source's references to them into the target's
+ * terms. Memory grows with the number of added rows, not of all rows.
+ */
+final class Matching {
+  private final Comparison comparison;
+  private final SiteMap site;
+  private final RowFinder target;
+  private final Map<Long, Newcomer> newcomers = new LinkedHashMap<>();
+  private final Map<String, Integer> positionOfTable = new HashMap<>();
+  private final Map<Place, Map<List<Value>, Newcomer>> index = new HashMap<>();
+  private final List<Map<SortKey, Long>> removedBySource = new ArrayList<>();
+  private final Map<Integer, Set<SortKey>> addedByTarget = new HashMap<>();
+  private final Set<Long> madeAnew = new HashSet<>();
+
+  private record Place(String table, List<Integer> columns) {}
+
+  Matching(Comparison comparison, SiteMap site, RowFinder target) throws IOException {
+    this.comparison = comparison;
+    this.site = site;
+    this.target = target;
+    for (int i = 0; i < comparison.tables().size(); i++) {
+      positionOfTable.put(comparison.tables().get(i).table().name(), i);
+      removedBySource.add(new HashMap<>());
+    }
+    for (int i = 0; i < comparison.tables().size(); i++) {
+      gather(i);
+    }
+    for (Newcomer newcomer : newcomers.values()) {
+      fate(newcomer);
+    }
+  }
+
+  private void gather(int table) throws IOException {
+    TableModel model = comparison.tables().get(table);
+    List<Place> places =
+        site.incoming(model.table().name()).stream()
+            .map(in -> new Place(model.table().name(), in.reference().targetColumns()))
+            .distinct()
+            .toList();
+    for (long at : comparison.bySource(table).toArray()) {
+      Difference row = comparison.log().read(at);
+      if (!row.source().isPresent()) {
+        removedBySource.get(table).put(row.base().key(), at);
+      } else if (!row.base().isPresent()) {
+        Newcomer newcomer = new Newcomer(table, at);
+        newcomers.put(at, newcomer);
+        List<Value> values = row.source().values();
+        for (Place place : places) {
+          index
+              .computeIfAbsent(place, unused -> new HashMap<>())
+              .put(Table.pick(values, place.columns()), newcomer);
+        }
+      }
+    }
+  }
+
+  Collection<Newcomer> newcomers() {
+    return newcomers.values();
+  }
+
+  /** The row that the source added at a position of the log. */
+  Optional<Newcomer> newcomer(long at) {
+    return Optional.ofNullable(newcomers.get(at));
+  }
+
+  /** The added row that has these values in these columns on the source. */
+  Optional<Newcomer> newcomer(String table, List<Integer> columns, List<Value> values) {
+    return Optional.ofNullable(index.getOrDefault(new Place(table, columns), Map.of()).get(values));
+  }
+
+  /** Whether the source removed the row at this position only to make the same thing anew. */
+  boolean wasMadeAnew(long removedAt) {
+    return madeAnew.contains(removedAt);
+  }
+
+  /** The values of a row of the source in the target's terms. */
+  List<Value> mapped(int table, List<Value> values) throws IOException {
+    return mapped(table, values, reference -> true);
+  }
+
+  /**
+   * Maps only as much as some columns need, so that rows may refer to each other in circles
+   * elsewhere.
+   */
+  private List<Value> mappedColumns(int table, List<Value> values, List<Integer> columns)
+      throws IOException {
+    return mapped(
+        table, values, reference -> reference.columns().stream().anyMatch(columns::contains));
+  }
+
+  private List<Value> mapped(int table, List<Value> values, Predicate<Reference> wanted)
+      throws IOException {
+    List<Value> mapped = new ArrayList<>(values);
+    for (Reference reference : comparison.tables().get(table).references()) {
+      List<Value> referred = Table.pick(values, reference.columns());
+      if (!wanted.test(reference) || reference.isUnset(referred)) {
+        continue;
+      }
+      Optional<Newcomer> found = newcomer(reference.target(), reference.targetColumns(), referred);
+      if (found.isPresent()) {
+        for (int i = 0; i < referred.size(); i++) {
+          mapped.set(
+              reference.columns().get(i), cell(found.get(), reference.targetColumns().get(i)));
+        }
+      }
+    }
+    return mapped;
+  }
+
+  /** The values of an added row in the target's terms, its own number included. */
+  List<Value> mapped(Newcomer newcomer) throws IOException {
+    List<Value> mapped = mapped(newcomer.table, sourceValues(newcomer));
+    int number = comparison.tables().get(newcomer.table).table().number();
+    if (number >= 0) {
+      mapped.set(number, cell(newcomer, number));
+    }
+    return mapped;
+  }
+
+  private List<Value> sourceValues(Newcomer newcomer) throws IOException {
+    return comparison.log().read(newcomer.at).source().values();
+  }
+
+  /** One cell of an added row in the target's terms. */
+  private Value cell(Newcomer newcomer, int column) throws IOException {
+    TableModel model = comparison.tables().get(newcomer.table);
+    List<Value> values = sourceValues(newcomer);
+    if (column != model.table().number()) {
+      return mappedColumns(newcomer.table, values, List.of(column)).get(column);
+    }
+    if (newcomer.deciding) {
+      // A cycle of references: the row is taken to keep its number until something speaks against
+      // it.
+      return values.get(column);
+    }
+    Newcomer.Fate fate = fate(newcomer);
+    if (fate instanceof Newcomer.Numbered numbered) {
+      return new Value.Fresh(numbered.name());
+    }
+    return fate instanceof Newcomer.Matched matched
+        ? matched.row().values().get(column)
+        : values.get(column);
+  }
+
+  Newcomer.Fate fate(Newcomer newcomer) throws IOException {
+    if (newcomer.fate == null) {
+      newcomer.deciding = true;
+      Table table = comparison.tables().get(newcomer.table).table();
+      Difference row = comparison.log().read(newcomer.at);
+      newcomer.fate =
+          table.isNumbered() ? fateOfNumbered(newcomer, row) : fateOfKeyed(newcomer, row);
+      newcomer.deciding = false;
+      if (newcomer.fate instanceof Newcomer.Matched matched && matched.removedAt() >= 0) {
+        madeAnew.add(matched.removedAt());
+      }
+    }
+    return newcomer.fate;
+  }
+
+  private Newcomer.Fate fateOfNumbered(Newcomer newcomer, Difference row) throws IOException {
+    TableModel model = comparison.tables().get(newcomer.table);
+    Table table = model.table();
+    List<Value> values = row.source().values();
+    if (!model.identity().isEmpty()) {
+      List<Value> identity =
+          Table.pick(mappedColumns(newcomer.table, values, model.identity()), model.identity());
+      Optional<Row> same = onlyOne(table, model.identity(), identity);
+      if (same.isPresent()) {
+        Long removedAt = removedBySource.get(newcomer.table).get(same.get().key());
+        if (removedAt != null) {
+          return new Newcomer.Matched(same.get(), removedAt);
+        }
+        if (addedByTarget(newcomer.table).contains(same.get().key())) {
+          return new Newcomer.Matched(same.get(), -1);
+        }
+      }
+    } else if (row.target().isPresent()
+        && row.source().sameValues(row.target())
+        && mapped(newcomer.table, values).equals(values)) {
+      return new Newcomer.Matched(row.target(), -1);
+    }
+    BigInteger number = ((Value.Whole) values.get(table.number())).number();
+    return new Newcomer.Numbered(new RowName(table.name(), number), row.target().isPresent());
+  }
+
+  private Newcomer.Fate fateOfKeyed(Newcomer newcomer, Difference row) throws IOException {
+    TableModel model = comparison.tables().get(newcomer.table);
+    Table table = model.table();
+    if (!table.hasKey()) {
+      return row.target().isPresent()
+              && mapped(newcomer.table, row.source().values()).equals(row.source().values())
+          ? new Newcomer.Matched(row.target(), -1)
+          : new Newcomer.Keyed();
+    }
+    List<Value> values = row.source().values();
+    List<Value> mapped = mappedColumns(newcomer.table, values, table.key());
+    List<Value> key = Table.pick(mapped, table.key());
+    if (key.equals(Table.pick(values, table.key()))) {
+      return row.target().isPresent()
+          ? new Newcomer.Matched(row.target(), -1)
+          : new Newcomer.Keyed();
+    }
+    Optional<Row> same = onlyOne(table, table.key(), key);
+    if (same.isEmpty()) {
+      return new Newcomer.Keyed();
+    }
+    Long removedAt = removedBySource.get(newcomer.table).get(same.get().key());
+    return new Newcomer.Matched(same.get(), removedAt == null ? -1 : removedAt);
+  }
+
+  private Optional<Row> onlyOne(Table table, List<Integer> columns, List<Value> values)
+      throws IOException {
+    boolean unknown = values.stream().anyMatch(v -> v.isNull() || v instanceof Value.Fresh);
+    if (unknown) {
+      return Optional.empty();
+    }
+    List<Row> found = target.find(table, columns, values, 2);
+    return found.size() == 1 ? Optional.of(found.get(0)) : Optional.empty();
+  }
+
+  private Set<SortKey> addedByTarget(int table) throws IOException {
+    Set<SortKey> known = addedByTarget.get(table);
+    if (known == null) {
+      known = new HashSet<>();
+      for (long at :
+          java.util.stream.LongStream.concat(
+                  comparison.bySource(table), comparison.byTargetOnly(table))
+              .toArray()) {
+        Difference row = comparison.log().read(at);
+        if (!row.base().isPresent() && row.target().isPresent()) {
+          known.add(row.target().key());
+        }
+      }
+      addedByTarget.put(table, known);
+    }
+    return known;
+  }
+
+  Optional<Integer> positionOf(String table) {
+    return Optional.ofNullable(positionOfTable.get(table));
+  }
+}

@@ -1,0 +1,39 @@
+package weftex.core.plan;
+
+import weftex.core.row.Row;
+import weftex.core.row.RowName;
+
+/** A row that the source has added, and what becomes of it on the target. */
+final class Newcomer {
+  final int table;
+  final long at;
+  Fate fate;
+  boolean deciding;
+
+  Newcomer(int table, long at) {
+    this.table = table;
+    this.at = at;
+  }
+
+  /** What becomes of a row that the source has added. */
+  sealed interface Fate {}
+
+  /**
+   * It is new to the target and gets a number there.
+   *
+   * @param renumbered whether its own number is taken
+   */
+  record Numbered(RowName name, boolean renumbered) implements Fate {}
+
+  /** It is new to the target under its own key, which is no number. */
+  record Keyed() implements Fate {}
+
+  /**
+   * The target has the same thing.
+   *
+   * @param row the target's row
+   * @param removedAt where the log says that the source removed that very row and made it anew; -1
+   *     if both copies added it
+   */
+  record Matched(Row row, long removedAt) implements Fate {}
+}

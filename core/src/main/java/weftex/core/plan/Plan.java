@@ -1,0 +1,156 @@
+package weftex.core.plan;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.SortedMap;
+import weftex.core.changeset.Action;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.RowChange;
+import weftex.core.compare.Comparison;
+import weftex.core.merge.RowMerger;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.TableModel;
+
+/** The chosen changes in the order of applying, built one at a time. */
+public final class Plan {
+  private final Planner planner;
+  private final Comparison comparison;
+  private final RowMerger merger;
+  private final List<Planned> ordered;
+
+  Plan(Planner planner, Comparison comparison, RowMerger merger, List<Planned> ordered) {
+    this.planner = planner;
+    this.comparison = comparison;
+    this.merger = merger;
+    this.ordered = ordered;
+  }
+
+  /** Takes the changes one after the other. */
+  public interface ChangeSink {
+    void accept(RowChange change) throws IOException;
+  }
+
+  public int size() {
+    return ordered.size();
+  }
+
+  /**
+   * How many chosen changes of a table have a conflict of their own, or need one that is only
+   * offered.
+   */
+  public long conflicts(String table) {
+    return ordered.stream()
+        .filter(planned -> planned.chosen && nameOf(planned).equals(table))
+        .filter(Plan::isContested)
+        .count();
+  }
+
+  /** How many chosen changes of a table do this. */
+  public long count(String table, Action action) {
+    return ordered.stream()
+        .filter(planned -> planned.chosen && nameOf(planned).equals(table))
+        .filter(planned -> planned.action == action)
+        .count();
+  }
+
+  private static boolean isContested(Planned planned) {
+    return !planned.objections.isEmpty()
+        || planned.needs.keySet().stream().anyMatch(needed -> !needed.chosen);
+  }
+
+  /** Builds every change, in the order of applying. */
+  public void forEach(ChangeSink sink) throws IOException {
+    for (Planned planned : ordered) {
+      sink.accept(build(planned));
+    }
+  }
+
+  private String nameOf(Planned planned) {
+    return comparison.tables().get(planned.table).table().name();
+  }
+
+  private RowChange build(Planned planned) throws IOException {
+    TableModel model = comparison.tables().get(planned.table);
+    Table table = model.table();
+    Sides sides = planner.sides(planned);
+    List<Value> seen = sides.target().isPresent() ? sides.target().values() : List.of();
+    List<Value> keyed = seen.isEmpty() ? sides.rawSource() : seen;
+    List<Integer> key = table.hasKey() ? table.key() : List.of();
+    SortedMap<Integer, Value> taken = taken(planned, table, sides);
+    Optional<Newcomer.Numbered> numbered = planner.numbered(planned);
+    return new RowChange(
+        planned.id,
+        planned.action,
+        table.name(),
+        named(table, key, keyed),
+        named(table, all(seen), seen),
+        planned.action == Action.ADD
+            ? named(table, all(sides.source()), sides.source())
+            : named(table, taken.keySet(), sides.source()),
+        conflicts(planned, table, sides),
+        numbered.map(Newcomer.Numbered::name),
+        numbered.map(Newcomer.Numbered::renumbered).orElse(false),
+        planned.offered && !planned.chosen,
+        needs(planned, table),
+        planned.hangers);
+  }
+
+  private SortedMap<Integer, Value> taken(Planned planned, Table table, Sides sides) {
+    if (planned.action != Action.UPDATE || !sides.base().isPresent()) {
+      return new java.util.TreeMap<>();
+    }
+    return merger
+        .merge(
+            sides.base().values(), sides.source(), sides.target().values(), Sides.leftAlone(table))
+        .taken();
+  }
+
+  private static List<RowChange.Need> needs(Planned planned, Table table) {
+    List<RowChange.Need> needs = new ArrayList<>();
+    for (Map.Entry<Planned, Planned.Need> entry : planned.needs.entrySet()) {
+      Planned.Need need = entry.getValue();
+      needs.add(new RowChange.Need(entry.getKey().id, need.orElse(), table.names(need.columns())));
+    }
+    return needs;
+  }
+
+  private static List<Conflict> conflicts(Planned planned, Table table, Sides sides) {
+    List<Conflict> conflicts = new ArrayList<>();
+    for (Planned.Objection objection : planned.objections) {
+      Collection<Integer> columns =
+          objection.columns().isEmpty()
+              ? all(sides.target().isPresent() ? sides.target().values() : sides.source())
+              : objection.columns();
+      conflicts.add(
+          new Conflict(
+              objection.kind(),
+              objection.binding(),
+              table.names(List.copyOf(objection.columns())),
+              named(table, columns, sides.base().isPresent() ? sides.base().values() : List.of()),
+              named(table, columns, sides.source()),
+              named(
+                  table, columns, sides.target().isPresent() ? sides.target().values() : List.of()),
+              objection.reason()));
+    }
+    return conflicts;
+  }
+
+  private static List<Integer> all(List<Value> values) {
+    return java.util.stream.IntStream.range(0, values.size()).boxed().toList();
+  }
+
+  private static Map<String, Value> named(
+      Table table, Collection<Integer> positions, List<Value> values) {
+    Map<String, Value> named = new LinkedHashMap<>();
+    for (int i : values.isEmpty() ? List.<Integer>of() : positions) {
+      named.put(table.columns().get(i).name(), values.get(i));
+    }
+    return named;
+  }
+}

@@ -1,0 +1,39 @@
+package weftex.core.plan;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.SortedSet;
+import weftex.core.changeset.Action;
+import weftex.core.merge.ConflictKind;
+
+/** A change that is going to be written, without its values: those are read again from the log. */
+final class Planned {
+  final int table;
+  final long at;
+  final Action action;
+  final List<Objection> objections = new ArrayList<>();
+  final Map<Planned, Need> needs = new LinkedHashMap<>();
+  final Map<String, Long> hangers = new LinkedHashMap<>();
+  boolean chosen;
+  boolean offered;
+  int id;
+
+  Planned(int table, long at, Action action) {
+    this.table = table;
+    this.at = at;
+    this.action = action;
+  }
+
+  /** A conflict, without its values. */
+  record Objection(ConflictKind kind, boolean binding, SortedSet<Integer> columns, String reason) {}
+
+  /** Why another change is needed, and by which columns; none if by the whole row. */
+  record Need(ConflictKind orElse, List<Integer> columns) {}
+
+  /** Whether the change goes into the change set. */
+  boolean isWritten() {
+    return chosen || offered;
+  }
+}

@@ -1,0 +1,223 @@
+package weftex.core.plan;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.SortedSet;
+import java.util.TreeSet;
+import weftex.core.changeset.Action;
+import weftex.core.compare.Comparison;
+import weftex.core.merge.ConflictKind;
+import weftex.core.merge.RowMerger;
+import weftex.core.row.SortKey;
+import weftex.core.row.Value;
+import weftex.core.site.SiteMap;
+import weftex.core.site.TableModel;
+
+/**
+ * Turns the differences of a comparison into the row changes of a change set. What a chosen change
+ * needs and nobody chose is added as an offer.
+ */
+public final class Planner {
+  private final Comparison comparison;
+  private final SiteMap site;
+  private final RowFinder source;
+  private final RowFinder target;
+  private final Matching matching;
+  private final RowMerger merger = new RowMerger(Value::equals);
+  private final List<Planned> all = new ArrayList<>();
+  private final Map<Long, Planned> byPosition = new HashMap<>();
+  private final List<Map<SortKey, Planned>> byTargetKey = new ArrayList<>();
+
+  /**
+   * Matches and classifies every difference.
+   *
+   * @param comparison three-way or two-way
+   * @param site the tables of the comparison
+   * @param source finds rows of the source
+   * @param target finds rows of the target
+   */
+  public Planner(Comparison comparison, SiteMap site, RowFinder source, RowFinder target)
+      throws IOException {
+    this.comparison = comparison;
+    this.site = site;
+    this.source = source;
+    this.target = target;
+    this.matching = new Matching(comparison, site, target);
+    for (int i = 0; i < comparison.tables().size(); i++) {
+      byTargetKey.add(new HashMap<>());
+    }
+    for (int i = 0; i < comparison.tables().size(); i++) {
+      for (long at : comparison.bySource(i).toArray()) {
+        classify(i, at);
+      }
+    }
+  }
+
+  /** Chooses changes, checks what they refer to, and puts them in order. */
+  public Plan choose(Selection selection) throws IOException {
+    for (Planned planned : all) {
+      TableModel model = comparison.tables().get(planned.table);
+      Sides sides = sides(planned);
+      planned.chosen =
+          selection.chooses(model, sides.inSource() ? sides.rawSource() : sides.base().values());
+    }
+    ReferenceCheck references =
+        new ReferenceCheck(this, comparison, site, matching, source, target);
+    UniqueCheck unique = new UniqueCheck(this, comparison, target);
+    // The list grows while offers are found.
+    for (int i = 0; i < all.size(); i++) {
+      if (all.get(i).chosen) {
+        check(all.get(i), references, unique);
+      }
+    }
+    return new Plan(this, comparison, merger, Ordering.order(all));
+  }
+
+  /** Checks a change, and what it needs in turn. */
+  private void check(Planned planned, ReferenceCheck references, UniqueCheck unique)
+      throws IOException {
+    Sides sides = sides(planned);
+    references.check(planned, sides);
+    unique.check(planned, sides);
+    for (Planned needed : List.copyOf(planned.needs.keySet())) {
+      if (!needed.isWritten()) {
+        needed.offered = true;
+        check(needed, references, unique);
+      }
+    }
+  }
+
+  private void classify(int table, long at) throws IOException {
+    if (matching.wasMadeAnew(at)) {
+      return;
+    }
+    TableModel model = comparison.tables().get(table);
+    Sides sides = Sides.read(comparison, matching, at);
+    if (model.stays(sides.inSource() ? sides.source() : sides.base().values())) {
+      return;
+    }
+    classified(table, at, sides)
+        .ifPresent(
+            planned -> {
+              if (!comparison.hasBase()) {
+                object(
+                    planned,
+                    ConflictKind.NO_BASE,
+                    new TreeSet<>(),
+                    "there is no base to say which copy changed");
+              }
+              enter(planned, sides);
+            });
+  }
+
+  private Optional<Planned> classified(int table, long at, Sides sides) {
+    boolean inTarget = sides.target().isPresent();
+    if (!sides.inSource()) {
+      return inTarget ? Optional.of(removal(table, at, sides)) : Optional.empty();
+    }
+    if (!inTarget) {
+      Planned planned = new Planned(table, at, Action.ADD);
+      if (sides.base().isPresent()) {
+        object(
+            planned,
+            ConflictKind.EDITED_GONE,
+            new TreeSet<>(),
+            "it was edited, and removed on the other copy");
+      }
+      return Optional.of(planned);
+    }
+    var leftAlone = Sides.leftAlone(comparison.tables().get(table).table());
+    Planned planned = new Planned(table, at, Action.UPDATE);
+    List<Value> now = sides.target().values();
+    if (!sides.base().isPresent()) {
+      SortedSet<Integer> differing =
+          new TreeSet<>(merger.differing(sides.source(), now, leftAlone).keySet());
+      object(
+          planned,
+          ConflictKind.BOTH_ADDED,
+          differing,
+          "both copies added it, with different values");
+      return differing.isEmpty() ? Optional.empty() : Optional.of(planned);
+    }
+    RowMerger.Merged merged = merger.merge(sides.base().values(), sides.source(), now, leftAlone);
+    if (!merged.clashing().isEmpty()) {
+      object(
+          planned,
+          ConflictKind.BOTH_EDITED,
+          merged.clashing(),
+          "both copies edited the same column");
+    }
+    return merged.isNothing() ? Optional.empty() : Optional.of(planned);
+  }
+
+  private Planned removal(int table, long at, Sides sides) {
+    Planned planned = new Planned(table, at, Action.REMOVE);
+    if (!sides.base().sameValues(sides.target())) {
+      object(
+          planned,
+          ConflictKind.GONE_EDITED,
+          new TreeSet<>(),
+          "it was removed, and edited on the other copy");
+    }
+    return planned;
+  }
+
+  private static void object(
+      Planned planned, ConflictKind kind, SortedSet<Integer> columns, String reason) {
+    planned.objections.add(new Planned.Objection(kind, false, columns, reason));
+  }
+
+  /** Enters a change that came up later: a row that is offered. */
+  void enter(Planned planned, Sides sides) {
+    all.add(planned);
+    byPosition.put(planned.at, planned);
+    if (sides.target().isPresent()) {
+      byTargetKey.get(planned.table).put(sides.target().key(), planned);
+    }
+  }
+
+  Sides sides(Planned planned) throws IOException {
+    return Sides.read(comparison, matching, planned.at);
+  }
+
+  /** The change that was planned for a difference. */
+  Optional<Planned> at(long position) {
+    return Optional.ofNullable(byPosition.get(position));
+  }
+
+  /** The change that was planned for a row of the target. */
+  Optional<Planned> ofTargetRow(int table, SortKey key) {
+    return Optional.ofNullable(byTargetKey.get(table).get(key));
+  }
+
+  /** How an added row is named by those that refer to it; empty if it is no numbered newcomer. */
+  Optional<Newcomer.Numbered> numbered(Planned planned) throws IOException {
+    Optional<Newcomer> newcomer = matching.newcomer(planned.at);
+    return newcomer.isPresent()
+            && matching.fate(newcomer.get()) instanceof Newcomer.Numbered numbered
+        ? Optional.of(numbered)
+        : Optional.empty();
+  }
+
+  /** The values that a target row will have if the source wins wherever there is a conflict. */
+  List<Value> outcome(Planned planned, Sides sides) {
+    if (planned.action != Action.UPDATE) {
+      return sides.source();
+    }
+    var leftAlone = Sides.leftAlone(comparison.tables().get(planned.table).table());
+    List<Value> outcome = new ArrayList<>(sides.target().values());
+    if (!sides.base().isPresent()) {
+      merger.differing(sides.source(), outcome, leftAlone).forEach(outcome::set);
+      return outcome;
+    }
+    RowMerger.Merged merged =
+        merger.merge(sides.base().values(), sides.source(), outcome, leftAlone);
+    merged.taken().forEach(outcome::set);
+    merged.clashing().forEach(i -> outcome.set(i, sides.source().get(i)));
+    return outcome;
+  }
+}

@@ -1,0 +1,215 @@
+package weftex.core.plan;
+
+import java.io.IOException;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.LongStream;
+import weftex.core.changeset.Action;
+import weftex.core.compare.Comparison;
+import weftex.core.compare.Difference;
+import weftex.core.merge.ConflictKind;
+import weftex.core.row.Row;
+import weftex.core.row.SortKey;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.Reference;
+import weftex.core.site.SiteMap;
+import weftex.core.site.TableModel;
+
+/** Finds the rows that a change refers to, and the rows that refer to a removed one. */
+final class ReferenceCheck {
+  /** How many rows that hang on a removed one are looked at singly. */
+  private static final int HANGERS_LOOKED_AT = 1000;
+
+  private final Planner planner;
+  private final Comparison comparison;
+  private final SiteMap site;
+  private final Matching matching;
+  private final RowFinder source;
+  private final RowFinder target;
+  private final Map<Integer, Set<SortKey>> touchedByTarget = new HashMap<>();
+  private final Map<List<Object>, Optional<Planned>> offers = new HashMap<>();
+
+  ReferenceCheck(
+      Planner planner,
+      Comparison comparison,
+      SiteMap site,
+      Matching matching,
+      RowFinder source,
+      RowFinder target) {
+    this.planner = planner;
+    this.comparison = comparison;
+    this.site = site;
+    this.matching = matching;
+    this.source = source;
+    this.target = target;
+  }
+
+  void check(Planned planned, Sides sides) throws IOException {
+    if (planned.action == Action.REMOVE) {
+      checkHangers(planned, sides);
+    } else {
+      checkParents(planned, sides);
+    }
+  }
+
+  private void checkParents(Planned planned, Sides sides) throws IOException {
+    TableModel model = comparison.tables().get(planned.table);
+    List<Value> outcome = planner.outcome(planned, sides);
+    for (Reference reference : model.references()) {
+      List<Value> referred = Table.pick(outcome, reference.columns());
+      boolean moved =
+          planned.action == Action.ADD
+              || !referred.equals(Table.pick(sides.target().values(), reference.columns()));
+      if (moved && !reference.isUnset(referred) && site.find(reference.target()).isPresent()) {
+        checkParent(planned, sides, model, reference, referred);
+      }
+    }
+  }
+
+  private void checkParent(
+      Planned planned, Sides sides, TableModel model, Reference reference, List<Value> referred)
+      throws IOException {
+    List<Value> raw = Table.pick(sides.rawSource(), reference.columns());
+    Optional<Planned> provider =
+        matching
+            .newcomer(reference.target(), reference.targetColumns(), raw)
+            .flatMap(newcomer -> planner.at(newcomer.at));
+    boolean added = provider.isPresent() && provider.get().action == Action.ADD;
+    if (added && provider.get() != planned) {
+      planned.needs.put(
+          provider.get(), new Planned.Need(ConflictKind.MISSING_PARENT, reference.columns()));
+      return;
+    }
+    boolean fresh = referred.stream().anyMatch(Value.Fresh.class::isInstance);
+    Table parent = site.table(reference.target()).table();
+    if (fresh || target.count(parent, reference.targetColumns(), referred) > 0) {
+      return;
+    }
+    Optional<Planned> offer = offer(reference, parent, raw);
+    if (offer.isPresent()) {
+      planned.needs.put(
+          offer.get(), new Planned.Need(ConflictKind.MISSING_PARENT, reference.columns()));
+    } else if (reference.enforced()) {
+      String values = String.join(", ", referred.stream().map(Value::display).toList());
+      planned.objections.add(
+          new Planned.Objection(
+              ConflictKind.MISSING_PARENT,
+              true,
+              new TreeSet<>(reference.columns()),
+              String.join(", ", model.table().names(reference.columns()))
+                  + " refers to row "
+                  + values
+                  + " of "
+                  + parent.name()
+                  + ", which is on neither copy"));
+    }
+  }
+
+  /**
+   * The row referred to is on the source but was removed on the target: it can be brought along. A
+   * row that the source lacks too refers to nothing there either, which is the source's own affair.
+   */
+  private Optional<Planned> offer(Reference reference, Table parent, List<Value> raw)
+      throws IOException {
+    List<Object> place = List.of(parent.name(), reference.targetColumns(), raw);
+    Optional<Planned> known = offers.get(place);
+    if (known != null) {
+      return known;
+    }
+    List<Row> found = source.find(parent, reference.targetColumns(), raw, 1);
+    Optional<Integer> table = matching.positionOf(parent.name());
+    Optional<Planned> offer = Optional.empty();
+    if (!found.isEmpty() && table.isPresent()) {
+      Row row = found.get(0);
+      long at = comparison.log().append(new Difference(table.get(), row, row, Row.ABSENT));
+      Planned planned = new Planned(table.get(), at, Action.ADD);
+      planner.enter(planned, planner.sides(planned));
+      offer = Optional.of(planned);
+    }
+    offers.put(place, offer);
+    return offer;
+  }
+
+  /**
+   * By a foreign key nothing may hang on a removed row; by a reference of the model only what is
+   * new or changed on the target speaks against the removal, the rest is as it is on the source.
+   */
+  private void checkHangers(Planned planned, Sides sides) throws IOException {
+    Table table = comparison.tables().get(planned.table).table();
+    List<Value> row = sides.target().values();
+    for (SiteMap.Incoming incoming : site.incoming(table.name())) {
+      Reference reference = incoming.reference();
+      List<Value> referred = Table.pick(row, reference.targetColumns());
+      if (referred.stream().anyMatch(Value::isNull) || reference.isUnset(referred)) {
+        continue;
+      }
+      Table from = incoming.from().table();
+      long staying = target.count(from, reference.columns(), referred);
+      boolean newOrChanged = false;
+      for (Row hanger :
+          staying == 0
+              ? List.<Row>of()
+              : target.find(from, reference.columns(), referred, HANGERS_LOOKED_AT)) {
+        Optional<Integer> position = matching.positionOf(from.name());
+        Optional<Planned> own =
+            position.flatMap(i -> planner.ofTargetRow(i, hanger.key())).filter(p -> p.chosen);
+        if (own.isPresent() && (own.get() == planned || letsGo(own.get(), reference, referred))) {
+          if (own.get() != planned) {
+            planned.needs.put(own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
+          }
+          staying--;
+        } else if (position.isPresent() && touchedByTarget(position.get()).contains(hanger.key())) {
+          newOrChanged = true;
+        }
+      }
+      note(planned, from, reference, staying, newOrChanged);
+    }
+  }
+
+  private void note(
+      Planned planned, Table from, Reference reference, long staying, boolean newOrChanged) {
+    String place = from.name() + "." + String.join("+", from.names(reference.columns()));
+    planned.hangers.merge(place, staying, Math::max);
+    if (staying > 0 && (reference.enforced() || newOrChanged)) {
+      planned.objections.add(
+          new Planned.Objection(
+              ConflictKind.GONE_IN_USE,
+              reference.enforced(),
+              new TreeSet<>(),
+              staying
+                  + (staying == 1 ? " row of " : " rows of ")
+                  + from.name()
+                  + (staying == 1 ? " refers" : " refer")
+                  + " to it and would lose it"));
+    }
+  }
+
+  private boolean letsGo(Planned other, Reference reference, List<Value> referred)
+      throws IOException {
+    return other.action == Action.REMOVE
+        || !Table.pick(planner.outcome(other, planner.sides(other)), reference.columns())
+            .equals(referred);
+  }
+
+  private Set<SortKey> touchedByTarget(int table) throws IOException {
+    Set<SortKey> touched = touchedByTarget.get(table);
+    if (touched == null) {
+      touched = new HashSet<>();
+      for (long at :
+          LongStream.concat(comparison.byTargetOnly(table), comparison.bySource(table)).toArray()) {
+        Difference row = comparison.log().read(at);
+        if (row.byTarget() && row.target().isPresent()) {
+          touched.add(row.target().key());
+        }
+      }
+      touchedByTarget.put(table, touched);
+    }
+    return touched;
+  }
+}

@@ -1,0 +1,140 @@
+package weftex.core.plan;
+
+import java.math.BigInteger;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.Role;
+import weftex.core.site.TableModel;
+
+/**
+ * Which tables and rows are chosen. Without any table pattern every content table is; live's own
+ * tables and noise are only chosen by their exact name. Row filters narrow the tables that they
+ * name.
+ *
+ * @param tables patterns with {@code *} and {@code ?}; empty for all content
+ * @param without patterns of tables that are left out
+ * @param rows filters; a row of a filtered table must pass one of that table's filters
+ */
+public record Selection(List<String> tables, List<String> without, List<RowFilter> rows) {
+
+  /** Everything that is content. */
+  public static final Selection CONTENT = new Selection(List.of(), List.of(), List.of());
+
+  public Selection {
+    tables = List.copyOf(tables);
+    without = List.copyOf(without);
+    rows = List.copyOf(rows);
+  }
+
+  /**
+   * Some rows of a table: {@code posts:12}, {@code posts:12-20}, {@code options:blogname} or {@code
+   * posts.post_status=draft}.
+   *
+   * @param column empty for the table's key
+   * @param first the value, or the first of a range of whole numbers
+   * @param last the last of the range; empty for one value
+   */
+  public record RowFilter(String table, String column, String first, Optional<String> last) {
+
+    private static final Pattern BY_VALUE =
+        Pattern.compile("([^.:=]+)\\.([^=:]+)=(.*)", Pattern.DOTALL);
+    private static final Pattern BY_KEY = Pattern.compile("([^.:=]+):(.+)", Pattern.DOTALL);
+    private static final Pattern RANGE = Pattern.compile("(\\d+)-(\\d+)");
+
+    /**
+     * Reads the written form; a list of keys gives several filters.
+     *
+     * @throws IllegalArgumentException with a sentence, if it is not of that form
+     */
+    public static List<RowFilter> parse(String text) {
+      var byValue = BY_VALUE.matcher(text);
+      if (byValue.matches()) {
+        return List.of(
+            new RowFilter(byValue.group(1), byValue.group(2), byValue.group(3), Optional.empty()));
+      }
+      var byKey = BY_KEY.matcher(text);
+      if (!byKey.matches()) {
+        throw new IllegalArgumentException(
+            "'"
+                + text
+                + "' names no rows: write table:key, table:first-last or table.column=value");
+      }
+      List<RowFilter> filters = new ArrayList<>();
+      for (String key : byKey.group(2).split(",")) {
+        var range = RANGE.matcher(key.strip());
+        filters.add(
+            range.matches()
+                ? new RowFilter(byKey.group(1), "", range.group(1), Optional.of(range.group(2)))
+                : new RowFilter(byKey.group(1), "", key.strip(), Optional.empty()));
+      }
+      return filters;
+    }
+
+    boolean accepts(Table shape, List<Value> values) {
+      if (column.isEmpty()) {
+        return shape.key().stream().map(values::get).anyMatch(this::accepts);
+      }
+      return shape.position(column).map(i -> accepts(values.get(i))).orElse(false);
+    }
+
+    private boolean accepts(Value value) {
+      if (last.isPresent()) {
+        return value instanceof Value.Whole whole
+            && whole.number().compareTo(new BigInteger(first)) >= 0
+            && whole.number().compareTo(new BigInteger(last.get())) <= 0;
+      }
+      return value.display().equals(first);
+    }
+  }
+
+  /** Whether any row of a table can be chosen. */
+  public boolean chooses(TableModel model) {
+    String name = model.table().name();
+    boolean byExactName = tables.contains(name);
+    if (model.role() != Role.CONTENT && !byExactName) {
+      return false;
+    }
+    boolean included = tables.isEmpty() || tables.stream().anyMatch(p -> matches(p, name));
+    return included && without.stream().noneMatch(p -> matches(p, name));
+  }
+
+  /**
+   * Whether a row is chosen.
+   *
+   * @param values its values on the source, or on the target if the source has removed it
+   */
+  public boolean chooses(TableModel model, List<Value> values) {
+    if (!chooses(model)) {
+      return false;
+    }
+    List<RowFilter> own =
+        rows.stream().filter(filter -> filter.table().equals(model.table().name())).toList();
+    if (own.isEmpty()) {
+      return rows.isEmpty() || !tables.isEmpty();
+    }
+    return own.stream().anyMatch(filter -> filter.accepts(model.table(), values));
+  }
+
+  /**
+   * Every table pattern that is written in this selection, for saying which of them match nothing.
+   */
+  public List<String> writtenPatterns() {
+    List<String> written = new ArrayList<>(tables);
+    written.addAll(without);
+    rows.forEach(filter -> written.add(filter.table()));
+    return written;
+  }
+
+  /** Whether a pattern with {@code *} and {@code ?} matches a table's name. */
+  public static boolean matches(String pattern, String name) {
+    StringBuilder regex = new StringBuilder();
+    for (char c : pattern.toCharArray()) {
+      regex.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(String.valueOf(c)));
+    }
+    return name.matches(regex.toString());
+  }
+}

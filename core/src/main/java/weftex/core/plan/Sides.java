@@ -1,0 +1,48 @@
+package weftex.core.plan;
+
+import java.io.IOException;
+import java.util.List;
+import java.util.Set;
+import weftex.core.compare.Comparison;
+import weftex.core.compare.Difference;
+import weftex.core.row.Row;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+
+/**
+ * A row on its three sides after matching: the source's values are in the target's terms, and the
+ * target's row is the one that is the same thing, which may have another number.
+ *
+ * @param source empty if the source lacks the row
+ * @param fresh whether the row is new to the target
+ */
+record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, boolean fresh) {
+
+  static Sides read(Comparison comparison, Matching matching, long at) throws IOException {
+    Difference row = comparison.log().read(at);
+    if (!row.source().isPresent()) {
+      return new Sides(row.base(), List.of(), List.of(), row.target(), false);
+    }
+    List<Value> raw = row.source().values();
+    var found = matching.newcomer(at);
+    if (found.isEmpty()) {
+      return new Sides(row.base(), matching.mapped(row.table(), raw), raw, row.target(), false);
+    }
+    List<Value> mapped = matching.mapped(found.get());
+    if (matching.fate(found.get()) instanceof Newcomer.Matched matched) {
+      Row base =
+          matched.removedAt() < 0 ? Row.ABSENT : comparison.log().read(matched.removedAt()).base();
+      return new Sides(base, mapped, raw, matched.row(), false);
+    }
+    return new Sides(Row.ABSENT, mapped, raw, Row.ABSENT, true);
+  }
+
+  boolean inSource() {
+    return !source.isEmpty();
+  }
+
+  /** The row's own number never changes in a merge. */
+  static Set<Integer> leftAlone(Table table) {
+    return table.isNumbered() ? Set.of(table.number()) : Set.of();
+  }
+}

@@ -1,0 +1,167 @@
+package weftex.core.site;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import weftex.core.row.ForeignKey;
+import weftex.core.row.Table;
+import weftex.core.row.ValueKind;
+
+/**
+ * Every table of a site with its meaning: the model's words where it has any, else what the schema
+ * shows.
+ */
+public final class SiteMap {
+  private final Map<String, TableModel> tables;
+  private final Map<String, List<Incoming>> incoming = new TreeMap<>();
+
+  private SiteMap(Map<String, TableModel> tables) {
+    this.tables = tables;
+    for (TableModel model : tables.values()) {
+      for (Reference reference : model.references()) {
+        incoming
+            .computeIfAbsent(reference.target(), name -> new ArrayList<>())
+            .add(new Incoming(model, reference));
+      }
+    }
+  }
+
+  /** A reference from some table, seen from the table that it refers to. */
+  public record Incoming(TableModel from, Reference reference) {}
+
+  /**
+   * Resolves a model against tables. A rule of the model whose column or table is not there is
+   * passed over: extensions come and go.
+   */
+  public static SiteMap resolve(SiteModel model, Collection<Table> schema) {
+    Map<String, Table> shapes = new LinkedHashMap<>();
+    for (Table table : schema) {
+      shapes.put(table.name(), numbered(table, model.rule(table.name()).number()));
+    }
+    Map<String, TableModel> resolved = new LinkedHashMap<>();
+    for (Table table : shapes.values()) {
+      SiteModel.TableRule rule = model.rule(table.name());
+      List<Reference> references = references(table, rule, shapes);
+      resolved.put(
+          table.name(),
+          new TableModel(
+              table, rule.role(), identity(table, rule), references, stays(table, rule)));
+    }
+    return new SiteMap(Collections.unmodifiableMap(resolved));
+  }
+
+  public Collection<TableModel> tables() {
+    return tables.values();
+  }
+
+  /**
+   * The table of a name without prefix; throws {@link IllegalArgumentException} if there is none.
+   */
+  public TableModel table(String name) {
+    return find(name).orElseThrow(() -> new IllegalArgumentException("no table " + name));
+  }
+
+  public Optional<TableModel> find(String name) {
+    return Optional.ofNullable(tables.get(name));
+  }
+
+  /** The references into a table. */
+  public List<Incoming> incoming(String table) {
+    return incoming.getOrDefault(table, List.of());
+  }
+
+  /**
+   * A schema shows a number column by its being handed out by the server; a model may say so of a
+   * whole-number key. A key that is itself a foreign key (the details of another row) is not a
+   * number.
+   */
+  private static Table numbered(Table table, String declared) {
+    int number = table.number();
+    Optional<Integer> said = declared.isEmpty() ? Optional.empty() : table.position(declared);
+    if (said.isPresent() && table.key().equals(List.of(said.get()))) {
+      number = table.columns().get(said.get()).kind() == ValueKind.WHOLE ? said.get() : number;
+    }
+    if (number >= 0) {
+      String name = table.columns().get(number).name();
+      if (table.foreignKeys().stream().anyMatch(key -> key.columns().equals(List.of(name)))) {
+        number = -1;
+      }
+    }
+    return new Table(
+        table.name(),
+        table.columns(),
+        table.key(),
+        number,
+        table.uniqueKeys(),
+        table.foreignKeys());
+  }
+
+  private static List<Integer> identity(Table table, SiteModel.TableRule rule) {
+    if (!table.isNumbered()) {
+      return List.of();
+    }
+    if (!rule.identity().isEmpty()) {
+      boolean there = rule.identity().stream().allMatch(name -> table.position(name).isPresent());
+      return there ? table.positions(rule.identity()) : List.of();
+    }
+    List<List<Integer>> candidates =
+        table.uniqueKeys().stream()
+            .filter(key -> key.stream().noneMatch(i -> table.columns().get(i).nullable()))
+            .toList();
+    return candidates.size() == 1 ? candidates.get(0) : List.of();
+  }
+
+  private static List<Reference> references(
+      Table table, SiteModel.TableRule rule, Map<String, Table> shapes) {
+    List<Reference> references = new ArrayList<>();
+    for (ForeignKey key : table.foreignKeys()) {
+      Table target = shapes.get(key.table());
+      if (target != null && hasAll(table, key.columns()) && hasAll(target, key.targetColumns())) {
+        references.add(
+            new Reference(
+                table.positions(key.columns()),
+                key.table(),
+                target.positions(key.targetColumns()),
+                "",
+                true));
+      }
+    }
+    for (Map.Entry<String, SiteModel.ReferenceRule> entry :
+        new TreeMap<>(rule.references()).entrySet()) {
+      SiteModel.ReferenceRule said = entry.getValue();
+      Table target = shapes.get(said.to());
+      Optional<Integer> from = table.position(entry.getKey());
+      if (target == null || from.isEmpty()) {
+        continue;
+      }
+      List<Integer> to =
+          said.column().isEmpty()
+              ? target.key()
+              : target.position(said.column()).map(List::of).orElse(List.of());
+      if (to.size() == 1) {
+        references.add(new Reference(List.of(from.get()), said.to(), to, said.unset(), false));
+      }
+    }
+    return references;
+  }
+
+  private static boolean hasAll(Table table, List<String> columns) {
+    return columns.stream().allMatch(name -> table.position(name).isPresent());
+  }
+
+  private static Map<Integer, Set<String>> stays(Table table, SiteModel.TableRule rule) {
+    return rule.stays().entrySet().stream()
+        .filter(entry -> table.position(entry.getKey()).isPresent())
+        .collect(
+            Collectors.toMap(
+                entry -> table.position(entry.getKey()).orElseThrow(),
+                entry -> Set.copyOf(entry.getValue())));
+  }
+}

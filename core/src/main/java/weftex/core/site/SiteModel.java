@@ -1,0 +1,80 @@
+package weftex.core.site;
+
+import com.fasterxml.jackson.annotation.JsonProperty;
+import java.util.List;
+import java.util.Map;
+import weftex.core.yaml.StrictYaml;
+import weftex.core.yaml.YamlProblem;
+
+/**
+ * A site model, as its file says it. Every table that it does not name is taken as its schema shows
+ * it.
+ *
+ * @param model its name
+ * @param tables rules by the table's name without prefix
+ */
+public record SiteModel(String model, Map<String, TableRule> tables) {
+
+  /** The model that adds nothing to the schema. */
+  public static final SiteModel PLAIN = new SiteModel("plain", Map.of());
+
+  public SiteModel {
+    if (model == null || model.isBlank()) {
+      throw new IllegalArgumentException("a site model needs a name: 'model: …'");
+    }
+    tables = tables == null ? Map.of() : Map.copyOf(tables);
+  }
+
+  /** Reads a model file's text. */
+  public static SiteModel read(String yaml) throws YamlProblem {
+    return StrictYaml.read(yaml, SiteModel.class);
+  }
+
+  /** The rule for a table; an empty one if the model does not name it. */
+  public TableRule rule(String table) {
+    return tables.getOrDefault(table, TableRule.NONE);
+  }
+
+  /**
+   * What a model says of a table.
+   *
+   * @param role whose its rows are
+   * @param number the column that numbers the rows, where the schema does not show it; empty if
+   *     none
+   * @param identity columns by which two rows are the same thing whatever their number
+   * @param references columns that hold the number of a row elsewhere
+   * @param stays rows that belong to their copy and never travel: column to values
+   */
+  public record TableRule(
+      Role role,
+      String number,
+      List<String> identity,
+      Map<String, ReferenceRule> references,
+      Map<String, List<String>> stays) {
+
+    static final TableRule NONE = new TableRule(null, null, null, null, null);
+
+    public TableRule {
+      role = role == null ? Role.CONTENT : role;
+      number = number == null ? "" : number;
+      identity = identity == null ? List.of() : List.copyOf(identity);
+      references = references == null ? Map.of() : Map.copyOf(references);
+      stays = stays == null ? Map.of() : Map.copyOf(stays);
+    }
+  }
+
+  /**
+   * A reference that the schema does not declare.
+   *
+   * @param to the table referred to, without prefix
+   * @param column the column there; empty for its key
+   * @param unset the value that refers to nothing, such as {@code 0}; empty if only NULL does
+   */
+  public record ReferenceRule(
+      @JsonProperty(required = true) String to, String column, String unset) {
+    public ReferenceRule {
+      column = column == null ? "" : column;
+      unset = unset == null ? "" : unset;
+    }
+  }
+}
