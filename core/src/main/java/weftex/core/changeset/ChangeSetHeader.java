@@ -63,9 +63,9 @@ public record ChangeSetHeader(
   }
 
   /** A column's name, what it holds, and the target's declaration of it. */
-  public record ColumnType(String name, ValueKind kind, String type) {
+  public record ColumnType(String name, ValueKind kind, int scale, String type) {
     static ColumnType of(Column column) {
-      return new ColumnType(column.name(), column.kind(), column.type());
+      return new ColumnType(column.name(), column.kind(), column.scale(), column.type());
     }
   }
 }

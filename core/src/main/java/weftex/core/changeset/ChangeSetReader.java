@@ -27,6 +27,7 @@ public final class ChangeSetReader {
   private ChangeSetHeader header;
   private int changes;
   private boolean drafted;
+  private String draftHash = "";
   private final List<Decision> decisions = new ArrayList<>();
   private final List<Approval> approvals = new ArrayList<>();
   private boolean approvedLast;
@@ -48,6 +49,7 @@ public final class ChangeSetReader {
   /**
    * What a whole change set is, its changes aside.
    *
+   * @param draft SHA-256 of the drafted part: what the change set is known by, whatever is decided
    * @param sha256 of the whole file: what a further approval would sign
    * @param isApproved whether the last line is an approval, so that nothing was said after it
    */
@@ -57,6 +59,7 @@ public final class ChangeSetReader {
       List<Decision> decisions,
       List<Approval> approvals,
       boolean isApproved,
+      String draft,
       String sha256) {}
 
   /**
@@ -100,6 +103,7 @@ public final class ChangeSetReader {
         List.copyOf(decisions),
         List.copyOf(approvals),
         approvedLast,
+        draftHash,
         HexFormat.of().formatHex(digest.digest()));
   }
 
@@ -155,14 +159,30 @@ public final class ChangeSetReader {
           ChangeSetProblem.Kind.NEWER_FORMAT,
           "its format is " + format + ", and this version reads format " + ChangeSetHeader.FORMAT);
     }
+    header =
+        new ChangeSetHeader(
+            text(node, "site"),
+            text(node, "from"),
+            text(node, "into"),
+            text(node, "target"),
+            Optional.ofNullable(node.get("base")).map(JsonNode::asText),
+            text(node, "drafted"),
+            text(node, "tool"),
+            readTables(node.get("tables")));
+    visitor.header(header);
+  }
+
+  /** Reads what {@link ChangeSetWriter#writeTables} wrote. */
+  public static List<ChangeSetHeader.TableColumns> readTables(JsonNode array) {
     List<ChangeSetHeader.TableColumns> tables = new ArrayList<>();
-    for (JsonNode table : node.get("tables")) {
+    for (JsonNode table : array) {
       List<ChangeSetHeader.ColumnType> columns = new ArrayList<>();
       for (JsonNode column : table.get("columns")) {
         columns.add(
             new ChangeSetHeader.ColumnType(
                 text(column, "name"),
                 ValueKind.valueOf(text(column, "kind").toUpperCase(Locale.ROOT)),
+                column.path("scale").asInt(),
                 text(column, "type")));
       }
       tables.add(
@@ -173,17 +193,7 @@ public final class ChangeSetReader {
               columns,
               strings(table.get("others"))));
     }
-    header =
-        new ChangeSetHeader(
-            text(node, "site"),
-            text(node, "from"),
-            text(node, "into"),
-            text(node, "target"),
-            Optional.ofNullable(node.get("base")).map(JsonNode::asText),
-            text(node, "drafted"),
-            text(node, "tool"),
-            tables);
-    visitor.header(header);
+    return tables;
   }
 
   private void takeChange(JsonNode node) throws IOException, ChangeSetProblem {
@@ -199,6 +209,7 @@ public final class ChangeSetReader {
 
   private void takeDrafted(JsonNode node, String hashBefore) throws ChangeSetProblem {
     drafted = true;
+    draftHash = hashBefore;
     if (node.path("changes").asInt() != changes || !text(node, "sha256").equals(hashBefore)) {
       throw problem(
           ChangeSetProblem.Kind.ALTERED, "the changes above are not those that were drafted");
@@ -237,8 +248,10 @@ public final class ChangeSetReader {
               ConflictKind.ofLabel(text(need, "else")),
               strings(need.get("columns"))));
     }
-    Map<String, Long> hangers = new LinkedHashMap<>();
-    node.path("hangers").properties().forEach(f -> hangers.put(f.getKey(), f.getValue().asLong()));
+    Map<RowChange.Hanger, Long> hangers = new LinkedHashMap<>();
+    node.path("hangers")
+        .properties()
+        .forEach(f -> hangers.put(RowChange.Hanger.parse(f.getKey()), f.getValue().asLong()));
     Map<String, Value> none = Map.of();
     return new RowChange(
         node.get("change").asInt(),

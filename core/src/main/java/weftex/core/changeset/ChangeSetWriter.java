@@ -4,10 +4,12 @@ import com.fasterxml.jackson.core.JsonGenerator;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.security.MessageDigest;
+import java.util.HashSet;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import weftex.core.row.Value;
 
 /**
@@ -96,8 +98,14 @@ public final class ChangeSetWriter {
     }
     json.writeStringField("drafted", header.drafted());
     json.writeStringField("tool", header.tool());
+    writeTables(json, header.tables());
+  }
+
+  /** Writes the columns of some tables as the member {@code tables} of the current object. */
+  public static void writeTables(JsonGenerator json, List<ChangeSetHeader.TableColumns> tables)
+      throws IOException {
     json.writeArrayFieldStart("tables");
-    for (ChangeSetHeader.TableColumns table : header.tables()) {
+    for (ChangeSetHeader.TableColumns table : tables) {
       json.writeStartObject();
       json.writeStringField("name", table.name());
       strings(json, "key", table.key());
@@ -107,6 +115,9 @@ public final class ChangeSetWriter {
         json.writeStartObject();
         json.writeStringField("name", column.name());
         json.writeStringField("kind", column.kind().name().toLowerCase(java.util.Locale.ROOT));
+        if (column.scale() > 0) {
+          json.writeNumberField("scale", column.scale());
+        }
         json.writeStringField("type", column.type());
         json.writeEndObject();
       }
@@ -155,8 +166,8 @@ public final class ChangeSetWriter {
     }
     if (!change.hangers().isEmpty()) {
       json.writeObjectFieldStart("hangers");
-      for (Map.Entry<String, Long> hanger : change.hangers().entrySet()) {
-        json.writeNumberField(hanger.getKey(), hanger.getValue());
+      for (Map.Entry<RowChange.Hanger, Long> hanger : change.hangers().entrySet()) {
+        json.writeNumberField(hanger.getKey().toString(), hanger.getValue());
       }
       json.writeEndObject();
     }
@@ -183,24 +194,30 @@ public final class ChangeSetWriter {
     json.writeEndArray();
   }
 
-  /** What a change leaves as it is need not be carried whole: long values become digests. */
+  /** What a change leaves as it is need not be carried whole. */
   private static Map<String, Value> shortened(RowChange change) {
+    Set<String> shown = new HashSet<>(change.after().keySet());
+    change.conflicts().forEach(conflict -> shown.addAll(conflict.target().keySet()));
+    return change.action() == Action.REMOVE ? change.before() : shortened(change.before(), shown);
+  }
+
+  /**
+   * The values, with a digest in place of each long one that is not to be shown whole.
+   *
+   * @param shown columns that stay whole
+   */
+  public static Map<String, Value> shortened(Map<String, Value> values, Set<String> shown) {
     Map<String, Value> shortened = new LinkedHashMap<>();
-    for (Map.Entry<String, Value> entry : change.before().entrySet()) {
-      boolean shown =
-          change.action() == Action.REMOVE
-              || change.after().containsKey(entry.getKey())
-              || change.conflicts().stream().anyMatch(c -> c.target().containsKey(entry.getKey()));
-      Value value = entry.getValue();
-      if (!shown && value instanceof Value.Text text && text.utf8().length > WHOLE_UP_TO) {
-        value = Value.Digest.of(text.utf8());
-      } else if (!shown
-          && value instanceof Value.Binary binary
-          && binary.bytes().length > WHOLE_UP_TO) {
-        value = Value.Digest.of(binary.bytes());
-      }
-      shortened.put(entry.getKey(), value);
-    }
+    values.forEach(
+        (column, value) -> shortened.put(column, shown.contains(column) ? value : shorter(value)));
     return shortened;
+  }
+
+  private static Value shorter(Value value) {
+    byte[] content =
+        value instanceof Value.Text text
+            ? text.utf8()
+            : value instanceof Value.Binary binary ? binary.bytes() : new byte[0];
+    return content.length > WHOLE_UP_TO ? Value.Digest.of(content) : value;
   }
 }

@@ -22,8 +22,7 @@ import weftex.core.row.Value;
  * @param offered whether the change was not chosen but is needed by one that was: it is left out
  *     until somebody decides to bring it along
  * @param needs changes without which this one can't be made
- * @param hangers for a removed row: how many rows of the target refer to it and stay, by {@code
- *     table.column}
+ * @param hangers for a removed row: how many rows of the target refer to it and stay, by reference
  */
 public record RowChange(
     int id,
@@ -37,7 +36,7 @@ public record RowChange(
     boolean renumbered,
     boolean offered,
     List<Need> needs,
-    Map<String, Long> hangers) {
+    Map<Hanger, Long> hangers) {
 
   public RowChange {
     conflicts = List.copyOf(conflicts);
@@ -54,6 +53,34 @@ public record RowChange(
   public record Need(int change, ConflictKind orElse, List<String> columns) {
     public Need {
       columns = List.copyOf(columns);
+    }
+  }
+
+  /**
+   * A reference by which rows hang on a removed one, written {@code comments.post_id=ID}.
+   *
+   * @param table the table that refers
+   * @param columns its columns
+   * @param targetColumns the columns of the removed row that they equal, in the same order
+   */
+  public record Hanger(String table, List<String> columns, List<String> targetColumns) {
+
+    /** Reads the written form. */
+    public static Hanger parse(String text) {
+      int equals = text.indexOf('=');
+      int dot = text.indexOf('.');
+      if (dot < 1 || equals < dot) {
+        throw new IllegalArgumentException("not a reference: " + text);
+      }
+      return new Hanger(
+          text.substring(0, dot),
+          List.of(text.substring(dot + 1, equals).split("\\+")),
+          List.of(text.substring(equals + 1).split("\\+")));
+    }
+
+    @Override
+    public String toString() {
+      return table + "." + String.join("+", columns) + "=" + String.join("+", targetColumns);
     }
   }
 

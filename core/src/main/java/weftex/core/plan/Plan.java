@@ -59,6 +59,11 @@ public final class Plan {
         .count();
   }
 
+  /** The names of the tables that are changed, each once. */
+  public List<String> tables() {
+    return ordered.stream().map(this::nameOf).distinct().toList();
+  }
+
   private static boolean isContested(Planned planned) {
     return !planned.objections.isEmpty()
         || planned.needs.keySet().stream().anyMatch(needed -> !needed.chosen);

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.SortedSet;
 import weftex.core.changeset.Action;
+import weftex.core.changeset.RowChange;
 import weftex.core.merge.ConflictKind;
 
 /** A change that is going to be written, without its values: those are read again from the log. */
@@ -15,7 +16,7 @@ final class Planned {
   final Action action;
   final List<Objection> objections = new ArrayList<>();
   final Map<Planned, Need> needs = new LinkedHashMap<>();
-  final Map<String, Long> hangers = new LinkedHashMap<>();
+  final Map<RowChange.Hanger, Long> hangers = new LinkedHashMap<>();
   boolean chosen;
   boolean offered;
   int id;

@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.LongStream;
 import weftex.core.changeset.Action;
+import weftex.core.changeset.RowChange;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
 import weftex.core.merge.ConflictKind;
@@ -168,13 +169,20 @@ final class ReferenceCheck {
           newOrChanged = true;
         }
       }
-      note(planned, from, reference, staying, newOrChanged);
+      note(planned, table, from, reference, staying, newOrChanged);
     }
   }
 
   private void note(
-      Planned planned, Table from, Reference reference, long staying, boolean newOrChanged) {
-    String place = from.name() + "." + String.join("+", from.names(reference.columns()));
+      Planned planned,
+      Table table,
+      Table from,
+      Reference reference,
+      long staying,
+      boolean newOrChanged) {
+    RowChange.Hanger place =
+        new RowChange.Hanger(
+            from.name(), from.names(reference.columns()), table.names(reference.targetColumns()));
     planned.hangers.merge(place, staying, Math::max);
     if (staying > 0 && (reference.enforced() || newOrChanged)) {
       planned.objections.add(

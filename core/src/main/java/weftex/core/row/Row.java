@@ -54,6 +54,11 @@ public final class Row {
     return Arrays.copyOfRange(packed, offset, offset + length);
   }
 
+  /** Puts the packed values into a sink. */
+  public void appendTo(RowPacking.Sink sink) {
+    sink.putFlat(packed, offset, length);
+  }
+
   /** Whether both rows have the same values, or are both absent. */
   public boolean sameValues(Row other) {
     return isPresent() == other.isPresent()

@@ -168,8 +168,14 @@ public final class RowPacking {
     public void putRaw(byte[] value) {
       room(value.length + 10);
       varint(value.length);
-      System.arraycopy(value, 0, bytes, size, value.length);
-      size += value.length;
+      putFlat(value, 0, value.length);
+    }
+
+    /** Puts bytes as they are. */
+    public void putFlat(byte[] value, int offset, int length) {
+      room(length);
+      System.arraycopy(value, offset, bytes, size, length);
+      size += length;
     }
 
     public void putWhole(long value) {

@@ -1,6 +1,7 @@
 package weftex.core.row;
 
 import java.io.ByteArrayOutputStream;
+import java.math.BigInteger;
 import java.util.Arrays;
 import java.util.HexFormat;
 
@@ -21,17 +22,23 @@ public final class SortKey implements Comparable<SortKey> {
   }
 
   /**
-   * The key of a single whole number, eight bytes: the sign bit is flipped so that bytes order as
-   * numbers.
+   * The key of a single whole number up to 2^64-1: eight bytes with the sign bit flipped, so that
+   * bytes order as numbers; what does not fit follows after eight bytes FF.
    */
-  public static SortKey ofWhole(long number) {
-    byte[] bytes = new byte[8];
-    long ordered = number ^ Long.MIN_VALUE;
-    for (int i = 7; i >= 0; i--) {
-      bytes[i] = (byte) ordered;
-      ordered >>>= 8;
+  public static SortKey ofWhole(BigInteger number) {
+    boolean fits = number.bitLength() < Long.SIZE;
+    byte[] bytes = new byte[fits ? 8 : 16];
+    put(bytes, 0, fits ? number.longValue() ^ Long.MIN_VALUE : -1);
+    if (!fits) {
+      put(bytes, 8, number.longValue());
     }
     return new SortKey(bytes);
+  }
+
+  private static void put(byte[] bytes, int at, long number) {
+    for (int i = 0; i < 8; i++) {
+      bytes[at + i] = (byte) (number >>> 56 - 8 * i);
+    }
   }
 
   @Override
@@ -86,7 +93,7 @@ public final class SortKey implements Comparable<SortKey> {
      * Adds a whole number between -2^63 and 2^64-1, in nine bytes: unsigned numbers above the
      * signed range follow the signed ones.
      */
-    public Builder add(java.math.BigInteger number) {
+    public Builder add(BigInteger number) {
       out.write(1);
       out.write(number.signum() < 0 ? 0 : 1);
       long low = number.longValue();

@@ -67,6 +67,12 @@ public record Table(
         .toList();
   }
 
+  /** The positions of several columns, or none at all if one is missing. */
+  public List<Integer> positionsOrNone(List<String> names) {
+    List<Integer> positions = names.stream().map(name -> position(name).orElse(-1)).toList();
+    return positions.contains(-1) ? List.of() : positions;
+  }
+
   /** The names of the columns at some positions. */
   public List<String> names(List<Integer> positions) {
     return positions.stream().map(i -> columns.get(i).name()).toList();

@@ -11,5 +11,7 @@ public enum ValueKind {
   /** Decimals of a fixed scale. */
   DECIMAL,
   /** Floating-point numbers. */
-  FLOATING
+  FLOATING,
+  /** Whatever each row holds: the server does not hold the column to one kind. */
+  ANY
 }

@@ -1,0 +1,33 @@
+package weftex.store.apply;
+
+import java.math.BigInteger;
+import java.util.List;
+import java.util.Map;
+import weftex.core.row.RowName;
+import weftex.store.copy.Ledger;
+
+/** How an apply ended, if nothing failed. */
+public sealed interface ApplyOutcome {
+
+  /**
+   * The changes are made.
+   *
+   * @param receipt the receipt's id
+   * @param renumbered added rows that did not get their own number, with the one they got
+   * @param altered rows in which the server itself set other columns, for instance by a trigger
+   */
+  record Applied(
+      String receipt,
+      long adds,
+      long updates,
+      long removes,
+      Map<RowName, BigInteger> renumbered,
+      List<Drift> altered)
+      implements ApplyOutcome {}
+
+  /** This change set was applied before, and nothing was done. */
+  record AlreadyApplied(Ledger.Entry entry) implements ApplyOutcome {}
+
+  /** Rows moved since the review; nothing was changed. */
+  record Drifted(List<Drift> drifts, long more) implements ApplyOutcome {}
+}

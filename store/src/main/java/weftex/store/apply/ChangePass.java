@@ -1,0 +1,114 @@
+package weftex.store.apply;
+
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import weftex.core.changeset.ChangeSetProblem;
+import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.store.Refusal;
+
+/** Passes over the changes of a file that are going to be made, a few at a time. */
+final class ChangePass {
+  private static final int CHUNK = 200;
+  private static final long CHUNK_BYTES = 8L << 20;
+
+  private final Path file;
+  private final Review review;
+  private final String sha256;
+
+  /**
+   * @param sha256 of the file as it was when the pass was prepared
+   */
+  ChangePass(Path file, Review review, String sha256) {
+    this.file = file;
+    this.review = review;
+    this.sha256 = sha256;
+  }
+
+  /** Takes some changes, in the order of applying. */
+  interface ChunkSink {
+    void accept(List<RowChange> chunk) throws IOException, SQLException, Refusal;
+  }
+
+  /** Carries a failure of the sink through the reader. */
+  private static final class Stopped extends IOException {
+    private static final long serialVersionUID = 1;
+
+    Stopped(Exception cause) {
+      super(cause);
+    }
+  }
+
+  void run(ChunkSink sink) throws IOException, SQLException, Refusal {
+    List<RowChange> chunk = new ArrayList<>();
+    long[] bytes = {0};
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+      ChangeSetReader.Contents contents =
+          ChangeSetReader.read(
+              in,
+              new ChangeSetReader.Visitor() {
+                @Override
+                public void change(RowChange change) throws IOException {
+                  review.effective(change).ifPresent(chunk::add);
+                  bytes[0] += weight(change);
+                  if (chunk.size() >= CHUNK || bytes[0] > CHUNK_BYTES) {
+                    hand(sink, chunk);
+                    bytes[0] = 0;
+                  }
+                }
+              });
+      if (!contents.sha256().equals(sha256)) {
+        throw movedUnderUs();
+      }
+      hand(sink, chunk);
+    } catch (ChangeSetProblem e) {
+      throw movedUnderUs();
+    } catch (Stopped e) {
+      if (e.getCause() instanceof SQLException sql) {
+        throw sql;
+      }
+      if (e.getCause() instanceof Refusal refusal) {
+        throw refusal;
+      }
+      throw e;
+    }
+  }
+
+  private static long weight(RowChange change) {
+    return change.before().values().stream().mapToLong(ChangePass::weight).sum()
+        + change.after().values().stream().mapToLong(ChangePass::weight).sum();
+  }
+
+  private static long weight(weftex.core.row.Value value) {
+    return value instanceof weftex.core.row.Value.Text text
+        ? text.utf8().length
+        : value instanceof weftex.core.row.Value.Binary binary ? binary.bytes().length : 16;
+  }
+
+  private static void hand(ChunkSink sink, List<RowChange> chunk) throws IOException {
+    try {
+      if (!chunk.isEmpty()) {
+        sink.accept(List.copyOf(chunk));
+      }
+      chunk.clear();
+    } catch (SQLException | Refusal e) {
+      throw new Stopped(e);
+    }
+  }
+
+  private Refusal movedUnderUs() {
+    return new Refusal(
+        Refusal.Kind.PROTECTED,
+        "The change set "
+            + file
+            + " was written to while it was being applied. Nothing was changed.",
+        "Approve it again, and apply it when nobody else is at it.");
+  }
+}

@@ -1,0 +1,53 @@
+package weftex.store.apply;
+
+/**
+ * Stands between a transaction and its commit, so that an interrupt can say for sure that nothing
+ * was changed: an interrupt that comes first closes the gate for good.
+ */
+public final class CommitGate {
+
+  /** How far a write has come. */
+  public enum Stage {
+    /** Nothing has been written. */
+    IDLE,
+    /** A transaction is open; giving up undoes it. */
+    WRITING,
+    /** The commit was sent and not answered yet. */
+    COMMITTING,
+    /** Everything is permanent. */
+    COMMITTED,
+    /** Somebody interrupted before the commit. */
+    INTERRUPTED
+  }
+
+  private Stage stage = Stage.IDLE;
+
+  /** Says that a transaction was opened. */
+  synchronized void writing() {
+    if (stage != Stage.INTERRUPTED) {
+      stage = Stage.WRITING;
+    }
+  }
+
+  /** Whether the commit may be sent. */
+  synchronized boolean pass() {
+    if (stage == Stage.INTERRUPTED) {
+      return false;
+    }
+    stage = Stage.COMMITTING;
+    return true;
+  }
+
+  synchronized void committed() {
+    stage = Stage.COMMITTED;
+  }
+
+  /** Interrupts, and returns how far things had come. */
+  public synchronized Stage interrupt() {
+    Stage reached = stage;
+    if (stage == Stage.IDLE || stage == Stage.WRITING) {
+      stage = Stage.INTERRUPTED;
+    }
+    return reached;
+  }
+}

@@ -1,0 +1,143 @@
+package weftex.store.apply;
+
+import java.io.IOException;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import weftex.core.changeset.Action;
+import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.RowChange;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.store.Refusal;
+import weftex.store.copy.WriteTable;
+import weftex.store.copy.WriteTransaction;
+
+/**
+ * First pass: locks every row that is going to be touched and compares it with what the reviewer
+ * saw.
+ */
+final class DriftCheck {
+  private static final int LISTED = 100;
+
+  private final WriteTransaction transaction;
+  private final TargetTables tables;
+  private final Numbers numbers;
+  private final ReceiptWriter receipt;
+  private final String copy;
+  private final List<Drift> drifts = new ArrayList<>();
+  private long more;
+
+  DriftCheck(
+      WriteTransaction transaction,
+      TargetTables tables,
+      Numbers numbers,
+      ReceiptWriter receipt,
+      String copy) {
+    this.transaction = transaction;
+    this.tables = tables;
+    this.numbers = numbers;
+    this.receipt = receipt;
+    this.copy = copy;
+  }
+
+  void check(List<RowChange> chunk) throws SQLException, Refusal, IOException {
+    Map<String, List<RowChange>> byTable = new LinkedHashMap<>();
+    chunk.forEach(c -> byTable.computeIfAbsent(c.table(), name -> new ArrayList<>()).add(c));
+    for (Map.Entry<String, List<RowChange>> entry : byTable.entrySet()) {
+      WriteTable table = tables.table(entry.getKey());
+      if (table.table().hasKey()) {
+        check(table, entry.getValue());
+      } else {
+        for (RowChange change : entry.getValue()) {
+          if (change.action() == Action.REMOVE) {
+            receipt.before(change.id(), change.table(), change.key(), change.before());
+          }
+        }
+      }
+    }
+  }
+
+  private void check(WriteTable table, List<RowChange> changes) throws SQLException, IOException {
+    Map<Integer, List<Value>> keys = new LinkedHashMap<>();
+    for (RowChange change : changes) {
+      keys.put(change.id(), key(table.table(), change));
+    }
+    Map<List<Value>, List<Value>> rows = transaction.lock(table, keys.values());
+    for (RowChange change : changes) {
+      List<Value> now = rows.get(keys.get(change.id()));
+      if (change.action() == Action.ADD) {
+        if (now != null) {
+          drift(change, "a row with this key was added on " + copy + " since");
+        }
+      } else if (now == null) {
+        drift(change, "the row was removed on " + copy + " since");
+      } else {
+        compare(table.table(), change, now);
+      }
+    }
+  }
+
+  private void compare(Table table, RowChange change, List<Value> now) throws IOException {
+    List<String> moved = new ArrayList<>();
+    for (Map.Entry<String, Value> seen : change.before().entrySet()) {
+      Value value = now.get(table.position(seen.getKey()).orElseThrow());
+      if (!seen.getValue().matches(value)) {
+        moved.add(seen.getKey());
+      }
+    }
+    if (!moved.isEmpty()) {
+      drift(
+          change,
+          String.join(", ", moved)
+              + (moved.size() == 1 ? " was" : " were")
+              + " edited on "
+              + copy
+              + " since");
+      return;
+    }
+    Map<String, Value> whole = named(table, now);
+    receipt.before(
+        change.id(),
+        change.table(),
+        change.key(),
+        change.action() == Action.REMOVE
+            ? whole
+            : ChangeSetWriter.shortened(whole, change.after().keySet()));
+  }
+
+  /**
+   * The key under which a change finds its row: an added row's is the one that it is going to get.
+   */
+  private List<Value> key(Table table, RowChange change) {
+    Map<String, Value> from =
+        change.action() == Action.ADD ? numbers.resolve(table, change.after()) : change.key();
+    return table.names(table.key()).stream().map(from::get).toList();
+  }
+
+  static Map<String, Value> named(Table table, List<Value> values) {
+    Map<String, Value> named = new LinkedHashMap<>();
+    for (int i = 0; i < values.size(); i++) {
+      named.put(table.columns().get(i).name(), values.get(i));
+    }
+    return named;
+  }
+
+  private void drift(RowChange change, String what) {
+    if (drifts.size() < LISTED) {
+      drifts.add(new Drift(change.id(), change.table(), change.keyText(), what));
+    } else {
+      more++;
+    }
+  }
+
+  boolean found() {
+    return !drifts.isEmpty();
+  }
+
+  ApplyOutcome outcome() {
+    return new ApplyOutcome.Drifted(List.copyOf(drifts), more);
+  }
+}

@@ -1,0 +1,108 @@
+package weftex.store.apply;
+
+import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import weftex.core.row.Column;
+import weftex.core.row.RowName;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.row.ValueKind;
+import weftex.store.Refusal;
+import weftex.store.copy.WriteTable;
+import weftex.store.copy.WriteTransaction;
+
+/** The numbers that added rows get on the target: their own where it is free, else the next. */
+final class Numbers {
+  private static final int ASKED_AT_ONCE = 500;
+
+  private final Map<RowName, BigInteger> numbers = new LinkedHashMap<>();
+
+  /**
+   * Settles the numbers inside the transaction.
+   *
+   * @param fresh the added rows, in the order of applying
+   */
+  static Numbers settle(WriteTransaction transaction, TargetTables tables, List<RowName> fresh)
+      throws SQLException, Refusal {
+    Numbers settled = new Numbers();
+    Map<String, List<RowName>> byTable = new LinkedHashMap<>();
+    fresh.forEach(row -> byTable.computeIfAbsent(row.table(), name -> new ArrayList<>()).add(row));
+    for (Map.Entry<String, List<RowName>> entry : byTable.entrySet()) {
+      settled.settle(transaction, tables.table(entry.getKey()), entry.getValue());
+    }
+    return settled;
+  }
+
+  private void settle(WriteTransaction transaction, WriteTable table, List<RowName> rows)
+      throws SQLException {
+    Set<BigInteger> taken = new LinkedHashSet<>();
+    for (int i = 0; i < rows.size(); i += ASKED_AT_ONCE) {
+      List<RowName> some = rows.subList(i, Math.min(rows.size(), i + ASKED_AT_ONCE));
+      taken.addAll(transaction.taken(table, some.stream().map(RowName::number).toList()));
+    }
+    BigInteger next = BigInteger.ZERO;
+    if (!taken.isEmpty()) {
+      next = transaction.nextNumber(table);
+      for (RowName row : rows) {
+        next = next.max(row.number().add(BigInteger.ONE));
+      }
+    }
+    for (RowName row : rows) {
+      boolean own = !taken.contains(row.number());
+      numbers.put(row, own ? row.number() : next);
+      next = own ? next : next.add(BigInteger.ONE);
+    }
+  }
+
+  BigInteger of(RowName row) {
+    BigInteger number = numbers.get(row);
+    if (number == null) {
+      throw new IllegalStateException("no number was settled for " + row);
+    }
+    return number;
+  }
+
+  /** The rows that did not get their own number, with the one they got. */
+  Map<RowName, BigInteger> renumbered() {
+    Map<RowName, BigInteger> renumbered = new LinkedHashMap<>();
+    numbers.forEach(
+        (row, number) -> {
+          if (!row.number().equals(number)) {
+            renumbered.put(row, number);
+          }
+        });
+    return renumbered;
+  }
+
+  /** The values with numbers in place of symbolic references. */
+  Map<String, Value> resolve(Table table, Map<String, Value> values) {
+    Map<String, Value> resolved = new LinkedHashMap<>();
+    values.forEach((name, value) -> resolved.put(name, resolve(table, name, value)));
+    return resolved;
+  }
+
+  private Value resolve(Table table, String name, Value value) {
+    if (!(value instanceof Value.Fresh fresh)) {
+      return value;
+    }
+    BigInteger number = of(fresh.row());
+    Column column = table.columns().get(table.position(name).orElseThrow());
+    return column.kind() == ValueKind.TEXT
+        ? new Value.Text(number.toString().getBytes(StandardCharsets.US_ASCII))
+        : new Value.Whole(number);
+  }
+
+  /** The key that an added row gets. */
+  List<Value> key(Table table, Map<String, Value> resolvedRow) {
+    Map<String, Value> key = new HashMap<>(resolvedRow);
+    return table.names(table.key()).stream().map(key::get).toList();
+  }
+}

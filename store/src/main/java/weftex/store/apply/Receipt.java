@@ -1,0 +1,66 @@
+package weftex.store.apply;
+
+import java.util.List;
+import java.util.Optional;
+import weftex.core.changeset.Approval;
+import weftex.core.changeset.ChangeSetHeader;
+
+/**
+ * What a receipt says of itself, its rows aside.
+ *
+ * @param id by which the ledger knows it; ids ascend with time
+ * @param kind {@code apply} or {@code undo}
+ * @param changeSet what the change set is known by
+ * @param file the change set's file name
+ * @param undoes for an undo: the receipt that it takes back
+ * @param by who ran it
+ * @param at when, as an ISO 8601 instant
+ * @param tables the columns of the tables that it touches
+ * @param outcome whether it was committed
+ * @param adds rows added, {@code updates} and {@code removes} likewise
+ */
+public record Receipt(
+    String id,
+    String kind,
+    String site,
+    String from,
+    String into,
+    String target,
+    String changeSet,
+    String file,
+    Optional<String> undoes,
+    String by,
+    String at,
+    String tool,
+    List<Approval> approvals,
+    List<ChangeSetHeader.TableColumns> tables,
+    Outcome outcome,
+    long adds,
+    long updates,
+    long removes) {
+
+  /** How it ended. */
+  public enum Outcome {
+    COMMITTED("done"),
+    ROLLED_BACK("rolled back"),
+    /** The process ended before it could say; the ledger knows. */
+    UNKNOWN("interrupted");
+
+    private final String words;
+
+    Outcome(String words) {
+      this.words = words;
+    }
+
+    public String words() {
+      return words;
+    }
+  }
+
+  /** The same receipt with another ending. */
+  Receipt ended(Outcome outcome, long adds, long updates, long removes) {
+    return new Receipt(
+        id, kind, site, from, into, target, changeSet, file, undoes, by, at, tool, approvals,
+        tables, outcome, adds, updates, removes);
+  }
+}

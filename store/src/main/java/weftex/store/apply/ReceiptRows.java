@@ -1,0 +1,103 @@
+package weftex.store.apply;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import weftex.core.changeset.Action;
+import weftex.core.changeset.JsonLines;
+import weftex.core.changeset.JsonValues;
+import weftex.core.row.Value;
+
+/**
+ * The rows of a receipt, found again by their place in the file; memory holds places, not values.
+ */
+final class ReceiptRows implements AutoCloseable {
+  private final FileChannel channel;
+  private final List<Place> after = new ArrayList<>();
+  private final Map<Integer, Place> before = new HashMap<>();
+
+  private record Place(long at, int length) {}
+
+  /**
+   * A row that an apply touched.
+   *
+   * @param before its values before; empty for an added row
+   * @param after its values after; empty for a removed row
+   */
+  record Touched(
+      int change,
+      Action action,
+      String table,
+      Map<String, Value> key,
+      Map<String, Value> before,
+      Map<String, Value> after) {}
+
+  ReceiptRows(Path file) throws IOException {
+    channel = FileChannel.open(file, StandardOpenOption.READ);
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+      JsonLines.Lines lines = new JsonLines.Lines(in);
+      long at = 0;
+      while (!lines.atEnd()) {
+        byte[] line = lines.next();
+        Place place = new Place(at, line.length);
+        if (begins(line, "{\"before\"")) {
+          before.put(JsonLines.parse(line).get("before").get("change").asInt(), place);
+        } else if (begins(line, "{\"after\"")) {
+          after.add(place);
+        }
+        at += line.length + 1L;
+      }
+    }
+  }
+
+  private static boolean begins(byte[] line, String with) {
+    for (int i = 0; i < with.length(); i++) {
+      if (i >= line.length || line[i] != with.charAt(i)) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  int size() {
+    return after.size();
+  }
+
+  /** The row at a position, in the order of applying. */
+  Touched get(int index) throws IOException {
+    JsonNode row = read(after.get(index)).get("after");
+    int change = row.get("change").asInt();
+    Place was = before.get(change);
+    return new Touched(
+        change,
+        Action.valueOf(row.get("do").asText().toUpperCase(Locale.ROOT)),
+        row.get("table").asText(),
+        JsonValues.readMap(row.get("key")),
+        was == null ? Map.of() : JsonValues.readMap(read(was).get("before").get("values")),
+        JsonValues.readMap(row.get("values")));
+  }
+
+  private JsonNode read(Place place) throws IOException {
+    ByteBuffer bytes = ByteBuffer.allocate(place.length());
+    while (bytes.hasRemaining() && channel.read(bytes, place.at() + bytes.position()) > 0) {
+      // Reads on until the line is whole.
+    }
+    return JsonLines.parse(bytes.array());
+  }
+
+  @Override
+  public void close() throws IOException {
+    channel.close();
+  }
+}

@@ -1,0 +1,155 @@
+package weftex.store.apply;
+
+import java.io.BufferedOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.channels.Channels;
+import java.nio.channels.FileChannel;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.Map;
+import java.util.Optional;
+import weftex.core.changeset.Action;
+import weftex.core.changeset.Approval;
+import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.JsonLines;
+import weftex.core.changeset.JsonValues;
+import weftex.core.row.RowName;
+import weftex.core.row.Value;
+import weftex.store.state.Files0600;
+
+/** Writes a receipt: what each touched row was before, and what it is after. */
+final class ReceiptWriter implements AutoCloseable {
+  static final int FORMAT = 1;
+
+  private final Path file;
+  private final FileChannel channel;
+  private final OutputStream out;
+
+  ReceiptWriter(Path file, Receipt receipt) throws IOException {
+    this.file = file;
+    this.channel = Files0600.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+    this.out = new BufferedOutputStream(Channels.newOutputStream(channel), 1 << 16);
+    out.write(
+        JsonLines.line(
+            json -> {
+              json.writeStringField("weftex", "receipt");
+              json.writeNumberField("format", FORMAT);
+              json.writeStringField("id", receipt.id());
+              json.writeStringField("kind", receipt.kind());
+              json.writeStringField("site", receipt.site());
+              json.writeStringField("from", receipt.from());
+              json.writeStringField("into", receipt.into());
+              json.writeStringField("target", receipt.target());
+              json.writeStringField("changeSet", receipt.changeSet());
+              json.writeStringField("file", receipt.file());
+              if (receipt.undoes().isPresent()) {
+                json.writeStringField("undoes", receipt.undoes().get());
+              }
+              json.writeStringField("by", receipt.by());
+              json.writeStringField("at", receipt.at());
+              json.writeStringField("tool", receipt.tool());
+              json.writeArrayFieldStart("approvals");
+              for (Approval approval : receipt.approvals()) {
+                json.writeStartObject();
+                json.writeStringField("by", approval.by());
+                json.writeStringField("at", approval.at());
+                json.writeEndObject();
+              }
+              json.writeEndArray();
+              ChangeSetWriter.writeTables(json, receipt.tables());
+            }));
+    // A file without a header would tell the next run nothing.
+    flush();
+  }
+
+  /** Writes what a row was before it is touched. */
+  void before(int change, String table, Map<String, Value> key, Map<String, Value> values)
+      throws IOException {
+    row("before", change, Optional.empty(), table, key, values, Optional.empty());
+  }
+
+  /** Writes what a row is after it was touched; no values for a removed one. */
+  void after(
+      int change,
+      Action action,
+      String table,
+      Map<String, Value> key,
+      Map<String, Value> values,
+      Optional<RowName> fresh)
+      throws IOException {
+    row("after", change, Optional.of(action), table, key, values, fresh);
+  }
+
+  private void row(
+      String member,
+      int change,
+      Optional<Action> action,
+      String table,
+      Map<String, Value> key,
+      Map<String, Value> values,
+      Optional<RowName> fresh)
+      throws IOException {
+    out.write(
+        JsonLines.line(
+            json -> {
+              json.writeObjectFieldStart(member);
+              json.writeNumberField("change", change);
+              if (action.isPresent()) {
+                json.writeStringField("do", action.get().label());
+              }
+              json.writeStringField("table", table);
+              JsonValues.write(json, "key", key);
+              JsonValues.write(json, "values", values);
+              if (fresh.isPresent()) {
+                json.writeStringField("new", fresh.get().toString());
+              }
+              json.writeEndObject();
+            }));
+  }
+
+  /**
+   * Closes the list of rows and makes everything survive a loss of power; after this the commit may
+   * be sent.
+   */
+  void written(long adds, long updates, long removes) throws IOException {
+    out.write(
+        JsonLines.line(
+            json -> {
+              json.writeObjectFieldStart("written");
+              json.writeNumberField("adds", adds);
+              json.writeNumberField("updates", updates);
+              json.writeNumberField("removes", removes);
+              json.writeEndObject();
+            }));
+    flush();
+    Files0600.syncFolder(file.toAbsolutePath().getParent());
+  }
+
+  /** Notes the commit. */
+  void committed(String at) throws IOException {
+    end(out, "committed", at);
+    flush();
+  }
+
+  /** Appends how a receipt ended. */
+  static void end(OutputStream out, String member, String at) throws IOException {
+    out.write(
+        JsonLines.line(
+            json -> {
+              json.writeObjectFieldStart(member);
+              json.writeStringField("at", at);
+              json.writeEndObject();
+            }));
+  }
+
+  private void flush() throws IOException {
+    out.flush();
+    channel.force(true);
+  }
+
+  @Override
+  public void close() throws IOException {
+    channel.close();
+  }
+}

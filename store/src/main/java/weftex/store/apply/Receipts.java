@@ -1,0 +1,231 @@
+package weftex.store.apply;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.channels.Channels;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import weftex.core.changeset.Approval;
+import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.JsonLines;
+import weftex.store.Refusal;
+import weftex.store.copy.Copy;
+import weftex.store.copy.WriteTransaction;
+import weftex.store.state.Files0600;
+
+/** The receipts of a site: one file for each apply and undo. */
+public final class Receipts {
+  private static final DateTimeFormatter ID =
+      DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss-SSS").withZone(ZoneOffset.UTC);
+  private static final String SUFFIX = ".jsonl";
+
+  private final Path folder;
+  private final Clock clock;
+
+  public Receipts(Path folder, Clock clock) {
+    this.folder = folder;
+    this.clock = clock;
+  }
+
+  /** A new id; ids ascend with time. */
+  String newId() {
+    return ID.format(clock.instant());
+  }
+
+  String now() {
+    return clock.instant().toString();
+  }
+
+  ReceiptWriter begin(Receipt receipt) throws IOException {
+    Files0600.createFolder(folder);
+    return new ReceiptWriter(file(receipt.id()), receipt);
+  }
+
+  Path file(String id) {
+    return folder.resolve(id + SUFFIX);
+  }
+
+  /** Removes the receipt of a transaction that was rolled back before anything was written. */
+  void discard(String id) throws IOException {
+    Files.deleteIfExists(file(id));
+  }
+
+  /** All receipts, oldest first. */
+  public List<Receipt> all() throws IOException, Refusal {
+    List<Receipt> receipts = new ArrayList<>();
+    for (Path file : files()) {
+      read(file).ifPresent(receipts::add);
+    }
+    return receipts;
+  }
+
+  private List<Path> files() throws IOException {
+    if (!Files.isDirectory(folder)) {
+      return List.of();
+    }
+    try (Stream<Path> files = Files.list(folder)) {
+      return files.filter(file -> file.toString().endsWith(SUFFIX)).sorted().toList();
+    }
+  }
+
+  /**
+   * Finds out what became of receipts whose process ended before it could say, and writes it down.
+   *
+   * @return those that were open, with their true ending
+   */
+  public List<Receipt> settle(Copy target) throws IOException, Refusal {
+    List<Receipt> settled = new ArrayList<>();
+    for (Receipt receipt : all()) {
+      boolean here = receipt.target().equals(target.spec().place());
+      if (receipt.outcome() != Receipt.Outcome.UNKNOWN || !here) {
+        continue;
+      }
+      boolean done;
+      try (WriteTransaction transaction = target.write()) {
+        done = transaction.ledger().has(receipt.id());
+      } catch (SQLException e) {
+        throw new Refusal(
+            Refusal.Kind.UNREACHABLE,
+            "An "
+                + receipt.kind()
+                + " of "
+                + receipt.at()
+                + " was interrupted, and "
+                + target.name()
+                + " can't be asked what became of it: "
+                + e.getMessage()
+                + ".",
+            "Nothing was changed by this run; try again.",
+            e);
+      }
+      try (FileChannel channel =
+              Files0600.open(
+                  file(receipt.id()), StandardOpenOption.WRITE, StandardOpenOption.APPEND);
+          OutputStream out = Channels.newOutputStream(channel)) {
+        if (!endsWithLineFeed(file(receipt.id()))) {
+          out.write('\n');
+        }
+        ReceiptWriter.end(out, done ? "committed" : "rolledBack", now());
+        channel.force(true);
+      }
+      settled.add(read(file(receipt.id())).orElse(receipt));
+    }
+    return settled;
+  }
+
+  private static boolean endsWithLineFeed(Path file) throws IOException {
+    try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+      java.nio.ByteBuffer last = java.nio.ByteBuffer.allocate(1);
+      return channel.read(last, Math.max(0, channel.size() - 1)) == 1 && last.get(0) == '\n';
+    }
+  }
+
+  private static Optional<Receipt> read(Path file) throws IOException, Refusal {
+    Optional<Receipt> receipt = Optional.empty();
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+      JsonLines.Lines lines = new JsonLines.Lines(in);
+      while (!lines.atEnd()) {
+        byte[] line = lines.next();
+        if (receipt.isEmpty()) {
+          receipt = header(file, line);
+          if (receipt.isEmpty()) {
+            return receipt;
+          }
+        } else if (isShort(line)) {
+          receipt = receipt.map(known -> withEnding(known, line));
+        }
+      }
+    }
+    return receipt;
+  }
+
+  /** Lines that tell of the ending are short; the rows between need not be parsed. */
+  private static boolean isShort(byte[] line) {
+    return line.length < 200
+        && line.length > 2
+        && (line[2] == 'w' || line[2] == 'c' || line[2] == 'r');
+  }
+
+  private static Receipt withEnding(Receipt known, byte[] line) {
+    JsonNode node;
+    try {
+      node = JsonLines.parse(line);
+    } catch (IOException e) {
+      // The last line of a process that was killed while it wrote.
+      return known;
+    }
+    JsonNode written = node.path("written");
+    if (!written.isMissingNode()) {
+      return known.ended(
+          known.outcome(),
+          written.path("adds").asLong(),
+          written.path("updates").asLong(),
+          written.path("removes").asLong());
+    }
+    Receipt.Outcome outcome =
+        node.has("committed")
+            ? Receipt.Outcome.COMMITTED
+            : node.has("rolledBack") ? Receipt.Outcome.ROLLED_BACK : known.outcome();
+    return known.ended(outcome, known.adds(), known.updates(), known.removes());
+  }
+
+  private static Optional<Receipt> header(Path file, byte[] line) throws Refusal {
+    JsonNode node;
+    try {
+      node = JsonLines.parse(line);
+    } catch (IOException e) {
+      // The process was killed before the header was on disk, and so before it touched anything.
+      return Optional.empty();
+    }
+    int format = node.path("format").asInt();
+    if (format != ReceiptWriter.FORMAT) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "The receipt "
+              + file.getFileName()
+              + " has format "
+              + format
+              + ", and this version reads format "
+              + ReceiptWriter.FORMAT
+              + ". Nothing was changed.",
+          "Use the version that wrote it.");
+    }
+    List<Approval> approvals = new ArrayList<>();
+    node.path("approvals")
+        .forEach(
+            a -> approvals.add(new Approval(a.path("by").asText(), a.path("at").asText(), "")));
+    return Optional.of(
+        new Receipt(
+            node.path("id").asText(),
+            node.path("kind").asText(),
+            node.path("site").asText(),
+            node.path("from").asText(),
+            node.path("into").asText(),
+            node.path("target").asText(),
+            node.path("changeSet").asText(),
+            node.path("file").asText(),
+            Optional.ofNullable(node.get("undoes")).map(JsonNode::asText),
+            node.path("by").asText(),
+            node.path("at").asText(),
+            node.path("tool").asText(),
+            approvals,
+            ChangeSetReader.readTables(node.path("tables")),
+            Receipt.Outcome.UNKNOWN,
+            0,
+            0,
+            0));
+  }
+}

@@ -1,0 +1,85 @@
+package weftex.store.apply;
+
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import weftex.core.changeset.ChangeSetProblem;
+import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.row.RowName;
+import weftex.store.Refusal;
+
+/**
+ * A change set in a file, with what its decisions make of it.
+ *
+ * @param fresh the changes that add numbered rows, in the order of applying
+ */
+public record ReviewedFile(
+    Path file, ChangeSetReader.Contents contents, Review review, List<Fresh> fresh) {
+
+  /** A numbered row that a change adds. */
+  record Fresh(int change, RowName row) {}
+
+  /**
+   * Reads a change set and takes in its decisions.
+   *
+   * @throws Refusal if it is not there, not a change set, cut short, altered, or of a newer format
+   */
+  public static ReviewedFile read(Path file) throws Refusal {
+    Review review = new Review();
+    List<Fresh> fresh = new ArrayList<>();
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+      ChangeSetReader.Contents contents =
+          ChangeSetReader.read(
+              in,
+              new ChangeSetReader.Visitor() {
+                @Override
+                public void change(RowChange change) {
+                  review.add(change);
+                  change.fresh().ifPresent(row -> fresh.add(new Fresh(change.id(), row)));
+                }
+              });
+      contents.decisions().forEach(review::add);
+      return new ReviewedFile(file, contents, review, fresh);
+    } catch (NoSuchFileException e) {
+      throw refusal(
+          "There is no change set " + file + ".",
+          "Name another file, or write one with 'weftex draft'.");
+    } catch (IOException e) {
+      throw refusal(
+          "The change set " + file + " can't be read: " + e.getMessage() + ".",
+          "Check the file and its permissions.");
+    } catch (IllegalArgumentException e) {
+      throw refusal(
+          "A decision in " + file + " does not fit its changes: " + e.getMessage(),
+          "Draft again with 'weftex draft'.");
+    } catch (ChangeSetProblem e) {
+      throw problem(file, e);
+    }
+  }
+
+  private static Refusal problem(Path file, ChangeSetProblem e) {
+    String place = "The change set " + file + ", line " + e.line() + ": " + e.getMessage() + ".";
+    return switch (e.kind()) {
+      case NOT_A_CHANGE_SET -> refusal(place, "Name a file that 'weftex draft' has written.");
+      case NEWER_FORMAT ->
+          refusal(place, "Use the version of Weftex that wrote it, or draft again.");
+      case CUT_SHORT ->
+          refusal(place + " It was cut short.", "Fetch the whole file again, or draft again.");
+      case ALTERED, MALFORMED ->
+          refusal(
+              place + " It was altered after it was written.",
+              "Draft again; decisions are made with 'weftex review', not in an editor.");
+    };
+  }
+
+  private static Refusal refusal(String what, String next) {
+    return new Refusal(Refusal.Kind.WRONG_INPUT, what + " Nothing was changed.", next);
+  }
+}

@@ -1,0 +1,161 @@
+package weftex.store.apply;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.row.Column;
+import weftex.core.row.Table;
+import weftex.core.row.ValueKind;
+import weftex.store.Refusal;
+import weftex.store.copy.Catalog;
+import weftex.store.copy.CatalogTable;
+import weftex.store.copy.Copy;
+import weftex.store.copy.WriteTable;
+
+/** The tables of the target as they are written, in the terms of the change set. */
+final class TargetTables {
+  private final Map<String, WriteTable> tables = new HashMap<>();
+  private final Copy target;
+
+  private TargetTables(Copy target) {
+    this.target = target;
+  }
+
+  /**
+   * Checks that the target's tables are those that the change set was drafted for.
+   *
+   * @throws Refusal if a table or column vanished, came or changed since
+   */
+  static TargetTables check(Copy target, List<ChangeSetHeader.TableColumns> drafted)
+      throws Refusal {
+    return of(target, drafted, true);
+  }
+
+  /**
+   * The same for an undo, which must go on where it can: only what it needs has to be there.
+   *
+   * @throws Refusal if a table or column that the receipt speaks of is gone
+   */
+  static TargetTables forUndo(Copy target, List<ChangeSetHeader.TableColumns> recorded)
+      throws Refusal {
+    return of(target, recorded, false);
+  }
+
+  private static TargetTables of(
+      Copy target, List<ChangeSetHeader.TableColumns> all, boolean exactly) throws Refusal {
+    TargetTables tables = new TargetTables(target);
+    for (ChangeSetHeader.TableColumns drafted : all) {
+      Optional<CatalogTable> now = target.catalog().find(drafted.name());
+      if (now.isEmpty()) {
+        throw changed(target, "table " + drafted.name() + " is no longer there");
+      }
+      tables.tables.put(
+          drafted.name(),
+          new WriteTable(
+              inTermsOf(drafted, now.get().table(), target, exactly), now.get().realName()));
+    }
+    return tables;
+  }
+
+  private static Table inTermsOf(
+      ChangeSetHeader.TableColumns drafted, Table now, Copy target, boolean exactly)
+      throws Refusal {
+    Map<String, ChangeSetHeader.ColumnType> types = new HashMap<>();
+    drafted.columns().forEach(column -> types.put(column.name(), column));
+    Set<String> expected = new HashSet<>(drafted.others());
+    expected.addAll(types.keySet());
+    List<Column> columns = new ArrayList<>();
+    for (Column column : now.columns()) {
+      if (!expected.remove(column.name()) && exactly) {
+        throw changed(target, "table " + now.name() + " has a new column " + column.name());
+      }
+      ChangeSetHeader.ColumnType type = types.get(column.name());
+      boolean strict = column.kind() != ValueKind.ANY;
+      if (type != null && exactly && strict && !type.type().equals(column.type())) {
+        boolean otherDatabase = type.kind() == ValueKind.ANY;
+        if (!otherDatabase) {
+          throw changed(
+              target,
+              "column "
+                  + column.name()
+                  + " of table "
+                  + now.name()
+                  + " is "
+                  + column.type()
+                  + " and was "
+                  + type.type());
+        }
+      }
+      columns.add(
+          type == null || strict
+              ? column
+              : new Column(
+                  column.name(),
+                  type.kind(),
+                  type.type(),
+                  type.scale(),
+                  column.nullable(),
+                  false,
+                  false));
+    }
+    if (!expected.isEmpty()) {
+      throw changed(
+          target,
+          "table " + now.name() + " no longer has the column " + expected.iterator().next());
+    }
+    return new Table(
+        now.name(),
+        columns,
+        now.positionsOrNone(drafted.key()),
+        drafted.number().isEmpty() ? -1 : now.position(drafted.number()).orElse(-1),
+        now.uniqueKeys(),
+        now.foreignKeys());
+  }
+
+  private static Refusal changed(Copy target, String what) {
+    return new Refusal(
+        Refusal.Kind.UNDECIDED,
+        "The tables of "
+            + target.name()
+            + " are not those that the change set was drafted for: "
+            + what
+            + ". Nothing was changed.",
+        "Draft again with 'weftex draft' and have the new change set approved.");
+  }
+
+  WriteTable table(String name) throws Refusal {
+    WriteTable table = tables.get(name);
+    if (table == null) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "The change set changes table "
+              + name
+              + ", which its header does not list. Nothing was changed.",
+          "Draft again with 'weftex draft'.");
+    }
+    return table;
+  }
+
+  /** A table that is not part of the change set but refers to one that is; empty if it is gone. */
+  Optional<WriteTable> other(String name) {
+    WriteTable known = tables.get(name);
+    return known != null
+        ? Optional.of(known)
+        : target.catalog().find(name).map(t -> new WriteTable(t.table(), t.realName()));
+  }
+
+  /** The names of tables of the change set whose engine can't roll back. */
+  static List<String> notTransactional(Catalog catalog, ChangeSetHeader header) {
+    return header.tables().stream()
+        .map(drafted -> catalog.find(drafted.name()))
+        .flatMap(Optional::stream)
+        .filter(table -> !table.transactional())
+        .map(table -> table.realName() + " (" + table.engine() + ")")
+        .toList();
+  }
+}

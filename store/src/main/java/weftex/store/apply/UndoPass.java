@@ -1,0 +1,352 @@
+package weftex.store.apply;
+
+import java.io.IOException;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.LongConsumer;
+import weftex.core.changeset.Action;
+import weftex.core.row.Column;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.Reference;
+import weftex.core.site.SiteMap;
+import weftex.store.Refusal;
+import weftex.store.copy.WriteTable;
+import weftex.store.copy.WriteTransaction;
+
+/**
+ * The three passes of an undo: look at every row, in the order of applying, and find out which must
+ * be left alone; write, in the reverse order; read again.
+ */
+final class UndoPass {
+  private static final int CHUNK = 200;
+
+  private final WriteTransaction transaction;
+  private final TargetTables tables;
+  private final SiteMap site;
+  private final ReceiptRows rows;
+  private final boolean alsoChanged;
+  private final String copy;
+  private final LongConsumer progress;
+  private final BitSet skipped = new BitSet();
+  private final List<Drift> leftAlone = new ArrayList<>();
+  private final Set<List<Object>> addedAndLeft = new HashSet<>();
+  private long passed;
+  private long removed;
+  private long restored;
+  private long broughtBack;
+
+  UndoPass(
+      WriteTransaction transaction,
+      TargetTables tables,
+      SiteMap site,
+      ReceiptRows rows,
+      boolean alsoChanged,
+      String copy,
+      LongConsumer progress) {
+    this.transaction = transaction;
+    this.tables = tables;
+    this.site = site;
+    this.rows = rows;
+    this.alsoChanged = alsoChanged;
+    this.copy = copy;
+    this.progress = progress;
+  }
+
+  /** Takes a row with what is in its place now; an empty map if nothing is. */
+  private interface RowSink {
+    void accept(int index, ReceiptRows.Touched row, Map<String, Value> now)
+        throws SQLException, Refusal, IOException;
+  }
+
+  /** Locks and reads the rows of a receipt, a chunk at a time, in the order of applying. */
+  private void each(RowSink sink) throws SQLException, Refusal, IOException {
+    for (int start = 0; start < rows.size(); start += CHUNK) {
+      Map<Integer, ReceiptRows.Touched> chunk = new LinkedHashMap<>();
+      Map<String, List<List<Value>>> keys = new LinkedHashMap<>();
+      for (int i = start; i < Math.min(rows.size(), start + CHUNK); i++) {
+        ReceiptRows.Touched row = rows.get(i);
+        chunk.put(i, row);
+        keys.computeIfAbsent(row.table(), name -> new ArrayList<>()).add(key(row));
+      }
+      Map<String, Map<List<Value>, List<Value>>> found = new LinkedHashMap<>();
+      for (Map.Entry<String, List<List<Value>>> entry : keys.entrySet()) {
+        WriteTable table = tables.table(entry.getKey());
+        found.put(
+            entry.getKey(),
+            table.table().hasKey() ? transaction.lock(table, entry.getValue()) : Map.of());
+      }
+      for (Map.Entry<Integer, ReceiptRows.Touched> entry : chunk.entrySet()) {
+        ReceiptRows.Touched row = entry.getValue();
+        List<Value> now = found.get(row.table()).get(key(row));
+        Table shape = tables.table(row.table()).table();
+        sink.accept(entry.getKey(), row, now == null ? Map.of() : DriftCheck.named(shape, now));
+        progress.accept(++passed);
+      }
+    }
+  }
+
+  private List<Value> key(ReceiptRows.Touched row) throws Refusal {
+    Table shape = tables.table(row.table()).table();
+    return shape.names(shape.key()).stream().map(row.key()::get).toList();
+  }
+
+  void look() throws SQLException, Refusal, IOException {
+    each(this::look);
+  }
+
+  private void look(int index, ReceiptRows.Touched row, Map<String, Value> now) throws Refusal {
+    if (!tables.table(row.table()).table().hasKey()) {
+      return;
+    }
+    boolean there = !now.isEmpty();
+    switch (row.action()) {
+      case ADD -> {
+        if (!there) {
+          skipped.set(index);
+        } else if (!isAs(row.after(), now)) {
+          leave(index, row, "was edited on " + copy + " since");
+        } else {
+          keepWithItsParent(index, row);
+        }
+      }
+      case UPDATE -> {
+        if (there && isAs(row.before(), now)) {
+          skipped.set(index);
+        } else if (!there) {
+          skipped.set(index);
+          leftAlone.add(drift(row, "was removed on " + copy + " since"));
+        } else if (!isAs(row.after(), now)) {
+          leave(index, row, "was edited on " + copy + " since");
+        }
+      }
+      case REMOVE -> {
+        if (there && isAs(row.before(), now)) {
+          skipped.set(index);
+        } else if (there) {
+          skipped.set(index);
+          leftAlone.add(
+              drift(row, "has its key taken by a row that was added on " + copy + " since"));
+        }
+      }
+    }
+  }
+
+  private void leave(int index, ReceiptRows.Touched row, String why) throws Refusal {
+    if (alsoChanged) {
+      return;
+    }
+    skipped.set(index);
+    leftAlone.add(drift(row, why));
+    if (row.action() == Action.ADD) {
+      addedAndLeft.add(List.of(row.table(), key(row)));
+    }
+  }
+
+  /** An added row that belongs to one that is left alone stays too: a page keeps its picture. */
+  private void keepWithItsParent(int index, ReceiptRows.Touched row) throws Refusal {
+    Table shape = tables.table(row.table()).table();
+    for (Reference reference :
+        site.find(row.table()).map(model -> model.references()).orElse(List.of())) {
+      Table modelled = site.table(row.table()).table();
+      List<Value> referred =
+          modelled.names(reference.columns()).stream()
+              .map(name -> row.after().getOrDefault(name, Value.NULL))
+              .toList();
+      boolean self = reference.target().equals(shape.name()) && referred.equals(key(row));
+      if (!self && addedAndLeft.contains(List.of(reference.target(), referred))) {
+        leave(index, row, "belongs to a row of " + reference.target() + " that is left alone");
+        return;
+      }
+    }
+  }
+
+  private static boolean isAs(Map<String, Value> recorded, Map<String, Value> now) {
+    return recorded.entrySet().stream()
+        .allMatch(entry -> entry.getValue().matches(now.getOrDefault(entry.getKey(), Value.NULL)));
+  }
+
+  private static Drift drift(ReceiptRows.Touched row, String why) {
+    String key = String.join(", ", row.key().values().stream().map(Value::display).toList());
+    return new Drift(row.change(), row.table(), key, why);
+  }
+
+  void write() throws SQLException, Refusal, IOException {
+    for (int i = rows.size() - 1; i >= 0; i--) {
+      if (!skipped.get(i)) {
+        ReceiptRows.Touched row = rows.get(i);
+        WriteTable table = tables.table(row.table());
+        switch (row.action()) {
+          case ADD -> removeAgain(i, row, table);
+          case UPDATE -> restore(row, table);
+          case REMOVE -> {
+            transaction.insert(table, row.before());
+            broughtBack++;
+          }
+        }
+      }
+      progress.accept(++passed);
+    }
+    flush();
+  }
+
+  private void flush() throws SQLException, Refusal {
+    Optional<String> refused = transaction.flush();
+    if (refused.isPresent()) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "A unique value of a row that the undo brings back is taken on "
+              + copy
+              + ": "
+              + refused.get()
+              + ". Everything was rolled back; nothing was changed.",
+          "Free that value on " + copy + ", and undo again.");
+    }
+  }
+
+  private void removeAgain(int index, ReceiptRows.Touched row, WriteTable table)
+      throws SQLException, Refusal {
+    if (!table.table().hasKey()) {
+      if (transaction.deleteOne(table, row.after())) {
+        removed++;
+      } else {
+        skipped.set(index);
+      }
+      return;
+    }
+    Optional<String> hanging = hanging(row);
+    if (hanging.isPresent()) {
+      skipped.set(index);
+      leftAlone.add(drift(row, "is in use: " + hanging.get()));
+      return;
+    }
+    transaction.delete(table, key(row));
+    removed++;
+  }
+
+  private Optional<String> hanging(ReceiptRows.Touched row) throws SQLException, Refusal {
+    for (SiteMap.Incoming incoming : site.incoming(row.table())) {
+      Reference reference = incoming.reference();
+      if (alsoChanged && !reference.enforced()) {
+        continue;
+      }
+      Table modelled = site.table(row.table()).table();
+      List<Value> referred =
+          modelled.names(reference.targetColumns()).stream().map(row.after()::get).toList();
+      Optional<WriteTable> from = tables.other(incoming.from().table().name());
+      if (from.isEmpty() || referred.stream().anyMatch(v -> v == null || v.isNull())) {
+        continue;
+      }
+      List<Integer> columns =
+          from.get().table().positionsOrNone(incoming.from().table().names(reference.columns()));
+      if (columns.isEmpty() || transaction.count(from.get(), columns, referred) == 0) {
+        continue;
+      }
+      flush();
+      long count = transaction.count(from.get(), columns, referred);
+      boolean onlyItself =
+          from.get().table().name().equals(row.table())
+              && incoming.from().table().names(reference.columns()).stream()
+                  .map(row.after()::get)
+                  .toList()
+                  .equals(referred);
+      if (count > (onlyItself ? 1 : 0)) {
+        return Optional.of(
+            count
+                + (count == 1 ? " row of " : " rows of ")
+                + from.get().table().name()
+                + " hang on it");
+      }
+    }
+    return Optional.empty();
+  }
+
+  private void restore(ReceiptRows.Touched row, WriteTable table) throws SQLException, Refusal {
+    Map<String, Value> values = new LinkedHashMap<>();
+    for (Map.Entry<String, Value> before : row.before().entrySet()) {
+      Column column =
+          table.table().columns().get(table.table().position(before.getKey()).orElseThrow());
+      boolean changed = !before.getValue().equals(row.after().get(before.getKey()));
+      if ((changed || column.touched()) && !(before.getValue() instanceof Value.Digest)) {
+        values.put(before.getKey(), before.getValue());
+      }
+    }
+    transaction.update(table, key(row), values);
+    restored++;
+  }
+
+  /** Reads everything again, and writes the undo's own receipt. */
+  void verify(ReceiptWriter receipt) throws SQLException, Refusal, IOException {
+    each(
+        (index, row, now) -> {
+          if (skipped.get(index)) {
+            return;
+          }
+          boolean keyed = tables.table(row.table()).table().hasKey();
+          boolean right =
+              !keyed || (row.action() == Action.ADD ? now.isEmpty() : isRestored(row, now));
+          if (!right) {
+            throw new Refusal(
+                Refusal.Kind.PROTECTED,
+                row.table()
+                    + " "
+                    + drift(row, "").key()
+                    + " is not as it was before after the undo on "
+                    + copy
+                    + ". Everything was rolled back; nothing was changed.",
+                "See what the table's triggers and types do to it.");
+          }
+          receipt.after(
+              row.change(),
+              inverse(row.action()),
+              row.table(),
+              row.key(),
+              keyed ? now : row.before(),
+              Optional.empty());
+        });
+  }
+
+  private boolean isRestored(ReceiptRows.Touched row, Map<String, Value> now) {
+    if (row.action() == Action.REMOVE || !alsoChanged) {
+      return isAs(row.before(), now);
+    }
+    return row.before().entrySet().stream()
+        .filter(entry -> !entry.getValue().equals(row.after().get(entry.getKey())))
+        .allMatch(entry -> entry.getValue().matches(now.get(entry.getKey())));
+  }
+
+  private static Action inverse(Action action) {
+    return switch (action) {
+      case ADD -> Action.REMOVE;
+      case UPDATE -> Action.UPDATE;
+      case REMOVE -> Action.ADD;
+    };
+  }
+
+  long touched() {
+    return removed + restored + broughtBack;
+  }
+
+  long removed() {
+    return removed;
+  }
+
+  long restored() {
+    return restored;
+  }
+
+  long broughtBack() {
+    return broughtBack;
+  }
+
+  UndoOutcome outcome(String receipt) {
+    return new UndoOutcome(receipt, removed, restored, broughtBack, List.copyOf(leftAlone));
+  }
+}

@@ -1,0 +1,134 @@
+package weftex.store.capture;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import weftex.core.compare.Side;
+import weftex.core.row.RowStream;
+import weftex.core.row.Table;
+import weftex.store.Refusal;
+import weftex.store.copy.Layout;
+
+/** A recorded base, read as a side of a comparison. */
+public final class Capture implements Side {
+  static final String MANIFEST = "manifest.json";
+
+  private final Path folder;
+  private final Manifest manifest;
+  private final Map<String, Manifest.Entry> entries = new HashMap<>();
+
+  private Capture(Path folder, Manifest manifest) {
+    this.folder = folder;
+    this.manifest = manifest;
+    manifest.tables().forEach(entry -> entries.put(entry.name(), entry));
+  }
+
+  /** Whether a base has been recorded in a folder. */
+  public static boolean isIn(Path folder) {
+    return Files.isRegularFile(folder.resolve(MANIFEST));
+  }
+
+  /**
+   * Opens a recorded base.
+   *
+   * @param site the site it must be of
+   * @throws Refusal if it is damaged, of a newer format or of another site
+   */
+  public static Capture open(Path folder, String site) throws Refusal {
+    Path file = folder.resolve(MANIFEST);
+    try {
+      JsonNode json = JsonMapper.builder().build().readTree(Files.readAllBytes(file));
+      int format = json.path("format").asInt();
+      if (format != Manifest.FORMAT) {
+        throw refusal(
+            "The base in "
+                + folder
+                + " has format "
+                + format
+                + ", and this version reads format "
+                + Manifest.FORMAT
+                + ".",
+            "Use the version that recorded it, or record a new base with 'weftex mark'.");
+      }
+      Manifest manifest = new JsonMapper().treeToValue(json, Manifest.class);
+      if (!manifest.site().equals(site)) {
+        throw refusal(
+            "The base in "
+                + folder
+                + " is of the site '"
+                + manifest.site()
+                + "', and weftex.yaml is of '"
+                + site
+                + "'.",
+            "Correct 'site' in weftex.yaml, or record a base of this site with 'weftex mark'.");
+      }
+      return new Capture(folder, manifest);
+    } catch (IOException e) {
+      throw refusal(
+          "The base in " + folder + " can't be read: " + e.getMessage() + ".",
+          "Record it anew with 'weftex mark' when both copies are alike.");
+    }
+  }
+
+  private static Refusal refusal(String what, String next) {
+    return new Refusal(Refusal.Kind.WRONG_INPUT, what + " Nothing was changed.", next);
+  }
+
+  /** When it was recorded, as an ISO 8601 instant. */
+  public String marked() {
+    return manifest.marked();
+  }
+
+  /** The copy that was recorded. */
+  public String copy() {
+    return manifest.copy();
+  }
+
+  /** The recorded columns of a table; empty if it was not recorded. */
+  public List<String> columns(String table) {
+    Manifest.Entry entry = entries.get(table);
+    return entry == null ? List.of() : entry.columns();
+  }
+
+  /**
+   * Checks that the recorded order of keys is that in which the copies are going to be read.
+   *
+   * @throws Refusal if the order of a table changed, for instance with its collation
+   */
+  public void checkOrder(List<Layout> layouts) throws Refusal {
+    for (Layout layout : layouts) {
+      Manifest.Entry entry = entries.get(layout.table().name());
+      List<String> now = layout.keyParts().stream().map(Object::toString).toList();
+      if (entry != null && layout.table().hasKey() && !entry.key().equals(now)) {
+        throw refusal(
+            "The key of table "
+                + layout.table().name()
+                + " was ordered by "
+                + entry.key()
+                + " when the base was recorded, and is now by "
+                + now
+                + ".",
+            "Record a new base with 'weftex mark' when both copies are alike.");
+      }
+    }
+  }
+
+  @Override
+  public RowStream open(Table table) throws IOException {
+    Manifest.Entry entry = entries.get(table.name());
+    if (entry == null) {
+      return RowStream.EMPTY;
+    }
+    List<Integer> positions = new ArrayList<>();
+    for (var column : table.columns()) {
+      positions.add(entry.columns().indexOf(column.name()));
+    }
+    return new CaptureRowStream(folder.resolve(entry.file()), positions, entry.columns().size());
+  }
+}

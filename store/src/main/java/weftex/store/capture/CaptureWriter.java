@@ -1,0 +1,112 @@
+package weftex.store.capture;
+
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.ByteBuffer;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.LongConsumer;
+import org.apache.avro.file.CodecFactory;
+import org.apache.avro.file.DataFileWriter;
+import org.apache.avro.generic.GenericDatumWriter;
+import weftex.core.compare.Side;
+import weftex.core.row.Row;
+import weftex.core.row.RowPacking;
+import weftex.core.row.RowStream;
+import weftex.store.copy.Layout;
+import weftex.store.state.Files0600;
+
+/** Records a base. Nothing is in place until everything is written. */
+public final class CaptureWriter {
+  private static final int BLOCK_BYTES = 256 * 1024;
+  private static final int ZSTD_LEVEL = 1;
+
+  private final String site;
+  private final String copy;
+  private final String place;
+  private final String tool;
+
+  /**
+   * @param site the site's name
+   * @param copy the name of the copy that is recorded
+   * @param place where it is
+   * @param tool the version that records it
+   */
+  public CaptureWriter(String site, String copy, String place, String tool) {
+    this.site = site;
+    this.copy = copy;
+    this.place = place;
+    this.tool = tool;
+  }
+
+  /**
+   * Records some tables into a folder, replacing what was recorded there before.
+   *
+   * @param marked the time to write down, as an ISO 8601 instant
+   * @param rows is told how many rows have been recorded so far
+   * @return how many rows were recorded
+   */
+  public long write(Path folder, List<Layout> layouts, Side side, String marked, LongConsumer rows)
+      throws IOException {
+    Path partial = folder.resolveSibling(folder.getFileName() + ".partial");
+    Files0600.delete(partial);
+    Files0600.createFolder(partial);
+    List<Manifest.Entry> entries = new ArrayList<>();
+    long total = 0;
+    for (int i = 0; i < layouts.size(); i++) {
+      Layout layout = layouts.get(i);
+      String file = String.format("%04d.avro", i + 1);
+      long count = writeTable(partial.resolve(file), layout, side, rows, total);
+      total += count;
+      entries.add(
+          new Manifest.Entry(
+              layout.table().name(),
+              file,
+              count,
+              layout.table().columns().stream().map(c -> c.name()).toList(),
+              layout.keyParts().stream().map(Object::toString).toList()));
+    }
+    Manifest manifest =
+        new Manifest("capture", Manifest.FORMAT, site, copy, place, marked, tool, entries);
+    byte[] json =
+        JsonMapper.builder()
+            .enable(SerializationFeature.INDENT_OUTPUT)
+            .build()
+            .writeValueAsBytes(manifest);
+    try (OutputStream out = Files0600.create(partial.resolve(Capture.MANIFEST))) {
+      out.write(json);
+    }
+    Files0600.delete(folder);
+    Files.move(partial, folder, StandardCopyOption.ATOMIC_MOVE);
+    return total;
+  }
+
+  private static long writeTable(
+      Path file, Layout layout, Side side, LongConsumer progress, long before) throws IOException {
+    long count = 0;
+    try (OutputStream out = Files0600.create(file);
+        DataFileWriter<Object> writer = new DataFileWriter<>(new GenericDatumWriter<>());
+        RowStream rows = side.open(layout.table())) {
+      writer.setCodec(CodecFactory.zstandardCodec(ZSTD_LEVEL, false, true));
+      writer.setSyncInterval(BLOCK_BYTES);
+      writer.create(RowSchema.of(layout.table()), out);
+      RowPacking.Sink sink = new RowPacking.Sink(4096);
+      for (Row row = rows.next(); row.isPresent(); row = rows.next()) {
+        sink.clear();
+        sink.putRaw(row.key().bytes());
+        row.appendTo(sink);
+        writer.appendEncoded(ByteBuffer.wrap(sink.toByteArray()));
+        if ((++count & 0x3FFF) == 0) {
+          progress.accept(before + count);
+        }
+      }
+    }
+    progress.accept(before + count);
+    return count;
+  }
+}

@@ -1,0 +1,124 @@
+package weftex.store.compare;
+
+import java.io.IOException;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.LongConsumer;
+import weftex.core.compare.Comparison;
+import weftex.core.compare.DifferenceLog;
+import weftex.core.plan.Planner;
+import weftex.core.site.Role;
+import weftex.core.site.SiteMap;
+import weftex.core.site.SiteModel;
+import weftex.core.site.TableModel;
+import weftex.store.Refusal;
+import weftex.store.capture.Capture;
+import weftex.store.copy.Copy;
+import weftex.store.copy.Pairing;
+import weftex.store.copy.SharedTable;
+import weftex.store.copy.Snapshot;
+
+/** Two copies and a base, compared in one consistent state of each. */
+public final class ComparisonRun implements AutoCloseable {
+  private final Copy source;
+  private final Copy target;
+  private final Pairing pairing;
+  private final SiteMap site;
+  private final Optional<Capture> base;
+  private final Snapshot sourceState;
+  private final Snapshot targetState;
+  private final DifferenceLog log;
+  private final Comparison comparison;
+
+  /**
+   * What is compared.
+   *
+   * @param base empty for a two-way comparison
+   * @param named tables that are asked for by name, and so compared even if they are noise
+   */
+  public record Request(
+      Copy source, Copy target, Optional<Capture> base, SiteModel model, Set<String> named) {}
+
+  /**
+   * Compares.
+   *
+   * @param log where differences go; closed with the run
+   * @param rows is told, now and then, how many rows of the table at hand have been read
+   * @throws Refusal if a copy can't be reached, or the base does not fit
+   */
+  public ComparisonRun(Request request, DifferenceLog log, LongConsumer rows)
+      throws Refusal, IOException {
+    this.source = request.source();
+    this.target = request.target();
+    this.base = request.base();
+    this.log = log;
+    Pairing whole = Pairing.of(source, target);
+    this.pairing = base.isPresent() ? whole.within(base.get()::columns) : whole;
+    this.site =
+        SiteMap.resolve(
+            request.model(),
+            pairing.shared().stream().map(table -> table.target().table()).toList());
+    if (base.isPresent()) {
+      base.get().checkOrder(pairing.targetLayouts());
+    }
+    List<TableModel> compared =
+        site.tables().stream()
+            .filter(
+                model ->
+                    model.role() != Role.NOISE || request.named().contains(model.table().name()))
+            .toList();
+    this.sourceState = source.snapshot(pairing.sourceLayouts());
+    this.targetState = target.snapshot(pairing.targetLayouts());
+    this.comparison =
+        base.isPresent()
+            ? Comparison.threeWay(
+                compared, new Comparison.Sides(base.get(), sourceState, targetState), log, rows)
+            : Comparison.twoWay(compared, sourceState, targetState, log, rows);
+  }
+
+  public Comparison comparison() {
+    return comparison;
+  }
+
+  /** Matches and classifies the differences. */
+  public Planner planner() throws IOException {
+    return new Planner(comparison, site, sourceState, targetState);
+  }
+
+  public SiteMap site() {
+    return site;
+  }
+
+  public Pairing pairing() {
+    return pairing;
+  }
+
+  public Copy source() {
+    return source;
+  }
+
+  public Copy target() {
+    return target;
+  }
+
+  public Optional<Capture> base() {
+    return base;
+  }
+
+  /** A table as both copies have it. */
+  SharedTable shared(String name) {
+    return pairing.shared().stream()
+        .filter(table -> table.name().equals(name))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  @Override
+  public void close() throws IOException {
+    try (log) {
+      sourceState.close();
+      targetState.close();
+    }
+  }
+}

@@ -1,0 +1,31 @@
+package weftex.store.copy;
+
+import java.util.List;
+import java.util.Map;
+import weftex.core.row.Table;
+
+/**
+ * A table as a copy has it.
+ *
+ * @param table its shape; generated columns are left out, since they are never read or written
+ * @param realName with prefix
+ * @param engine the storage engine
+ * @param transactional whether the engine can roll back
+ * @param collations of text columns, by column name
+ * @param generated names of generated columns
+ * @param triggers names of triggers
+ */
+public record CatalogTable(
+    Table table,
+    String realName,
+    String engine,
+    boolean transactional,
+    Map<String, String> collations,
+    List<String> generated,
+    List<String> triggers) {
+  public CatalogTable {
+    collations = Map.copyOf(collations);
+    generated = List.copyOf(generated);
+    triggers = List.copyOf(triggers);
+  }
+}

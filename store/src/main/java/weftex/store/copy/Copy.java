@@ -1,0 +1,141 @@
+package weftex.store.copy;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import weftex.store.Refusal;
+
+/**
+ * A copy that can be reached. Connections are opened for one purpose each and closed by whoever
+ * asked.
+ */
+public final class Copy {
+  private final CopySpec spec;
+  private final Dialect dialect;
+  private final Catalog catalog;
+
+  private Copy(CopySpec spec, Dialect dialect, Catalog catalog) {
+    this.spec = spec;
+    this.dialect = dialect;
+    this.catalog = catalog;
+  }
+
+  /**
+   * Connects, and reads what is there.
+   *
+   * @throws Refusal if the copy can't be reached, telling a wrong host, port, user, password,
+   *     database and prefix apart as far as the server does
+   */
+  public static Copy reach(CopySpec spec) throws Refusal {
+    Dialect dialect = spec instanceof CopySpec.Server ? new MariaDbDialect() : new SqliteDialect();
+    try (Connection connection = Connecting.open(spec)) {
+      Catalog catalog = dialect.catalog(connection, spec);
+      if (catalog.tables().isEmpty() && !spec.prefix().isEmpty() && catalog.otherTables() > 0) {
+        throw Connecting.wrongPrefix(spec, connection);
+      }
+      return new Copy(spec, dialect, catalog);
+    } catch (SQLException e) {
+      throw new Refusal(
+          Refusal.Kind.UNREACHABLE,
+          "The tables of "
+              + spec.name()
+              + " ("
+              + spec.place()
+              + ") can't be listed: "
+              + e.getMessage()
+              + ".",
+          "Check that it is up and that its user may read it.",
+          e);
+    }
+  }
+
+  public CopySpec spec() {
+    return spec;
+  }
+
+  public String name() {
+    return spec.name();
+  }
+
+  public Catalog catalog() {
+    return catalog;
+  }
+
+  /** Whether this copy's columns hold only what their type says. */
+  boolean isStrict() {
+    return dialect instanceof MariaDbDialect;
+  }
+
+  Dialect dialect() {
+    return dialect;
+  }
+
+  /** Opens one consistent state of some tables. */
+  public Snapshot snapshot(List<Layout> layouts) throws Refusal {
+    try {
+      return new Snapshot(Connecting.open(spec), dialect, spec.name(), layouts);
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
+  /** Opens a transaction that writes. */
+  public WriteTransaction write() throws Refusal {
+    try {
+      return new WriteTransaction(Connecting.open(spec), dialect, spec, catalog);
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
+  private Refusal unreachable(SQLException e) {
+    return new Refusal(
+        Refusal.Kind.UNREACHABLE,
+        "The connection to "
+            + spec.name()
+            + " ("
+            + spec.place()
+            + ") failed: "
+            + e.getMessage()
+            + ".",
+        "Nothing was changed; check that it is up, and try again.",
+        e);
+  }
+
+  /** How a key column is ordered where both copies are of this kind. */
+  List<KeyPart> keyParts(CatalogTable table, List<Integer> columns) throws Refusal {
+    try (Connection connection = Connecting.open(spec)) {
+      List<KeyPart> parts = new java.util.ArrayList<>();
+      for (int column : columns) {
+        parts.add(dialect.keyPart(connection, table, table.table().columns().get(column)));
+      }
+      return parts;
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
+  /** Rights that the copy's user lacks for reading, or for writing too. */
+  public List<String> missingRights(boolean writing) throws Refusal {
+    try (Connection connection = Connecting.open(spec)) {
+      return dialect.missingRights(connection, spec, writing);
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
+  /** Counts the rows of a table. */
+  public long count(CatalogTable table) throws Refusal {
+    try (Connection connection = Connecting.open(spec);
+        Statement statement = connection.createStatement();
+        ResultSet rows =
+            statement.executeQuery("SELECT COUNT(*) FROM " + dialect.quote(table.realName()))) {
+      rows.next();
+      return rows.getLong(1);
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+}

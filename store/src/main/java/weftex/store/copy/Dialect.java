@@ -1,0 +1,68 @@
+package weftex.store.copy;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.List;
+import weftex.core.row.Column;
+import weftex.core.row.RowPacking;
+import weftex.core.row.Value;
+
+/** What differs from one database to the next. */
+interface Dialect {
+
+  /** A name as the server wants it written. */
+  default String quote(String name) {
+    return "`" + name.replace("`", "``") + "`";
+  }
+
+  /** Everything that is in the copy under its prefix. */
+  Catalog catalog(Connection connection, CopySpec spec) throws SQLException;
+
+  /** Begins to read one consistent state. */
+  void beginSnapshot(Connection connection) throws SQLException;
+
+  /** Begins a transaction that writes. */
+  void beginWriting(Connection connection) throws SQLException;
+
+  /** The expression that reads a column. */
+  String readExpression(Column column);
+
+  /** The expression by whose bytes a key column is ordered; not asked for numbers. */
+  String keyExpression(Column column, KeyPart part);
+
+  /** Reads the current row's column and puts it into a sink. */
+  void read(ResultSet rows, int index, Column column, RowPacking.Sink sink) throws SQLException;
+
+  /** Binds a value for a column. */
+  void bind(PreparedStatement statement, int index, Column column, Value value) throws SQLException;
+
+  /** The placeholder for a value of a column. */
+  default String placeholder(Column column) {
+    return "?";
+  }
+
+  /** What makes a SELECT lock the rows that it reads; empty if the transaction locks everything. */
+  String lockClause();
+
+  /** What limits a DELETE to one row of a table without a key. */
+  String deleteOne(String table, String condition);
+
+  /** The operator by which NULL equals NULL. */
+  String nullSafeEquals();
+
+  /** The lowest number that no row of a table has had, as far as the server knows. */
+  java.math.BigInteger nextNumber(Connection connection, String realTable, String column)
+      throws SQLException;
+
+  /** Whether a failure says that a unique value is taken. */
+  boolean isDuplicate(SQLException failure);
+
+  /** How the key of a column is ordered where both copies are of this kind. */
+  KeyPart keyPart(Connection connection, CatalogTable table, Column column) throws SQLException;
+
+  /** Rights that reading, or writing too, needs and the user lacks. */
+  List<String> missingRights(Connection connection, CopySpec spec, boolean writing)
+      throws SQLException;
+}

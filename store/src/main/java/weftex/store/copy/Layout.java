@@ -1,0 +1,75 @@
+package weftex.store.copy;
+
+import java.util.ArrayList;
+import java.util.List;
+import weftex.core.row.Column;
+import weftex.core.row.Table;
+
+/**
+ * How a table is read: which columns, and in which order of keys.
+ *
+ * @param table the columns to read
+ * @param realName with the copy's prefix
+ * @param keyParts how each key column is ordered; for a table without a key, how each column is
+ */
+public record Layout(Table table, String realName, List<KeyPart> keyParts) {
+  public Layout {
+    keyParts = List.copyOf(keyParts);
+  }
+
+  /** Positions of the columns by which rows are ordered. */
+  List<Integer> orderColumns() {
+    if (table.hasKey()) {
+      return table.key();
+    }
+    List<Integer> all = new ArrayList<>();
+    for (int i = 0; i < table.columns().size(); i++) {
+      all.add(i);
+    }
+    return all;
+  }
+
+  /** Whether the order is that of a single whole number. */
+  boolean isByNumber() {
+    return keyParts.size() == 1 && keyParts.get(0).style() == KeyPart.Style.NUMBER;
+  }
+
+  /** The SELECT of all columns and then the sort keys. */
+  String select(Dialect dialect) {
+    List<String> expressions = columns(dialect);
+    List<Integer> order = orderColumns();
+    for (int i = 0; i < order.size(); i++) {
+      if (keyParts.get(i).style() != KeyPart.Style.NUMBER) {
+        expressions.add(dialect.keyExpression(table.columns().get(order.get(i)), keyParts.get(i)));
+      }
+    }
+    return "SELECT " + String.join(", ", expressions) + " FROM " + dialect.quote(realName);
+  }
+
+  /** The SELECT of all columns alone. */
+  String selectColumns(Dialect dialect) {
+    return "SELECT " + String.join(", ", columns(dialect)) + " FROM " + dialect.quote(realName);
+  }
+
+  private List<String> columns(Dialect dialect) {
+    List<String> expressions = new ArrayList<>();
+    for (Column column : table.columns()) {
+      expressions.add(dialect.readExpression(column));
+    }
+    return expressions;
+  }
+
+  /** The ORDER BY that goes with {@link #select}. */
+  String orderBy(Dialect dialect) {
+    List<String> expressions = new ArrayList<>();
+    List<Integer> order = orderColumns();
+    for (int i = 0; i < order.size(); i++) {
+      Column column = table.columns().get(order.get(i));
+      expressions.add(
+          keyParts.get(i).style() == KeyPart.Style.NUMBER
+              ? dialect.quote(column.name())
+              : dialect.keyExpression(column, keyParts.get(i)));
+    }
+    return " ORDER BY " + String.join(", ", expressions);
+  }
+}

@@ -1,0 +1,261 @@
+package weftex.store.copy;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import weftex.core.row.Column;
+import weftex.core.row.ForeignKey;
+import weftex.core.row.Table;
+import weftex.core.row.ValueKind;
+
+/** Reads the catalog of a MariaDB database from its information schema. */
+final class MariaDbCatalog {
+  private static final Set<String> ROLLS_BACK = Set.of("innodb", "rocksdb", "tokudb");
+  private static final Set<String> WHOLE =
+      Set.of("tinyint", "smallint", "mediumint", "int", "bigint", "year");
+  private static final Set<String> BYTES =
+      Set.of(
+          "binary",
+          "varbinary",
+          "tinyblob",
+          "blob",
+          "mediumblob",
+          "longblob",
+          "bit",
+          "geometry",
+          "point",
+          "linestring",
+          "polygon",
+          "multipoint",
+          "multilinestring",
+          "multipolygon",
+          "geometrycollection");
+
+  /** Character sets from which every stored byte comes back through Unicode unharmed. */
+  private static final Set<String> UNICODE_SAFE = Set.of("utf8mb4", "utf8mb3", "utf8", "latin1");
+
+  private final Connection connection;
+  private final CopySpec.Server spec;
+  private final Map<String, Draft> drafts = new LinkedHashMap<>();
+
+  /** A table while its parts are gathered. */
+  private static final class Draft {
+    private String engine = "";
+    private final List<Column> columns = new ArrayList<>();
+    private final List<String> generated = new ArrayList<>();
+    private final Map<String, String> collations = new HashMap<>();
+    private String auto = "";
+    private final Map<String, List<String>> uniqueIndexes = new LinkedHashMap<>();
+    private final Map<String, ForeignKeyDraft> foreignKeys = new LinkedHashMap<>();
+    private final List<String> triggers = new ArrayList<>();
+  }
+
+  private record ForeignKeyDraft(String table, List<String> columns, List<String> targets) {}
+
+  MariaDbCatalog(Connection connection, CopySpec.Server spec) {
+    this.connection = connection;
+    this.spec = spec;
+  }
+
+  Catalog read() throws SQLException {
+    int[] others = {0};
+    each(
+        "SELECT TABLE_NAME, ENGINE FROM information_schema.TABLES WHERE TABLE_SCHEMA = ? AND TABLE_TYPE"
+            + " = 'BASE TABLE' ORDER BY TABLE_NAME",
+        row -> {
+          String name = row.getString(1);
+          if (!name.startsWith(spec.prefix()) || name.equals(spec.prefix() + Catalog.LEDGER)) {
+            others[0] += name.endsWith(Catalog.LEDGER) ? 0 : 1;
+            return;
+          }
+          Draft draft = new Draft();
+          draft.engine = Optional.ofNullable(row.getString(2)).orElse("unknown");
+          drafts.put(name, draft);
+        });
+    readColumns();
+    readIndexes();
+    readForeignKeys();
+    each(
+        "SELECT EVENT_OBJECT_TABLE, TRIGGER_NAME FROM information_schema.TRIGGERS WHERE TRIGGER_SCHEMA = ?",
+        row -> draft(row).ifPresent(draft -> draft.triggers.add(text(row, 2))));
+    Map<String, CatalogTable> tables = new HashMap<>();
+    drafts.forEach(
+        (name, draft) -> {
+          CatalogTable table = finish(name, draft);
+          tables.put(table.table().name(), table);
+        });
+    return new Catalog(server(), tables, others[0]);
+  }
+
+  private void readColumns() throws SQLException {
+    each(
+        "SELECT TABLE_NAME, COLUMN_NAME, DATA_TYPE, COLUMN_TYPE, IS_NULLABLE, CHARACTER_SET_NAME,"
+            + " COLLATION_NAME, NUMERIC_SCALE, EXTRA FROM information_schema.COLUMNS WHERE TABLE_SCHEMA ="
+            + " ? ORDER BY TABLE_NAME, ORDINAL_POSITION",
+        row -> {
+          Optional<Draft> draft = draft(row);
+          if (draft.isPresent()) {
+            addColumn(draft.get(), row);
+          }
+        });
+  }
+
+  private static void addColumn(Draft draft, ResultSet row) throws SQLException {
+    String name = row.getString(2);
+    String extra = row.getString(9).toLowerCase(Locale.ROOT);
+    String charset = row.getString(6);
+    if (extra.contains("generated")) {
+      draft.generated.add(name);
+      return;
+    }
+    if (extra.contains("auto_increment")) {
+      draft.auto = name;
+    }
+    ValueKind kind = kind(row.getString(3).toLowerCase(Locale.ROOT), charset);
+    if (row.getString(7) != null) {
+      draft.collations.put(name, row.getString(7));
+    }
+    draft.columns.add(
+        new Column(
+            name,
+            kind,
+            row.getString(4).toLowerCase(Locale.ROOT),
+            kind == ValueKind.DECIMAL ? row.getInt(8) : 0,
+            row.getString(5).equals("YES"),
+            false,
+            extra.contains("on update")));
+  }
+
+  private static ValueKind kind(String type, String charset) {
+    if (WHOLE.contains(type)) {
+      return ValueKind.WHOLE;
+    }
+    if (type.equals("decimal")) {
+      return ValueKind.DECIMAL;
+    }
+    if (type.equals("float") || type.equals("double")) {
+      return ValueKind.FLOATING;
+    }
+    return BYTES.contains(type) || charset != null && !UNICODE_SAFE.contains(charset)
+        ? ValueKind.BINARY
+        : ValueKind.TEXT;
+  }
+
+  /** Indexes on a part of a column say nothing of whole values and are passed over. */
+  private void readIndexes() throws SQLException {
+    each(
+        "SELECT TABLE_NAME, INDEX_NAME, COLUMN_NAME, SUB_PART FROM information_schema.STATISTICS WHERE"
+            + " TABLE_SCHEMA = ? AND NON_UNIQUE = 0 ORDER BY TABLE_NAME, INDEX_NAME, SEQ_IN_INDEX",
+        row -> {
+          Optional<Draft> draft = draft(row);
+          if (draft.isPresent()) {
+            List<String> columns =
+                draft.get().uniqueIndexes.computeIfAbsent(row.getString(2), k -> new ArrayList<>());
+            columns.add(row.getString(4) == null ? row.getString(3) : "");
+          }
+        });
+  }
+
+  private void readForeignKeys() throws SQLException {
+    each(
+        "SELECT TABLE_NAME, CONSTRAINT_NAME, COLUMN_NAME, REFERENCED_TABLE_NAME, REFERENCED_COLUMN_NAME"
+            + " FROM information_schema.KEY_COLUMN_USAGE WHERE TABLE_SCHEMA = ? AND"
+            + " REFERENCED_TABLE_SCHEMA = TABLE_SCHEMA ORDER BY TABLE_NAME, CONSTRAINT_NAME,"
+            + " ORDINAL_POSITION",
+        row -> {
+          Optional<Draft> draft = draft(row);
+          String target = row.getString(4);
+          if (draft.isPresent() && target.startsWith(spec.prefix())) {
+            ForeignKeyDraft key =
+                draft
+                    .get()
+                    .foreignKeys
+                    .computeIfAbsent(
+                        text(row, 2),
+                        k ->
+                            new ForeignKeyDraft(
+                                target.substring(spec.prefix().length()),
+                                new ArrayList<>(),
+                                new ArrayList<>()));
+            key.columns().add(row.getString(3));
+            key.targets().add(row.getString(5));
+          }
+        });
+  }
+
+  private CatalogTable finish(String realName, Draft draft) {
+    String name = realName.substring(spec.prefix().length());
+    List<String> names = draft.columns.stream().map(Column::name).toList();
+    List<Integer> key = positions(draft.uniqueIndexes.getOrDefault("PRIMARY", List.of()), names);
+    List<List<Integer>> unique = new ArrayList<>();
+    draft.uniqueIndexes.forEach(
+        (index, columns) -> {
+          List<Integer> positions = positions(columns, names);
+          if (!index.equals("PRIMARY") && !positions.isEmpty()) {
+            unique.add(positions);
+          }
+        });
+    boolean numbered = key.size() == 1 && names.get(key.get(0)).equals(draft.auto);
+    List<ForeignKey> foreignKeys =
+        draft.foreignKeys.values().stream()
+            .map(k -> new ForeignKey(k.columns(), k.table(), k.targets()))
+            .toList();
+    return new CatalogTable(
+        new Table(name, draft.columns, key, numbered ? key.get(0) : -1, unique, foreignKeys),
+        realName,
+        draft.engine,
+        ROLLS_BACK.contains(draft.engine.toLowerCase(Locale.ROOT)),
+        draft.collations,
+        draft.generated,
+        draft.triggers);
+  }
+
+  private static List<Integer> positions(List<String> columns, List<String> names) {
+    List<Integer> positions = columns.stream().map(names::indexOf).toList();
+    return positions.contains(-1) ? List.of() : positions;
+  }
+
+  private String server() throws SQLException {
+    String[] version = {""};
+    each("SELECT VERSION() FROM DUAL WHERE ? IS NOT NULL", row -> version[0] = row.getString(1));
+    return version[0].contains("MariaDB")
+        ? "MariaDB " + version[0].replaceFirst("-MariaDB.*", "")
+        : "MySQL " + version[0];
+  }
+
+  private Optional<Draft> draft(ResultSet row) throws SQLException {
+    return Optional.ofNullable(drafts.get(row.getString(1)));
+  }
+
+  private static String text(ResultSet row, int column) {
+    try {
+      return row.getString(column);
+    } catch (SQLException e) {
+      throw new IllegalStateException("a column of the information schema can't be read", e);
+    }
+  }
+
+  private interface RowVisitor {
+    void visit(ResultSet row) throws SQLException;
+  }
+
+  private void each(String sql, RowVisitor visitor) throws SQLException {
+    try (PreparedStatement statement = connection.prepareStatement(sql)) {
+      statement.setString(1, spec.database());
+      try (ResultSet rows = statement.executeQuery()) {
+        while (rows.next()) {
+          visitor.visit(rows);
+        }
+      }
+    }
+  }
+}

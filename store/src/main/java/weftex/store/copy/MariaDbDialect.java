@@ -1,0 +1,299 @@
+package weftex.store.copy;
+
+import java.math.BigInteger;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.sql.Types;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import weftex.core.row.Column;
+import weftex.core.row.RowPacking;
+import weftex.core.row.Value;
+import weftex.core.row.ValueKind;
+
+/** MariaDB, and MySQL where it does the same. */
+final class MariaDbDialect implements Dialect {
+  /**
+   * Zero and impossible dates are allowed on purpose: rows that live has must be writable as they
+   * are.
+   */
+  private static final String SESSION =
+      "SET SESSION time_zone = '+00:00', sql_mode ="
+          + " 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO,ALLOW_INVALID_DATES,NO_ENGINE_SUBSTITUTION',"
+          + " max_sort_length = 65536, foreign_key_checks = 1, unique_checks = 1,"
+          + " net_write_timeout = 600";
+
+  private static final int DUPLICATE_ENTRY = 1062;
+
+  private final Map<String, KeyPart> keyParts = new HashMap<>();
+  private final Map<String, Boolean> padded = new HashMap<>();
+
+  static void prepareSession(Connection connection) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute(SESSION);
+    }
+  }
+
+  @Override
+  public Catalog catalog(Connection connection, CopySpec spec) throws SQLException {
+    return new MariaDbCatalog(connection, (CopySpec.Server) spec).read();
+  }
+
+  @Override
+  public void beginSnapshot(Connection connection) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute("SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ");
+      statement.execute("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY");
+    }
+  }
+
+  @Override
+  public void beginWriting(Connection connection) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      // Repeatable read locks the gaps too, so that a number found free stays free until the end.
+      statement.execute("SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ");
+      statement.execute("START TRANSACTION READ WRITE");
+    }
+  }
+
+  @Override
+  public String readExpression(Column column) {
+    String name = quote(column.name());
+    return isTemporal(column) ? "CAST(" + name + " AS CHAR)" : name;
+  }
+
+  private static boolean isTemporal(Column column) {
+    return column.type().startsWith("date")
+        || column.type().startsWith("time")
+        || column.type().startsWith("uuid")
+        || column.type().startsWith("inet");
+  }
+
+  @Override
+  public String keyExpression(Column column, KeyPart part) {
+    String name = quote(column.name());
+    if (part.style() == KeyPart.Style.BYTES) {
+      return column.kind() == ValueKind.TEXT && !isTemporal(column)
+          ? "CAST(CONVERT(" + name + " USING utf8mb4) AS BINARY)"
+          : "CAST(" + name + " AS BINARY)";
+    }
+    int space = part.detail().lastIndexOf(' ');
+    if (space < 0) {
+      return "WEIGHT_STRING(" + name + ")";
+    }
+    // Padding with spaces up to a common length makes weights equal exactly when a padded
+    // comparison does.
+    return "WEIGHT_STRING(" + name + " AS CHAR(" + part.detail().substring(space + 1) + "))";
+  }
+
+  @Override
+  public void read(ResultSet rows, int index, Column column, RowPacking.Sink sink)
+      throws SQLException {
+    switch (column.kind()) {
+      case WHOLE -> readWhole(rows, index, column, sink);
+      case FLOATING -> readFloating(rows, index, column, sink);
+      case DECIMAL -> {
+        String digits = rows.getString(index);
+        if (digits == null) {
+          sink.putNull();
+        } else {
+          sink.putDecimal(digits);
+        }
+      }
+      case TEXT, BINARY, ANY -> {
+        byte[] bytes = rows.getBytes(index);
+        if (bytes == null) {
+          sink.putNull();
+        } else {
+          sink.putBytes(
+              column.kind() == ValueKind.TEXT ? RowPacking.TEXT : RowPacking.BINARY, bytes);
+        }
+      }
+    }
+  }
+
+  private static void readWhole(ResultSet rows, int index, Column column, RowPacking.Sink sink)
+      throws SQLException {
+    boolean mayBeLarge = column.type().startsWith("bigint") && column.type().contains("unsigned");
+    if (!mayBeLarge) {
+      long value = rows.getLong(index);
+      if (rows.wasNull()) {
+        sink.putNull();
+      } else {
+        sink.putWhole(value);
+      }
+      return;
+    }
+    BigInteger value = rows.getObject(index, BigInteger.class);
+    if (value == null) {
+      sink.putNull();
+    } else {
+      sink.putWhole(value);
+    }
+  }
+
+  private static void readFloating(ResultSet rows, int index, Column column, RowPacking.Sink sink)
+      throws SQLException {
+    String digits =
+        column.type().startsWith("float")
+            ? Float.toString(rows.getFloat(index))
+            : Double.toString(rows.getDouble(index));
+    if (rows.wasNull()) {
+      sink.putNull();
+    } else {
+      sink.putDecimal(digits);
+    }
+  }
+
+  @Override
+  public void bind(PreparedStatement statement, int index, Column column, Value value)
+      throws SQLException {
+    if (value.isNull()) {
+      statement.setNull(index, Types.NULL);
+    } else if (value instanceof Value.Whole whole) {
+      if (whole.number().bitLength() < Long.SIZE) {
+        statement.setLong(index, whole.number().longValue());
+      } else {
+        statement.setString(index, whole.display());
+      }
+    } else if (value instanceof Value.Decimal decimal) {
+      bindDecimal(statement, index, column, decimal.digits());
+    } else if (value instanceof Value.Text text) {
+      if (text.isWellFormed()) {
+        statement.setString(index, text.display());
+      } else {
+        statement.setBytes(index, text.utf8());
+      }
+    } else if (value instanceof Value.Binary binary) {
+      statement.setBytes(index, binary.bytes());
+    } else {
+      throw new IllegalArgumentException("can't be bound: " + value);
+    }
+  }
+
+  private static void bindDecimal(
+      PreparedStatement statement, int index, Column column, String digits) throws SQLException {
+    if (column.kind() == ValueKind.FLOATING && column.type().startsWith("float")) {
+      statement.setFloat(index, Float.parseFloat(digits));
+    } else if (column.kind() == ValueKind.FLOATING) {
+      statement.setDouble(index, Double.parseDouble(digits));
+    } else {
+      statement.setString(index, digits);
+    }
+  }
+
+  @Override
+  public String lockClause() {
+    return " FOR UPDATE";
+  }
+
+  @Override
+  public String deleteOne(String table, String condition) {
+    return "DELETE FROM " + quote(table) + " WHERE " + condition + " LIMIT 1";
+  }
+
+  @Override
+  public String nullSafeEquals() {
+    return "<=>";
+  }
+
+  @Override
+  public BigInteger nextNumber(Connection connection, String realTable, String column)
+      throws SQLException {
+    BigInteger next = BigInteger.ONE;
+    try (PreparedStatement statement =
+        connection.prepareStatement(
+            "SELECT AUTO_INCREMENT FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()"
+                + " AND TABLE_NAME = ?")) {
+      statement.setString(1, realTable);
+      try (ResultSet rows = statement.executeQuery()) {
+        if (rows.next() && rows.getString(1) != null) {
+          next = next.max(new BigInteger(rows.getString(1)));
+        }
+      }
+    }
+    // The lock on the last row covers the gap behind it, so nobody else can add a row there.
+    String last =
+        "SELECT "
+            + quote(column)
+            + " FROM "
+            + quote(realTable)
+            + " ORDER BY "
+            + quote(column)
+            + " DESC LIMIT 1 FOR UPDATE";
+    try (Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery(last)) {
+      return rows.next() ? next.max(new BigInteger(rows.getString(1)).add(BigInteger.ONE)) : next;
+    }
+  }
+
+  @Override
+  public boolean isDuplicate(SQLException failure) {
+    return failure.getErrorCode() == DUPLICATE_ENTRY;
+  }
+
+  @Override
+  public KeyPart keyPart(Connection connection, CatalogTable table, Column column)
+      throws SQLException {
+    if (column.kind() == ValueKind.WHOLE) {
+      return KeyPart.NUMBER;
+    }
+    String collation = table.collations().getOrDefault(column.name(), "");
+    if (column.kind() != ValueKind.TEXT || collation.isEmpty()) {
+      return KeyPart.BYTES;
+    }
+    String id = collation + " " + column.type();
+    KeyPart known = keyParts.get(id);
+    if (known == null) {
+      known =
+          new KeyPart(
+              KeyPart.Style.SERVER,
+              isPadded(connection, collation) ? collation + " " + length(column) : collation);
+      keyParts.put(id, known);
+    }
+    return known;
+  }
+
+  /** Characters, doubled, since one character may expand to more than one weight. */
+  private static int length(Column column) {
+    String digits = column.type().replaceAll("^\\D*(\\d+)?.*$", "$1");
+    int characters =
+        column.type().startsWith("enum") || digits.isEmpty() ? 255 : Integer.parseInt(digits);
+    return Math.min(characters, 1024) * 2;
+  }
+
+  /** Whether a collation takes trailing spaces for nothing: the server is asked, not the name. */
+  private boolean isPadded(Connection connection, String collation) throws SQLException {
+    Boolean known = padded.get(collation);
+    if (known == null) {
+      String charset = collation.substring(0, Math.max(collation.indexOf('_'), 0));
+      charset = charset.isEmpty() ? "binary" : charset;
+      String sql =
+          "SELECT CONVERT('a' USING "
+              + charset
+              + ") COLLATE "
+              + collation
+              + " = CONVERT('a ' USING "
+              + charset
+              + ") COLLATE "
+              + collation;
+      try (Statement statement = connection.createStatement();
+          ResultSet rows = statement.executeQuery(sql)) {
+        rows.next();
+        known = rows.getInt(1) == 1;
+      }
+      padded.put(collation, known);
+    }
+    return known;
+  }
+
+  @Override
+  public List<String> missingRights(Connection connection, CopySpec spec, boolean writing)
+      throws SQLException {
+    return MariaDbRights.missing(connection, (CopySpec.Server) spec, writing);
+  }
+}

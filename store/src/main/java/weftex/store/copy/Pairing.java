@@ -1,0 +1,222 @@
+package weftex.store.copy;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import weftex.core.row.Column;
+import weftex.core.row.ForeignKey;
+import weftex.core.row.Table;
+import weftex.core.row.ValueKind;
+import weftex.store.Refusal;
+
+/**
+ * The tables of two copies side by side. Rows are compared in the columns that both have, in the
+ * terms of the target, or of the stricter of the two databases if they are of different kinds.
+ */
+public final class Pairing {
+  private final List<SharedTable> shared;
+  private final List<String> onlyInSource;
+  private final List<String> onlyInTarget;
+  private final Map<String, String> incomparable;
+
+  private Pairing(
+      List<SharedTable> shared,
+      List<String> onlyInSource,
+      List<String> onlyInTarget,
+      Map<String, String> incomparable) {
+    this.shared = List.copyOf(shared);
+    this.onlyInSource = List.copyOf(onlyInSource);
+    this.onlyInTarget = List.copyOf(onlyInTarget);
+    this.incomparable = incomparable;
+  }
+
+  /** Lays the tables of two copies side by side. */
+  public static Pairing of(Copy source, Copy target) throws Refusal {
+    List<SharedTable> shared = new ArrayList<>();
+    List<String> onlyInTarget = new ArrayList<>();
+    Map<String, String> incomparable = new LinkedHashMap<>();
+    for (CatalogTable table : target.catalog().all()) {
+      String name = table.table().name();
+      Optional<CatalogTable> other = source.catalog().find(name);
+      if (other.isEmpty()) {
+        onlyInTarget.add(name);
+        continue;
+      }
+      Optional<String> reason = whyIncomparable(other.get().table(), table.table());
+      if (reason.isPresent()) {
+        incomparable.put(name, reason.get());
+      } else {
+        shared.add(pair(source, other.get(), target, table));
+      }
+    }
+    List<String> onlyInSource =
+        source.catalog().tables().keySet().stream()
+            .filter(name -> target.catalog().find(name).isEmpty())
+            .toList();
+    return new Pairing(shared, onlyInSource, onlyInTarget, incomparable);
+  }
+
+  private static Optional<String> whyIncomparable(Table source, Table target) {
+    List<String> one = lower(source.names(source.key()));
+    List<String> other = lower(target.names(target.key()));
+    if (!one.equals(other)) {
+      return Optional.of(
+          "its primary key is ("
+              + String.join(", ", one)
+              + ") on one copy and ("
+              + String.join(", ", other)
+              + ") on the other");
+    }
+    return target.columns().stream().noneMatch(c -> source.position(c.name()).isPresent())
+        ? Optional.of("the copies have no column of it in common")
+        : Optional.empty();
+  }
+
+  private static List<String> lower(List<String> names) {
+    return names.stream().map(name -> name.toLowerCase(java.util.Locale.ROOT)).toList();
+  }
+
+  private static SharedTable pair(
+      Copy source, CatalogTable sourceTable, Copy target, CatalogTable targetTable) throws Refusal {
+    Table from = sourceTable.table();
+    Table into = targetTable.table();
+    boolean sourceIsStricter = source.isStrict() && !target.isStrict();
+    List<Column> columns = new ArrayList<>();
+    List<String> differing = new ArrayList<>();
+    for (Column column : into.columns()) {
+      Optional<Column> other = from.position(column.name()).map(from.columns()::get);
+      if (other.isPresent()) {
+        columns.add(sourceIsStricter ? withTargetTraits(other.get(), column) : column);
+        if (source.isStrict() == target.isStrict() && !other.get().type().equals(column.type())) {
+          differing.add(column.name() + ": " + other.get().type() + " / " + column.type());
+        }
+      }
+    }
+    Table table = restrict(into, columns);
+    List<KeyPart> parts = keyParts(source, sourceTable, target, targetTable, table);
+    return new SharedTable(
+        new Layout(table, sourceTable.realName(), parts),
+        new Layout(table, targetTable.realName(), parts),
+        missing(from, into),
+        missing(into, from),
+        differing);
+  }
+
+  private static Column withTargetTraits(Column stricter, Column target) {
+    return new Column(
+        target.name(),
+        stricter.kind(),
+        stricter.type(),
+        stricter.scale(),
+        target.nullable(),
+        false,
+        false);
+  }
+
+  private static List<String> missing(Table in, Table from) {
+    return in.columns().stream()
+        .map(Column::name)
+        .filter(name -> from.position(name).isEmpty())
+        .toList();
+  }
+
+  /** A table with some of its columns; keys and references that need another one fall away. */
+  private static Table restrict(Table table, List<Column> columns) {
+    List<String> names = columns.stream().map(Column::name).toList();
+    Function<List<Integer>, List<Integer>> move =
+        positions -> table.names(positions).stream().map(names::indexOf).toList();
+    List<List<Integer>> unique =
+        table.uniqueKeys().stream().map(move).filter(key -> !key.contains(-1)).toList();
+    List<ForeignKey> foreign =
+        table.foreignKeys().stream().filter(key -> names.containsAll(key.columns())).toList();
+    int number =
+        table.isNumbered() ? names.indexOf(table.columns().get(table.number()).name()) : -1;
+    return new Table(table.name(), columns, move.apply(table.key()), number, unique, foreign);
+  }
+
+  private static List<KeyPart> keyParts(
+      Copy source, CatalogTable sourceTable, Copy target, CatalogTable targetTable, Table table)
+      throws Refusal {
+    List<Integer> order = new Layout(table, "", List.of()).orderColumns();
+    List<String> names = table.names(order);
+    if (!table.hasKey()) {
+      return names.stream().map(name -> KeyPart.BYTES).toList();
+    }
+    List<KeyPart> parts = new ArrayList<>();
+    boolean alike = source.isStrict() == target.isStrict();
+    List<KeyPart> one =
+        alike ? source.keyParts(sourceTable, sourceTable.table().positions(names)) : List.of();
+    List<KeyPart> other =
+        alike ? target.keyParts(targetTable, targetTable.table().positions(names)) : List.of();
+    for (int i = 0; i < order.size(); i++) {
+      boolean number = table.columns().get(order.get(i)).kind() == ValueKind.WHOLE;
+      KeyPart fallback = number ? KeyPart.NUMBER : KeyPart.BYTES;
+      parts.add(alike && one.get(i).equals(other.get(i)) ? other.get(i) : fallback);
+    }
+    return parts;
+  }
+
+  /**
+   * The same pairing, of only those tables and columns that a base has too.
+   *
+   * @param columnsOf the base's columns of a table; empty if it lacks the table
+   */
+  public Pairing within(Function<String, List<String>> columnsOf) {
+    List<SharedTable> kept = new ArrayList<>();
+    Map<String, String> problems = new LinkedHashMap<>(incomparable);
+    for (SharedTable table : shared) {
+      Set<String> known = Set.copyOf(columnsOf.apply(table.name()));
+      Table shape = table.target().table();
+      List<Column> columns =
+          shape.columns().stream().filter(c -> known.contains(c.name())).toList();
+      boolean hasKey =
+          shape.names(shape.key()).stream().allMatch(known::contains) && !columns.isEmpty();
+      if (!hasKey || !shape.hasKey() && columns.size() < shape.columns().size()) {
+        problems.put(table.name(), "the base does not have it; record a new base to compare it");
+        continue;
+      }
+      Table restricted = restrict(shape, columns);
+      List<KeyPart> parts = table.target().keyParts();
+      kept.add(
+          new SharedTable(
+              new Layout(restricted, table.source().realName(), parts),
+              new Layout(restricted, table.target().realName(), parts),
+              table.onlyInSource(),
+              table.onlyInTarget(),
+              table.differing()));
+    }
+    return new Pairing(kept, onlyInSource, onlyInTarget, problems);
+  }
+
+  /** The tables that can be compared, by name. */
+  public List<SharedTable> shared() {
+    return shared;
+  }
+
+  /** Tables that only the source has. */
+  public List<String> onlyInSource() {
+    return onlyInSource;
+  }
+
+  /** Tables that only the target has. */
+  public List<String> onlyInTarget() {
+    return onlyInTarget;
+  }
+
+  /** Tables that both have and that can't be compared, with the reason. */
+  public Map<String, String> incomparable() {
+    return incomparable;
+  }
+
+  public List<Layout> sourceLayouts() {
+    return shared.stream().map(SharedTable::source).toList();
+  }
+
+  public List<Layout> targetLayouts() {
+    return shared.stream().map(SharedTable::target).toList();
+  }
+}

@@ -1,0 +1,92 @@
+package weftex.store.copy;
+
+import java.io.IOException;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
+import weftex.core.row.Row;
+import weftex.core.row.RowStream;
+
+/** Reads a stream ahead on a thread of its own, by at most a few batches. */
+final class PrefetchedRows implements RowStream {
+  private static final int BATCH_ROWS = 512;
+  private static final long BATCH_BYTES = 512 * 1024;
+  private static final int BATCHES_AHEAD = 4;
+
+  private final BlockingQueue<Batch> queue = new ArrayBlockingQueue<>(BATCHES_AHEAD);
+  private final RowStream rows;
+  private final Thread thread;
+  private volatile boolean closed;
+  private Batch batch = new Batch(new Row[0], 0, null, false);
+  private int at;
+
+  private record Batch(Row[] rows, int size, Throwable failure, boolean last) {}
+
+  PrefetchedRows(RowStream rows, String name) {
+    this.rows = rows;
+    this.thread = new Thread(this::run, name);
+    thread.setDaemon(true);
+    thread.start();
+  }
+
+  private void run() {
+    try {
+      boolean last = false;
+      while (!last && !closed) {
+        Row[] read = new Row[BATCH_ROWS];
+        int size = 0;
+        long bytes = 0;
+        while (size < BATCH_ROWS && bytes < BATCH_BYTES && !last) {
+          Row row = rows.next();
+          last = !row.isPresent();
+          if (!last) {
+            read[size++] = row;
+            bytes += row.length();
+          }
+        }
+        queue.put(new Batch(read, size, null, last));
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    } catch (IOException | RuntimeException | Error e) {
+      queue.clear();
+      queue.add(new Batch(new Row[0], 0, e, true));
+    }
+  }
+
+  @Override
+  public Row next() throws IOException {
+    while (at == batch.size()) {
+      if (batch.failure() != null) {
+        throw failure(batch.failure());
+      }
+      if (batch.last()) {
+        return Row.ABSENT;
+      }
+      try {
+        batch = queue.take();
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new IOException("interrupted while reading", e);
+      }
+      at = 0;
+    }
+    return batch.rows()[at++];
+  }
+
+  private static IOException failure(Throwable cause) {
+    return cause instanceof IOException io ? io : new IOException(cause.getMessage(), cause);
+  }
+
+  @Override
+  public void close() throws IOException {
+    closed = true;
+    queue.clear();
+    thread.interrupt();
+    try {
+      thread.join();
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+    rows.close();
+  }
+}

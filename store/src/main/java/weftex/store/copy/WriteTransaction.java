@@ -1,0 +1,231 @@
+package weftex.store.copy;
+
+import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import weftex.core.row.Column;
+import weftex.core.row.Row;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.row.ValueKind;
+
+/**
+ * The one transaction in which a copy is written. Closing it without {@link #commit} undoes
+ * everything.
+ */
+public final class WriteTransaction implements AutoCloseable {
+  private final Connection connection;
+  private final Dialect dialect;
+  private final Ledger ledger;
+  private final BatchWriter writer;
+  private boolean committed;
+
+  WriteTransaction(Connection connection, Dialect dialect, CopySpec spec, Catalog catalog)
+      throws SQLException {
+    this.connection = connection;
+    this.dialect = dialect;
+    this.ledger = new Ledger(connection, dialect, spec.prefix() + Catalog.LEDGER);
+    this.writer = new BatchWriter(connection, dialect);
+    // The server commits a CREATE TABLE by itself, so it stands before the transaction.
+    ledger.create();
+    dialect.beginWriting(connection);
+  }
+
+  /** The record of what was applied, in this very transaction. */
+  public Ledger ledger() {
+    return ledger;
+  }
+
+  /**
+   * Locks rows and reads them.
+   *
+   * @param keys values of the key's columns
+   * @return whole rows by their own key values; a row that is not there is missing. A key that the
+   *     server finds equal though it is written differently comes back as it is written
+   */
+  public Map<List<Value>, List<Value>> lock(WriteTable table, Collection<List<Value>> keys)
+      throws SQLException {
+    Map<List<Value>, List<Value>> found = new HashMap<>();
+    if (keys.isEmpty()) {
+      return found;
+    }
+    Table shape = table.table();
+    Layout layout = new Layout(shape, table.realName(), List.of());
+    List<String> conditions = new ArrayList<>();
+    boolean single = shape.key().size() == 1;
+    for (List<Value> ignored : keys) {
+      conditions.add(
+          single
+              ? dialect.placeholder(shape.columns().get(shape.key().get(0)))
+              : "(" + equal(shape, shape.key()) + ")");
+    }
+    String where =
+        single
+            ? dialect.quote(shape.columns().get(shape.key().get(0)).name())
+                + " IN ("
+                + String.join(", ", conditions)
+                + ")"
+            : String.join(" OR ", conditions);
+    String sql = layout.selectColumns(dialect) + " WHERE " + where + dialect.lockClause();
+    try (PreparedStatement statement = connection.prepareStatement(sql)) {
+      int index = 1;
+      for (List<Value> key : keys) {
+        for (int i = 0; i < key.size(); i++) {
+          dialect.bind(statement, index++, shape.columns().get(shape.key().get(i)), key.get(i));
+        }
+      }
+      try (ResultSet rows = statement.executeQuery()) {
+        RowReader reader = new RowReader(layout, dialect);
+        while (rows.next()) {
+          Row row = reader.readWithoutKey(rows);
+          List<Value> values = row.values();
+          found.put(Table.pick(values, shape.key()), values);
+        }
+      }
+    }
+    return found;
+  }
+
+  /** Which of some numbers are taken; the free ones stay free until the end of the transaction. */
+  public Set<BigInteger> taken(WriteTable table, List<BigInteger> numbers) throws SQLException {
+    Set<BigInteger> taken = new HashSet<>();
+    List<List<Value>> keys =
+        numbers.stream().map(number -> List.<Value>of(new Value.Whole(number))).toList();
+    for (List<Value> key : lock(table, keys).keySet()) {
+      taken.add(((Value.Whole) key.get(0)).number());
+    }
+    return taken;
+  }
+
+  /**
+   * A number above all that a table has had; nobody else gets it or a higher one before the end.
+   */
+  public BigInteger nextNumber(WriteTable table) throws SQLException {
+    return dialect.nextNumber(
+        connection, table.realName(), table.table().columns().get(table.table().number()).name());
+  }
+
+  /** Counts and locks the rows with some values. */
+  public long count(WriteTable table, List<Integer> columns, List<Value> values)
+      throws SQLException {
+    String sql =
+        "SELECT COUNT(*) FROM "
+            + dialect.quote(table.realName())
+            + " WHERE "
+            + equal(table.table(), columns)
+            + dialect.lockClause();
+    try (PreparedStatement statement = connection.prepareStatement(sql)) {
+      for (int i = 0; i < columns.size(); i++) {
+        dialect.bind(statement, i + 1, table.table().columns().get(columns.get(i)), values.get(i));
+      }
+      try (ResultSet rows = statement.executeQuery()) {
+        rows.next();
+        return rows.getLong(1);
+      }
+    }
+  }
+
+  private String equal(Table table, List<Integer> columns) {
+    List<String> conditions = new ArrayList<>();
+    for (int i : columns) {
+      Column column = table.columns().get(i);
+      conditions.add(dialect.quote(column.name()) + " = " + dialect.placeholder(column));
+    }
+    return String.join(" AND ", conditions);
+  }
+
+  /** Adds a row, at the latest at the next {@link #flush}. */
+  public void insert(WriteTable table, Map<String, Value> values) throws SQLException {
+    writer.insert(table, values);
+  }
+
+  /** Updates a row, at the latest at the next {@link #flush}. */
+  public void update(WriteTable table, List<Value> key, Map<String, Value> values)
+      throws SQLException {
+    writer.update(table, key, values);
+  }
+
+  /** Removes a row, at the latest at the next {@link #flush}. */
+  public void delete(WriteTable table, List<Value> key) throws SQLException {
+    writer.delete(table, key);
+  }
+
+  /**
+   * Removes one row of a table without a key, at once; false if there is none with these values.
+   */
+  public boolean deleteOne(WriteTable table, Map<String, Value> values) throws SQLException {
+    flush();
+    List<String> conditions = new ArrayList<>();
+    List<Column> columns = new ArrayList<>();
+    for (String name : values.keySet()) {
+      Column column = table.table().columns().get(table.table().position(name).orElseThrow());
+      columns.add(column);
+      String expression =
+          column.kind() == ValueKind.FLOATING
+              ? dialect.quote(name)
+              : dialect.keyExpression(column, KeyPart.BYTES);
+      conditions.add(expression + " " + dialect.nullSafeEquals() + " ?");
+    }
+    String sql = dialect.deleteOne(table.realName(), String.join(" AND ", conditions));
+    try (PreparedStatement statement = connection.prepareStatement(sql)) {
+      int index = 1;
+      for (Column column : columns) {
+        Value value = values.get(column.name());
+        boolean asIs = value.isNull() || column.kind() == ValueKind.FLOATING;
+        dialect.bind(statement, index++, column, asIs ? value : new Value.Binary(bytes(value)));
+      }
+      return statement.executeUpdate() == 1;
+    }
+  }
+
+  private static byte[] bytes(Value value) {
+    if (value instanceof Value.Text text) {
+      return text.utf8();
+    }
+    return value instanceof Value.Binary binary
+        ? binary.bytes()
+        : value.display().getBytes(StandardCharsets.US_ASCII);
+  }
+
+  /**
+   * Sends everything that waits.
+   *
+   * @return if a unique value is taken and stays taken: what the server said of it
+   */
+  public Optional<String> flush() throws SQLException {
+    return writer.flush();
+  }
+
+  /** Makes everything permanent. */
+  public void commit() throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute("COMMIT");
+    }
+    committed = true;
+  }
+
+  @Override
+  public void close() {
+    try (Connection closing = connection) {
+      if (!committed) {
+        try (Statement statement = closing.createStatement()) {
+          statement.execute("ROLLBACK");
+        }
+      }
+    } catch (SQLException e) {
+      // A server that can't be told rolls back by itself when the connection is gone.
+    }
+  }
+}

@@ -1,0 +1,78 @@
+package weftex.store.state;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.channels.Channels;
+import java.nio.channels.FileChannel;
+import java.nio.file.FileSystems;
+import java.nio.file.Files;
+import java.nio.file.OpenOption;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileAttribute;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Stream;
+
+/** Files and folders that only their owner can read, from the moment they exist. */
+public final class Files0600 {
+  private static final boolean POSIX =
+      FileSystems.getDefault().supportedFileAttributeViews().contains("posix");
+
+  private Files0600() {}
+
+  /** Creates a folder, and its parents, where they are missing. */
+  public static void createFolder(Path folder) throws IOException {
+    Files.createDirectories(folder, permissions("rwx------"));
+  }
+
+  /** Creates or replaces a file and opens it for writing, buffered. */
+  public static OutputStream create(Path file) throws IOException {
+    return new java.io.BufferedOutputStream(
+        Channels.newOutputStream(
+            open(
+                file,
+                StandardOpenOption.CREATE,
+                StandardOpenOption.TRUNCATE_EXISTING,
+                StandardOpenOption.WRITE)),
+        1 << 16);
+  }
+
+  /** Opens a file, with the owner's permissions if it is created. */
+  public static FileChannel open(Path file, OpenOption... options) throws IOException {
+    return FileChannel.open(file, Set.of(options), permissions("rw-------"));
+  }
+
+  private static FileAttribute<?>[] permissions(String mode) {
+    return POSIX
+        ? new FileAttribute<?>[] {
+          PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString(mode))
+        }
+        : new FileAttribute<?>[0];
+  }
+
+  /** Deletes a file or a folder with all that is in it, if it is there. */
+  public static void delete(Path path) throws IOException {
+    if (!Files.exists(path)) {
+      return;
+    }
+    List<Path> all;
+    try (Stream<Path> walk = Files.walk(path)) {
+      all = walk.sorted(Comparator.reverseOrder()).toList();
+    }
+    for (Path each : all) {
+      Files.delete(each);
+    }
+  }
+
+  /** Makes the names in a folder, too, survive a loss of power. */
+  public static void syncFolder(Path folder) throws IOException {
+    if (POSIX) {
+      try (FileChannel channel = FileChannel.open(folder, StandardOpenOption.READ)) {
+        channel.force(true);
+      }
+    }
+  }
+}
