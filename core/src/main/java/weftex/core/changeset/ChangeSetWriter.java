@@ -31,8 +31,13 @@ public final class ChangeSetWriter {
   }
 
   public void write(RowChange change) throws IOException {
-    put(JsonLines.line(json -> writeChange(json, change)));
+    put(line(change));
     changes++;
+  }
+
+  /** The line of a change. */
+  public static byte[] line(RowChange change) throws IOException {
+    return JsonLines.line(json -> writeChange(json, change));
   }
 
   /** Closes the drafted part; the stream itself stays open. */

@@ -51,12 +51,19 @@ public final class Plan {
         .count();
   }
 
-  /** How many chosen changes of a table do this. */
-  public long count(String table, Action action) {
-    return ordered.stream()
-        .filter(planned -> planned.chosen && nameOf(planned).equals(table))
-        .filter(planned -> planned.action == action)
-        .count();
+  /** How many chosen changes do this. */
+  public long count(Action action) {
+    return ordered.stream().filter(planned -> planned.chosen && planned.action == action).count();
+  }
+
+  /** How many chosen changes need a decision. */
+  public long conflicts() {
+    return ordered.stream().filter(planned -> planned.chosen && isContested(planned)).count();
+  }
+
+  /** How many changes are offered. */
+  public long offered() {
+    return ordered.stream().filter(planned -> !planned.chosen).count();
   }
 
   /** The names of the tables that are changed, each once. */

@@ -1,6 +1,10 @@
 package weftex.core.site;
 
 import com.fasterxml.jackson.annotation.JsonProperty;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
 import weftex.core.yaml.StrictYaml;
@@ -28,6 +32,20 @@ public record SiteModel(String model, Map<String, TableRule> tables) {
   /** Reads a model file's text. */
   public static SiteModel read(String yaml) throws YamlProblem {
     return StrictYaml.read(yaml, SiteModel.class);
+  }
+
+  /** The names of the models that come with the program, {@code plain} aside. */
+  public static List<String> builtIn() {
+    return List.of("wordpress");
+  }
+
+  /** Reads a model that comes with the program. */
+  public static SiteModel readBuiltIn(String name) throws YamlProblem {
+    try (InputStream in = SiteModel.class.getResourceAsStream("/weftex/models/" + name + ".yaml")) {
+      return read(new String(in.readAllBytes(), StandardCharsets.UTF_8));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   /** The rule for a table; an empty one if the model does not name it. */

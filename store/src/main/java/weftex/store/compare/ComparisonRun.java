@@ -30,6 +30,7 @@ public final class ComparisonRun implements AutoCloseable {
   private final Snapshot targetState;
   private final DifferenceLog log;
   private final Comparison comparison;
+  private final List<String> noise;
 
   /**
    * What is compared.
@@ -62,12 +63,14 @@ public final class ComparisonRun implements AutoCloseable {
     if (base.isPresent()) {
       base.get().checkOrder(pairing.targetLayouts());
     }
-    List<TableModel> compared =
-        site.tables().stream()
-            .filter(
-                model ->
-                    model.role() != Role.NOISE || request.named().contains(model.table().name()))
+    this.noise =
+        whole.shared().stream()
+            .map(SharedTable::name)
+            .filter(name -> request.model().rule(name).role() == Role.NOISE)
+            .filter(name -> !request.named().contains(name))
             .toList();
+    List<TableModel> compared =
+        site.tables().stream().filter(model -> !noise.contains(model.table().name())).toList();
     this.sourceState = source.snapshot(pairing.sourceLayouts());
     this.targetState = target.snapshot(pairing.targetLayouts());
     this.comparison =
@@ -88,6 +91,11 @@ public final class ComparisonRun implements AutoCloseable {
 
   public SiteMap site() {
     return site;
+  }
+
+  /** Tables that were passed over as noise. */
+  public List<String> noise() {
+    return noise;
   }
 
   public Pairing pairing() {

@@ -18,7 +18,7 @@ import weftex.store.Refusal;
 
 /** Opens connections, and says in a sentence of its own what stands in the way. */
 final class Connecting {
-  private static final int ACCESS_DENIED = 1045;
+  static final int ACCESS_DENIED = 1045;
   private static final int NO_RIGHT_TO_DATABASE = 1044;
   private static final int HOST_NOT_ALLOWED = 1130;
   private static final int CONNECT_TIMEOUT_MS = 10_000;

@@ -1,0 +1,63 @@
+package weftex.cli;
+
+import java.io.BufferedReader;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.temporal.ChronoUnit;
+import java.util.Map;
+import weftex.store.apply.CommitGate;
+
+/**
+ * Everything that a command needs from outside.
+ *
+ * @param folder the working folder
+ * @param environment the environment's variables
+ * @param in answers to questions; asked only if {@code terminal.in()}
+ * @param out results
+ * @param err progress and messages
+ * @param gate where an interrupt can stop a commit
+ */
+public record Session(
+    Path folder,
+    Map<String, String> environment,
+    Clock clock,
+    BufferedReader in,
+    PrintStream out,
+    PrintStream err,
+    Terminal terminal,
+    CommitGate gate) {
+
+  /** The version of this program. */
+  public static final String VERSION = "0.1.0";
+
+  /** What files remember of the program that wrote them. */
+  public static final String TOOL = "weftex " + VERSION;
+
+  /** The same session in another folder. */
+  public Session in(Path other) {
+    return new Session(other, environment, clock, in, out, err, terminal, gate);
+  }
+
+  /** The same session without results on the screen. */
+  public Session silent() {
+    PrintStream nowhere =
+        new PrintStream(PrintStream.nullOutputStream(), false, StandardCharsets.UTF_8);
+    return new Session(folder, environment, clock, in, nowhere, err, terminal, gate);
+  }
+
+  /** The time, to the second, as an ISO 8601 instant. */
+  public String now() {
+    return clock.instant().truncatedTo(ChronoUnit.SECONDS).toString();
+  }
+
+  Session plain() {
+    return new Session(folder, environment, clock, in, out, err, terminal.plain(), gate);
+  }
+
+  /** Who is at work, as far as the system says. */
+  public String user() {
+    return environment.getOrDefault("USER", System.getProperty("user.name", "unknown"));
+  }
+}

@@ -1,0 +1,143 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Option;
+import org.apache.commons.cli.Options;
+import weftex.cli.ExitStatus;
+import weftex.cli.Session;
+import weftex.cli.render.ApplyText;
+import weftex.cli.render.Progress;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.store.Refusal;
+import weftex.store.apply.Applier;
+import weftex.store.apply.ApplyOutcome;
+import weftex.store.apply.ReviewedFile;
+import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
+
+/** Applies an approved change set. */
+final class ApplyCommand implements Command {
+  /** The file is passed over this often. */
+  private static final int PASSES = 3;
+
+  @Override
+  public Options options() {
+    Options options = new Options();
+    options.addOption(
+        Option.builder()
+            .longOpt("by")
+            .hasArg()
+            .argName("NAME")
+            .desc("who applies; your user name unless said")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("even-if-no-rollback")
+            .desc("write tables whose engine can't roll back, too")
+            .get());
+    return options;
+  }
+
+  @Override
+  public String arguments() {
+    return "[FILE] [options]";
+  }
+
+  @Override
+  public List<String> examples() {
+    return List.of("weftex apply", "weftex apply redesign.jsonl --by 'Mira Tangen'");
+  }
+
+  @Override
+  public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    Workplace place = Workplace.open(line, session);
+    Path file = place.changeSet(line);
+    ReviewedFile reviewed = ReviewedFile.read(file);
+    ChangeSetHeader header = reviewed.contents().header();
+    CopySpec spec = place.pair().copy(header.into());
+    Copy target = Copy.reach(spec);
+    place.settle(target);
+    Applier applier =
+        new Applier(
+            place.receipts(),
+            session.gate(),
+            Session.TOOL,
+            line.getOptionValue("by", session.user()));
+    ApplyOutcome outcome;
+    try (Progress progress =
+        Progress.start(
+            session,
+            "applying to " + target.name(),
+            (long) PASSES * reviewed.contents().changes())) {
+      outcome =
+          applier.apply(
+              reviewed,
+              place.pair().site(),
+              target,
+              line.hasOption("even-if-no-rollback"),
+              progress);
+    }
+    ApplyReport report = report(outcome, place.shown(file), header);
+    return new Result(
+        report.outcome().equals("drifted") ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
+        report,
+        page -> ApplyText.print(page, report));
+  }
+
+  private static ApplyReport report(ApplyOutcome outcome, String file, ChangeSetHeader header) {
+    if (outcome instanceof ApplyOutcome.Applied done) {
+      Map<String, String> renumbered = new TreeMap<>();
+      done.renumbered().forEach((row, number) -> renumbered.put(row.toString(), number.toString()));
+      return new ApplyReport(
+          "applied",
+          file,
+          header.from(),
+          header.into(),
+          done.receipt(),
+          "",
+          done.adds(),
+          done.updates(),
+          done.removes(),
+          renumbered,
+          List.of(),
+          0,
+          done.altered());
+    }
+    if (outcome instanceof ApplyOutcome.AlreadyApplied before) {
+      return new ApplyReport(
+          "already-applied",
+          file,
+          header.from(),
+          header.into(),
+          before.entry().receipt(),
+          Times.shown(before.entry().writtenAt()),
+          0,
+          0,
+          0,
+          Map.of(),
+          List.of(),
+          0,
+          List.of());
+    }
+    ApplyOutcome.Drifted drifted = (ApplyOutcome.Drifted) outcome;
+    return new ApplyReport(
+        "drifted",
+        file,
+        header.from(),
+        header.into(),
+        "",
+        "",
+        0,
+        0,
+        0,
+        Map.of(),
+        drifted.drifts(),
+        drifted.more(),
+        List.of());
+  }
+}

@@ -1,0 +1,179 @@
+package weftex.cli.command;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Options;
+import weftex.cli.ExitStatus;
+import weftex.cli.Session;
+import weftex.cli.render.CheckText;
+import weftex.core.site.Role;
+import weftex.core.site.SiteMap;
+import weftex.store.Refusal;
+import weftex.store.copy.CatalogTable;
+import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.LoginEvidence;
+import weftex.store.copy.Pairing;
+import weftex.store.copy.SharedTable;
+
+/** Connects to both copies and says what is there and what could go wrong. */
+final class CheckCommand implements Command {
+
+  @Override
+  public Options options() {
+    return new Options();
+  }
+
+  @Override
+  public String arguments() {
+    return "[options]";
+  }
+
+  @Override
+  public List<String> examples() {
+    return List.of("weftex check", "weftex check --config sites/skerrow.yaml --json");
+  }
+
+  @Override
+  public Result run(CommandLine line, Session session) throws Refusal {
+    Workplace place = Workplace.open(line, session);
+    List<Copy> copies = reachBoth(place);
+    Copy staging = copies.get(0);
+    Copy live = copies.get(1);
+    Pairing pairing = Pairing.of(staging, live);
+    List<String> warnings = new ArrayList<>();
+    List<CheckReport.CopyFound> found = new ArrayList<>();
+    for (Copy copy : copies) {
+      found.add(
+          new CheckReport.CopyFound(
+              copy.name(),
+              copy.spec().place(),
+              copy.catalog().server(),
+              copy.spec().prefix(),
+              copy.catalog().tables().size(),
+              copy.catalog().otherTables()));
+      warn(copy, copy == live, warnings);
+    }
+    pairing.shared().forEach(table -> warn(table, warnings));
+    pairing
+        .incomparable()
+        .forEach((name, why) -> warnings.add("table " + name + " can't be compared: " + why));
+    CheckReport checked = new CheckReport(found, tables(place, staging, live), warnings);
+    return new Result(ExitStatus.DONE, checked, page -> CheckText.print(page, checked));
+  }
+
+  /**
+   * Tries both copies before giving up, since what one answers may explain what is wrong with the
+   * other.
+   */
+  private static List<Copy> reachBoth(Workplace place) throws Refusal {
+    List<Copy> reached = new ArrayList<>();
+    List<Refusal> refused = new ArrayList<>();
+    for (CopySpec spec : List.of(place.pair().staging(), place.pair().live())) {
+      try {
+        reached.add(Copy.reach(spec));
+      } catch (Refusal e) {
+        refused.add(e);
+      }
+    }
+    if (reached.size() == 2) {
+      return reached;
+    }
+    Optional<String> evidence =
+        reached.isEmpty() || refused.size() != 1
+            ? Optional.empty()
+            : LoginEvidence.about(
+                place.pair().other(reached.get(0).name()), reached.get(0), refused.get(0));
+    Refusal first = refused.get(0);
+    String others =
+        refused.size() > 1 ? " " + refused.get(1).getMessage() + " " + refused.get(1).next() : "";
+    throw new Refusal(
+        first.kind(), first.getMessage(), evidence.orElse(first.next()) + others, first);
+  }
+
+  private static void warn(Copy copy, boolean willBeWritten, List<String> warnings) throws Refusal {
+    List<String> missing = copy.missingRights(willBeWritten);
+    if (!missing.isEmpty()) {
+      warnings.add(
+          copy.name()
+              + ": its user lacks the right to "
+              + String.join(", ", missing)
+              + (willBeWritten ? ", which apply needs" : ", which comparing needs"));
+    }
+    for (CatalogTable table : copy.catalog().all()) {
+      if (!table.transactional()) {
+        warnings.add(
+            copy.name()
+                + ": table "
+                + table.realName()
+                + " ("
+                + table.engine()
+                + ") can't roll back; apply refuses it unless told otherwise");
+      }
+      if (!table.triggers().isEmpty()) {
+        warnings.add(
+            copy.name()
+                + ": table "
+                + table.realName()
+                + " has a trigger ("
+                + String.join(", ", table.triggers())
+                + ") that runs when rows are written");
+      }
+      if (!table.table().hasKey()) {
+        warnings.add(
+            copy.name()
+                + ": table "
+                + table.realName()
+                + " has no primary key; its rows are compared whole, and only added or removed");
+      }
+    }
+  }
+
+  private static void warn(SharedTable table, List<String> warnings) {
+    table
+        .onlyInSource()
+        .forEach(
+            c ->
+                warnings.add(
+                    "column " + table.name() + "." + c + " is only on staging and is left out"));
+    table
+        .onlyInTarget()
+        .forEach(
+            c ->
+                warnings.add(
+                    "column " + table.name() + "." + c + " is only on live and is left alone"));
+    table
+        .differing()
+        .forEach(c -> warnings.add("column " + table.name() + "." + c + " (staging / live)"));
+  }
+
+  private static List<CheckReport.TableFound> tables(Workplace place, Copy staging, Copy live)
+      throws Refusal {
+    Map<String, List<Optional<CatalogTable>>> all = new TreeMap<>();
+    for (String name : staging.catalog().tables().keySet()) {
+      all.put(name, List.of(staging.catalog().find(name), live.catalog().find(name)));
+    }
+    for (String name : live.catalog().tables().keySet()) {
+      all.put(name, List.of(staging.catalog().find(name), live.catalog().find(name)));
+    }
+    List<CheckReport.TableFound> found = new ArrayList<>();
+    for (Map.Entry<String, List<Optional<CatalogTable>>> entry : all.entrySet()) {
+      boolean inStaging = entry.getValue().get(0).isPresent();
+      boolean inLive = entry.getValue().get(1).isPresent();
+      SiteMap site = place.siteMap(inLive ? live : staging);
+      Role role = site.table(entry.getKey()).role();
+      found.add(
+          new CheckReport.TableFound(
+              entry.getKey(),
+              role.words(),
+              inStaging ? staging.count(entry.getValue().get(0).get()) : -1,
+              inLive ? live.count(entry.getValue().get(1).get()) : -1,
+              inStaging && inLive ? "" : inLive ? "only on live" : "only on staging"));
+    }
+    return found;
+  }
+}

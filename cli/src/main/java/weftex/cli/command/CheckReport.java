@@ -1,0 +1,14 @@
+package weftex.cli.command;
+
+import java.util.List;
+
+/** What was found. */
+public record CheckReport(List<CopyFound> copies, List<TableFound> tables, List<String> warnings) {
+
+  /** What one copy is. */
+  public record CopyFound(
+      String name, String place, String server, String prefix, int tables, int otherTables) {}
+
+  /** A table on both sides; a count of -1 says that it is not there. */
+  public record TableFound(String name, String role, long staging, long live, String note) {}
+}

@@ -1,0 +1,28 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.util.List;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Options;
+import weftex.cli.Session;
+import weftex.store.Refusal;
+
+/** A command. */
+public interface Command {
+
+  /** Its own options; those that all commands have are added to them. */
+  Options options();
+
+  /** The arguments for a line of usage. */
+  String arguments();
+
+  /** At least two real command lines. */
+  List<String> examples();
+
+  /**
+   * Does its work. Prints nothing on standard output.
+   *
+   * @throws Refusal if it can't or won't
+   */
+  Result run(CommandLine line, Session session) throws Refusal, IOException;
+}

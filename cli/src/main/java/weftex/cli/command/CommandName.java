@@ -1,0 +1,49 @@
+package weftex.cli.command;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Supplier;
+
+/** The commands by name, in the order of the work. */
+public enum CommandName {
+  DEMO("build a made-up site in a folder and walk through the whole job", DemoCommand::new),
+  PAIR("write weftex.yaml: where the two copies of a site are", PairCommand::new),
+  CHECK("connect to both copies and say what is there and what could go wrong", CheckCommand::new),
+  MARK("record the base: what both copies are alike in", MarkCommand::new),
+  COMPARE("show what changed on either copy since the base, and conflicts", CompareCommand::new),
+  DRAFT("write a change set of chosen tables and rows", DraftCommand::new),
+  REVIEW("show a change set, decide, approve", ReviewCommand::new),
+  APPLY("apply an approved change set in one transaction", ApplyCommand::new),
+  UNDO("take an applied change set back, keeping what came in since", UndoCommand::new),
+  HISTORY("list what was applied and undone, by whom, when", HistoryCommand::new);
+
+  private final String summary;
+  private final Supplier<Command> create;
+
+  CommandName(String summary, Supplier<Command> create) {
+    this.summary = summary;
+    this.create = create;
+  }
+
+  public String word() {
+    return name().toLowerCase(java.util.Locale.ROOT);
+  }
+
+  public String summary() {
+    return summary;
+  }
+
+  public Command create() {
+    return create.get();
+  }
+
+  /** The command of a word, or empty. */
+  public static Optional<CommandName> of(String word) {
+    return Arrays.stream(values()).filter(name -> name.word().equals(word)).findFirst();
+  }
+
+  public static List<String> words() {
+    return Arrays.stream(values()).map(CommandName::word).toList();
+  }
+}

@@ -1,0 +1,158 @@
+package weftex.cli.command;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Option;
+import org.apache.commons.cli.Options;
+import weftex.cli.ExitStatus;
+import weftex.cli.Session;
+import weftex.cli.render.CompareText;
+import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.JsonLines;
+import weftex.core.changeset.RowChange;
+import weftex.core.compare.Comparison;
+import weftex.core.compare.Tally;
+import weftex.core.plan.Plan;
+import weftex.core.plan.Selection;
+import weftex.core.site.TableModel;
+import weftex.store.Refusal;
+import weftex.store.compare.ComparisonRun;
+
+/** Shows what changed on either copy since the base. */
+final class CompareCommand implements Command {
+
+  @Override
+  public Options options() {
+    Options options = new Options();
+    options.addOption(
+        Option.builder()
+            .longOpt("table")
+            .hasArg()
+            .argName("NAME")
+            .desc("list the changed rows of this table with old and new values")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("limit")
+            .hasArg()
+            .argName("N")
+            .desc("with --table: list at most this many rows, 200 unless said")
+            .get());
+    SelectionOptions.addTo(options);
+    options.addOption(Workplace.into());
+    options.addOption(Workplace.twoWay());
+    return options;
+  }
+
+  @Override
+  public String arguments() {
+    return "[--table NAME] [options]";
+  }
+
+  @Override
+  public List<String> examples() {
+    return List.of(
+        "weftex compare",
+        "weftex compare --table pages",
+        "weftex compare --into staging --without 'booking*' --json");
+  }
+
+  @Override
+  public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    Workplace place = Workplace.open(line, session);
+    Selection selection = SelectionOptions.read(line);
+    String table = line.getOptionValue("table");
+    if (table != null) {
+      selection = new Selection(List.of(table), List.of(), selection.rows());
+    }
+    int limit = limit(line);
+    List<RowChange> rows = new ArrayList<>();
+    CompareReport compared;
+    try (ComparisonRun run = place.compare(line, selection)) {
+      Plan plan = run.planner().choose(selection);
+      List<JsonNode> json = new ArrayList<>();
+      if (table != null) {
+        boolean wantsJson = line.hasOption("json");
+        plan.forEach(
+            change -> {
+              if (json.size() + rows.size() >= limit) {
+                return;
+              }
+              if (wantsJson) {
+                json.add(JsonLines.parse(ChangeSetWriter.line(change)));
+              } else {
+                rows.add(CompareText.withoutLongValues(change));
+              }
+            });
+      }
+      compared = compared(run, plan, selection, json, Math.max(0, plan.size() - limit));
+    }
+    boolean toDecide = compared.tables().stream().anyMatch(t -> t.conflicts() > 0);
+    return new Result(
+        toDecide ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
+        compared,
+        page -> {
+          if (table == null) {
+            CompareText.printTables(page, compared);
+          } else {
+            CompareText.printRows(page, compared, table, rows);
+          }
+        });
+  }
+
+  private static int limit(CommandLine line) throws Refusal {
+    String text = line.getOptionValue("limit", "200");
+    if (!text.matches("[1-9]\\d{0,8}")) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "--limit takes a whole number from 1, not '" + text + "'. Nothing was changed.",
+          "See 'weftex compare --help'.");
+    }
+    return Integer.parseInt(text);
+  }
+
+  private static CompareReport compared(
+      ComparisonRun run, Plan plan, Selection selection, List<JsonNode> changes, long more) {
+    Comparison comparison = run.comparison();
+    List<CompareReport.TableCompared> tables = new ArrayList<>();
+    for (int i = 0; i < comparison.tables().size(); i++) {
+      TableModel model = comparison.tables().get(i);
+      Tally tally = comparison.tally(i);
+      String name = model.table().name();
+      tables.add(
+          new CompareReport.TableCompared(
+              name,
+              model.role().words(),
+              selection.chooses(model),
+              tally.unchanged(),
+              tally.sourceAdded(),
+              tally.sourceUpdated(),
+              tally.sourceRemoved(),
+              tally.targetAdded(),
+              tally.targetUpdated(),
+              tally.targetRemoved(),
+              plan.conflicts(name)));
+    }
+    Map<String, String> notCompared = new TreeMap<>(run.pairing().incomparable());
+    run.noise().forEach(name -> notCompared.put(name, "noise"));
+    run.pairing()
+        .onlyInSource()
+        .forEach(name -> notCompared.put(name, "only on " + run.source().name()));
+    run.pairing()
+        .onlyInTarget()
+        .forEach(name -> notCompared.put(name, "only on " + run.target().name()));
+    return new CompareReport(
+        run.source().name(),
+        run.target().name(),
+        run.base().map(base -> base.copy() + " of " + Times.shown(base.marked())),
+        tables,
+        notCompared,
+        changes,
+        more);
+  }
+}

@@ -1,0 +1,209 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.regex.Pattern;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Option;
+import org.apache.commons.cli.Options;
+import weftex.cli.Cli;
+import weftex.cli.ExitStatus;
+import weftex.cli.Session;
+import weftex.demo.DemoSite;
+import weftex.store.Refusal;
+import weftex.store.state.Files0600;
+
+/** Builds the made-up site and walks through the whole job with the real commands. */
+final class DemoCommand implements Command {
+  private static final String DEFAULT_FOLDER = "skerrow-demo";
+
+  /** Marks a folder as the demo's own, so that a second run may replace it. */
+  private static final String MARK = ".made-by-weftex-demo";
+
+  /** Where the demo is. */
+  public record Demo(String folder) {}
+
+  /** One step: what is said before it, and the command as a user types it. */
+  private record Step(String words, String command) {}
+
+  private static final List<Step> STEPS =
+      List.of(
+          new Step(
+              "Staging was taken from live a week ago, and the base was recorded then. Both were worked on"
+                  + " since. First: is everything in reach?",
+              "weftex check"),
+          new Step(
+              "What changed on either copy? Bookings, comments and a storm notice came in on live.",
+              "weftex compare"),
+          new Step(
+              "The rows of one table. Page 13 is another page on live, so staging's gets a new number, and its"
+                  + " child page and its picture follow.",
+              "weftex compare --table pages"),
+          new Step(
+              "A change set of everything but the timetable of sailings.",
+              "weftex draft --without sailings"),
+          new Step(
+              "Five changes speak against something that live did meanwhile.",
+              "weftex review --open"),
+          new Step(
+              "Live keeps the festival page, which has a new comment, its lost-property page and its newer"
+                  + " title; staging's tagline and job offer win.",
+              "weftex review --keep 2,3,12.title --take 7,15 --why 'agreed with the office'"),
+          new Step(
+              "Everything is decided, so it can be approved.",
+              "weftex review --approve --by 'Mira Tangen'"),
+          new Step("One transaction, with a receipt.", "weftex apply"),
+          new Step("A second run finds it done.", "weftex apply"),
+          new Step(
+              "A passenger comments on the new page. Then the office changes its mind: everything is taken back"
+                  + " but that page.",
+              "weftex undo"),
+          new Step("What happened, by whom, when.", "weftex history"));
+
+  @Override
+  public Options options() {
+    Options options = new Options();
+    options.addOption(
+        Option.builder()
+            .longOpt("keep")
+            .desc("keep what an earlier run left, and build in a new folder")
+            .get());
+    options.addOption(
+        Option.builder().longOpt("no-pause").desc("do not wait for Enter between the steps").get());
+    options.addOption(
+        Option.builder()
+            .longOpt("sql")
+            .desc("write the site and the week as SQL scripts for a MariaDB server instead")
+            .get());
+    return options;
+  }
+
+  @Override
+  public String arguments() {
+    return "[FOLDER] [--keep] [--no-pause]";
+  }
+
+  @Override
+  public List<String> examples() {
+    return List.of(
+        "weftex demo", "weftex demo /tmp/skerrow --no-pause", "weftex demo scripts --sql");
+  }
+
+  @Override
+  public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    Path folder = folder(line, session);
+    try {
+      Files.createDirectories(folder);
+      Files.writeString(
+          folder.resolve(MARK), "Another run of 'weftex demo' may replace this folder.\n");
+      DemoSite site = new DemoSite(folder);
+      if (line.hasOption("sql")) {
+        site.writeScripts();
+      } else {
+        site.build();
+        walk(site, folder, session, !line.hasOption("no-pause") && session.terminal().in());
+      }
+    } catch (SQLException e) {
+      throw new IOException("the demo site can't be built in " + folder + ": " + e.getMessage(), e);
+    }
+    return new Result(
+        ExitStatus.DONE,
+        new Demo(folder.toString()),
+        page -> {
+          page.line("The demo is in " + page.strong(folder.toString()) + ".");
+          page.line(
+              line.hasOption("sql")
+                  ? "Load site.sql into two databases, and the weeks into one each; the README goes on from there."
+                  : "Go on by hand: cd " + folder + " && weftex compare");
+        });
+  }
+
+  private void walk(DemoSite site, Path folder, Session session, boolean pause)
+      throws IOException, SQLException, Refusal {
+    Session inside = session.in(folder);
+    Session quiet = inside.silent();
+    run(
+        quiet,
+        "weftex pair --site skerrow --model "
+            + DemoSite.MODEL
+            + " --staging sqlite:"
+            + DemoSite.STAGING
+            + " --live sqlite:"
+            + DemoSite.LIVE
+            + " --staging-prefix skf_ --live-prefix skf_");
+    run(quiet, "weftex mark");
+    site.week();
+    for (Step step : STEPS) {
+      if (step.command().equals("weftex undo")) {
+        site.commentOnNewPage();
+      }
+      say(session, step.words());
+      show(session, step.command());
+      run(inside, step.command());
+      if (pause) {
+        session.out().print("— Enter to go on —");
+        session.out().flush();
+        session.in().readLine();
+      }
+      session.out().println();
+    }
+  }
+
+  private static void say(Session session, String words) {
+    session.out().println(words);
+  }
+
+  private static void show(Session session, String command) {
+    session.out().println("$ " + command);
+    session.out().println();
+  }
+
+  private static void run(Session inside, String command) throws Refusal {
+    ExitStatus status = new Cli(inside).run(arguments(command));
+    if (status != ExitStatus.DONE && status != ExitStatus.TO_DECIDE) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "The demo stopped at '" + command + "'.",
+          "See the message above; this should not happen, please report it.");
+    }
+  }
+
+  /** The words of a command line; quotes hold words together. */
+  private static String[] arguments(String command) {
+    return Pattern.compile("'([^']*)'|(\\S+)")
+        .matcher(command)
+        .results()
+        .map(match -> match.group(1) != null ? match.group(1) : match.group(2))
+        .skip(1)
+        .toArray(String[]::new);
+  }
+
+  private static Path folder(CommandLine line, Session session) throws Refusal, IOException {
+    String name = line.getArgList().isEmpty() ? DEFAULT_FOLDER : line.getArgList().get(0);
+    Path folder = session.folder().resolve(name).normalize();
+    for (int i = 2; line.hasOption("keep") && Files.exists(folder); i++) {
+      folder = session.folder().resolve(name + "-" + i).normalize();
+    }
+    if (Files.exists(folder)) {
+      boolean ours = Files.exists(folder.resolve(MARK));
+      boolean empty = Files.isDirectory(folder) && isEmpty(folder);
+      if (!ours && !empty) {
+        throw new Refusal(
+            Refusal.Kind.PROTECTED,
+            folder + " is there already and was not made by the demo. Nothing was changed.",
+            "Name another folder: weftex demo FOLDER.");
+      }
+      Files0600.delete(folder);
+    }
+    return folder;
+  }
+
+  private static boolean isEmpty(Path folder) throws IOException {
+    try (var files = Files.list(folder)) {
+      return files.findAny().isEmpty();
+    }
+  }
+}

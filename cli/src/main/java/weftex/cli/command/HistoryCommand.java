@@ -1,0 +1,127 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Options;
+import weftex.cli.ExitStatus;
+import weftex.cli.Session;
+import weftex.cli.render.Page;
+import weftex.core.changeset.Approval;
+import weftex.store.Refusal;
+import weftex.store.apply.Receipt;
+import weftex.store.copy.Copy;
+
+/** Lists what was applied and undone. */
+final class HistoryCommand implements Command {
+
+  /** Everything that was done, newest first. */
+  public record History(List<Event> events) {}
+
+  /** One apply or undo. */
+  public record Event(
+      String receipt,
+      String kind,
+      String undoes,
+      String from,
+      String into,
+      String at,
+      String by,
+      List<String> approvedBy,
+      String changeSet,
+      String file,
+      String outcome,
+      long adds,
+      long updates,
+      long removes) {}
+
+  @Override
+  public Options options() {
+    return new Options();
+  }
+
+  @Override
+  public String arguments() {
+    return "[options]";
+  }
+
+  @Override
+  public List<String> examples() {
+    return List.of("weftex history", "weftex history --json");
+  }
+
+  @Override
+  public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    Workplace place = Workplace.open(line, session);
+    Set<String> open = new TreeSet<>();
+    for (Receipt receipt : place.receipts().all()) {
+      if (receipt.outcome() == Receipt.Outcome.UNKNOWN) {
+        open.add(receipt.into());
+      }
+    }
+    for (String copy : open) {
+      place.settle(Copy.reach(place.pair().copy(copy)));
+    }
+    List<Event> events = new ArrayList<>();
+    for (Receipt r : place.receipts().all()) {
+      events.add(
+          0,
+          new Event(
+              r.id(),
+              r.kind(),
+              r.undoes().orElse(""),
+              r.from(),
+              r.into(),
+              r.at(),
+              r.by(),
+              r.approvals().stream().map(Approval::by).toList(),
+              r.changeSet(),
+              r.file(),
+              r.outcome().words(),
+              r.adds(),
+              r.updates(),
+              r.removes()));
+    }
+    History history = new History(events);
+    return new Result(ExitStatus.DONE, history, page -> print(page, history));
+  }
+
+  private static void print(Page page, History history) {
+    if (history.events().isEmpty()) {
+      page.line("Nothing was applied yet.");
+      return;
+    }
+    List<List<String>> rows = new ArrayList<>();
+    for (Event event : history.events()) {
+      String approved = event.approvedBy().isEmpty() ? "" : String.join(", ", event.approvedBy());
+      rows.add(
+          List.of(
+              Times.shown(event.at()),
+              event.kind().equals("undo") ? "undo of " + event.undoes() : "apply",
+              event.from() + " → " + event.into(),
+              event.outcome(),
+              String.valueOf(event.adds()),
+              String.valueOf(event.updates()),
+              String.valueOf(event.removes()),
+              event.by(),
+              approved,
+              event.receipt()));
+    }
+    page.table(
+        List.of(
+            Page.Heading.text("when"),
+            Page.Heading.text("what"),
+            Page.Heading.text("direction"),
+            Page.Heading.text("outcome"),
+            Page.Heading.number("added"),
+            Page.Heading.number("updated"),
+            Page.Heading.number("removed"),
+            Page.Heading.text("by"),
+            Page.Heading.text("approved by"),
+            Page.Heading.text("receipt")),
+        rows);
+  }
+}

@@ -1,0 +1,23 @@
+package weftex.cli.command;
+
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.time.format.DateTimeParseException;
+
+/** Instants as a person reads them. */
+final class Times {
+  private static final DateTimeFormatter SHOWN =
+      DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm 'UTC'").withZone(ZoneOffset.UTC);
+
+  private Times() {}
+
+  /** An ISO 8601 instant to the minute; any other text as it is. */
+  static String shown(String instant) {
+    try {
+      return SHOWN.format(Instant.parse(instant));
+    } catch (DateTimeParseException e) {
+      return instant;
+    }
+  }
+}

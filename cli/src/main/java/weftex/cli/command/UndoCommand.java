@@ -1,0 +1,173 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Option;
+import org.apache.commons.cli.Options;
+import weftex.cli.ExitStatus;
+import weftex.cli.Session;
+import weftex.cli.render.Page;
+import weftex.cli.render.Progress;
+import weftex.store.Refusal;
+import weftex.store.apply.Drift;
+import weftex.store.apply.Receipt;
+import weftex.store.apply.UndoOutcome;
+import weftex.store.apply.Undoer;
+import weftex.store.copy.Copy;
+
+/** Takes an applied change set back. */
+final class UndoCommand implements Command {
+  /** The receipt is passed over this often. */
+  private static final int PASSES = 3;
+
+  /** What was taken back. */
+  public record Undone(
+      String undoes,
+      String into,
+      String receipt,
+      long removed,
+      long restored,
+      long broughtBack,
+      List<Drift> leftAlone) {}
+
+  @Override
+  public Options options() {
+    Options options = new Options();
+    options.addOption(
+        Option.builder()
+            .longOpt("by")
+            .hasArg()
+            .argName("NAME")
+            .desc("who undoes; your user name unless said")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("also-changed")
+            .desc("take back rows that changed after the apply, too")
+            .get());
+    return options;
+  }
+
+  @Override
+  public String arguments() {
+    return "[RECEIPT] [options]";
+  }
+
+  @Override
+  public List<String> examples() {
+    return List.of("weftex undo", "weftex undo 20261118-143012-204 --also-changed");
+  }
+
+  @Override
+  public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    Workplace place = Workplace.open(line, session);
+    Receipt named = chosen(place, line);
+    Copy target = Copy.reach(place.pair().copy(named.into()));
+    place.settle(target);
+    Receipt applied = chosen(place, line);
+    if (applied.outcome() != Receipt.Outcome.COMMITTED) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "The apply "
+              + applied.id()
+              + " was rolled back, so there is nothing to undo. Nothing was changed.",
+          "'weftex history' lists what was applied.");
+    }
+    Undoer undoer =
+        new Undoer(
+            place.receipts(),
+            session.gate(),
+            Session.TOOL,
+            line.getOptionValue("by", session.user()));
+    long rows = applied.adds() + applied.updates() + applied.removes();
+    UndoOutcome outcome;
+    try (Progress progress =
+        Progress.start(session, "undoing on " + target.name(), PASSES * rows)) {
+      outcome =
+          undoer.undo(
+              applied, target, place.siteMap(target), line.hasOption("also-changed"), progress);
+    }
+    Undone undone =
+        new Undone(
+            applied.id(),
+            target.name(),
+            outcome.receipt(),
+            outcome.removed(),
+            outcome.restored(),
+            outcome.broughtBack(),
+            outcome.leftAlone());
+    return new Result(
+        undone.leftAlone().isEmpty() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
+        undone,
+        page -> print(page, undone));
+  }
+
+  /** The apply that is named, or the last one that was not undone. */
+  private static Receipt chosen(Workplace place, CommandLine line) throws Refusal, IOException {
+    List<Receipt> all = place.receipts().all();
+    if (!line.getArgList().isEmpty()) {
+      String id = line.getArgList().get(0);
+      return all.stream()
+          .filter(receipt -> receipt.id().equals(id) && receipt.kind().equals("apply"))
+          .findFirst()
+          .orElseThrow(
+              () ->
+                  new Refusal(
+                      Refusal.Kind.WRONG_INPUT,
+                      "There is no receipt '" + id + "' of an apply. Nothing was changed.",
+                      "'weftex history' lists them."));
+    }
+    Set<String> undone = new HashSet<>();
+    all.stream()
+        .filter(receipt -> receipt.outcome() == Receipt.Outcome.COMMITTED)
+        .forEach(receipt -> receipt.undoes().ifPresent(undone::add));
+    Receipt last = null;
+    for (Receipt receipt : all) {
+      boolean open =
+          receipt.outcome() != Receipt.Outcome.ROLLED_BACK && !undone.contains(receipt.id());
+      last = receipt.kind().equals("apply") && open ? receipt : last;
+    }
+    if (last == null) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "Nothing was applied here that is not undone already. Nothing was changed.",
+          "'weftex history' lists what was done.");
+    }
+    return last;
+  }
+
+  private static void print(Page page, Undone undone) {
+    if (undone.receipt().isEmpty()) {
+      page.line("There was nothing left to take back on " + page.strong(undone.into()) + ".");
+    } else {
+      page.line(
+          "Undone on "
+              + page.strong(undone.into())
+              + ": "
+              + undone.removed()
+              + " added rows removed, "
+              + undone.restored()
+              + " updated rows restored, "
+              + undone.broughtBack()
+              + " removed rows brought back.");
+      page.line("Receipt: " + undone.receipt());
+    }
+    if (!undone.leftAlone().isEmpty()) {
+      page.blank();
+      page.line(page.alert("Left alone, since they changed after the apply:"));
+      for (Drift drift : undone.leftAlone()) {
+        page.line("  " + drift.table() + " " + drift.key() + " " + drift.what());
+      }
+      page.line(
+          page.faint(
+              "Next: look at them on "
+                  + undone.into()
+                  + "; 'weftex undo "
+                  + undone.undoes()
+                  + " --also-changed' takes them back too."));
+    }
+  }
+}

@@ -1,0 +1,184 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Option;
+import weftex.cli.Session;
+import weftex.cli.config.PairReader;
+import weftex.cli.render.Progress;
+import weftex.core.plan.Selection;
+import weftex.core.site.SiteMap;
+import weftex.core.yaml.Nearest;
+import weftex.store.Refusal;
+import weftex.store.apply.Receipt;
+import weftex.store.apply.Receipts;
+import weftex.store.capture.Capture;
+import weftex.store.compare.ComparisonRun;
+import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
+import weftex.store.state.DifferenceFile;
+import weftex.store.state.StateFolder;
+
+/** The pair that a command works on, and the files beside it. */
+final class Workplace {
+  static final String DEFAULT_FILE = "weftex.yaml";
+
+  private final PairReader.Pair pair;
+  private final StateFolder state;
+  private final Session session;
+
+  private Workplace(PairReader.Pair pair, Session session) {
+    this.pair = pair;
+    this.state = new StateFolder(pair.folder());
+    this.session = session;
+  }
+
+  static Workplace open(CommandLine line, Session session) throws Refusal {
+    return new Workplace(PairReader.read(file(line, session), session.environment()), session);
+  }
+
+  static Path file(CommandLine line, Session session) {
+    return session.folder().resolve(line.getOptionValue("config", DEFAULT_FILE)).normalize();
+  }
+
+  PairReader.Pair pair() {
+    return pair;
+  }
+
+  StateFolder state() {
+    return state;
+  }
+
+  Receipts receipts() {
+    return new Receipts(state.receipts(), session.clock());
+  }
+
+  static Option into() {
+    return Option.builder()
+        .longOpt("into")
+        .hasArg()
+        .argName("COPY")
+        .desc("the copy that receives the changes: live unless said, or staging")
+        .get();
+  }
+
+  static Option twoWay() {
+    return Option.builder()
+        .longOpt("two-way")
+        .desc("compare without a base: every difference is a question")
+        .get();
+  }
+
+  /** The spec of the copy that receives the changes. */
+  CopySpec target(CommandLine line) throws Refusal {
+    return pair.copy(line.getOptionValue("into", "live"));
+  }
+
+  /** The base, unless the comparison is two-way. */
+  Optional<Capture> base(CommandLine line) throws Refusal {
+    if (line.hasOption("two-way")) {
+      return Optional.empty();
+    }
+    if (!Capture.isIn(state.base())) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "No base has been recorded for this pair, so nobody can say which copy changed. Nothing was changed.",
+          "Record one with 'weftex mark' while both copies are alike, or compare without with --two-way.");
+    }
+    return Optional.of(Capture.open(state.base(), pair.site()));
+  }
+
+  /** Compares the two copies, and checks that a selection's tables are there. */
+  ComparisonRun compare(CommandLine line, Selection selection) throws Refusal, IOException {
+    CopySpec into = target(line);
+    Optional<Capture> base = base(line);
+    Copy source = Copy.reach(pair.other(into.name()));
+    Copy target = Copy.reach(into);
+    checkNames(selection, source, target);
+    DifferenceFile log = new DifferenceFile(state.temporary("differences"));
+    ComparisonRun.Request request =
+        new ComparisonRun.Request(
+            source, target, base, pair.model(), Set.copyOf(selection.tables()));
+    try (Progress progress = Progress.start(session, "comparing", -1)) {
+      return new ComparisonRun(request, log, progress);
+    } catch (Refusal | IOException | RuntimeException e) {
+      log.close();
+      throw e;
+    }
+  }
+
+  /** A pattern that matches no table is a slip of the pen. */
+  private static void checkNames(Selection selection, Copy source, Copy target) throws Refusal {
+    Set<String> known = new java.util.TreeSet<>(source.catalog().tables().keySet());
+    known.addAll(target.catalog().tables().keySet());
+    for (String pattern : selection.writtenPatterns()) {
+      if (known.stream().noneMatch(name -> Selection.matches(pattern, name))) {
+        throw new Refusal(
+            Refusal.Kind.WRONG_INPUT,
+            "No table matches '" + pattern + "'. Nothing was changed.",
+            Nearest.to(pattern, known)
+                .map(name -> "Did you mean '" + name + "'?")
+                .orElse("Name tables without the prefix; 'weftex check' lists them."));
+      }
+    }
+  }
+
+  /** What a copy's own tables mean. */
+  SiteMap siteMap(Copy copy) {
+    return SiteMap.resolve(
+        pair.model(), copy.catalog().all().stream().map(table -> table.table()).toList());
+  }
+
+  /** Says what became of an apply or undo that was interrupted earlier. */
+  void settle(Copy target) throws Refusal, IOException {
+    List<Receipt> settled = receipts().settle(target);
+    for (Receipt receipt : settled) {
+      boolean done = receipt.outcome() == Receipt.Outcome.COMMITTED;
+      session
+          .err()
+          .println(
+              "weftex: The "
+                  + receipt.kind()
+                  + " of "
+                  + Times.shown(receipt.at())
+                  + " was interrupted. "
+                  + target.name()
+                  + (done ? " has all of its changes." : " has none of its changes."));
+    }
+  }
+
+  /** The change set that is named, or else the one that was drafted last. */
+  Path changeSet(CommandLine line) throws Refusal, IOException {
+    List<String> names = line.getArgList();
+    if (names.size() > 1) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "More than one change set is named. Nothing was changed.",
+          "Name one.");
+    }
+    if (!names.isEmpty()) {
+      return session.folder().resolve(names.get(0));
+    }
+    Path newest =
+        state
+            .newestChangeSet()
+            .orElseThrow(
+                () ->
+                    new Refusal(
+                        Refusal.Kind.WRONG_INPUT,
+                        "There is no change set yet. Nothing was changed.",
+                        "Write one with 'weftex draft'."));
+    return newest;
+  }
+
+  /** A path as the user would type it. */
+  String shown(Path path) {
+    Path absolute = path.toAbsolutePath().normalize();
+    Path here = session.folder().toAbsolutePath().normalize();
+    return absolute.startsWith(here) ? here.relativize(absolute).toString() : absolute.toString();
+  }
+}

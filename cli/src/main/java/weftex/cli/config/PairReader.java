@@ -1,0 +1,168 @@
+package weftex.cli.config;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import weftex.core.site.SiteModel;
+import weftex.core.yaml.YamlProblem;
+import weftex.store.Refusal;
+import weftex.store.copy.CopySpec;
+
+/** Reads weftex.yaml. */
+public final class PairReader {
+  private static final int DEFAULT_PORT = 3306;
+
+  private final Path file;
+  private final Map<String, String> environment;
+
+  private PairReader(Path file, Map<String, String> environment) {
+    this.file = file;
+    this.environment = environment;
+  }
+
+  /**
+   * What weftex.yaml says, ready for use.
+   *
+   * @param folder where it lies
+   */
+  public record Pair(Path folder, String site, SiteModel model, CopySpec staging, CopySpec live) {
+
+    /** The copy of a name, which is {@code staging} or {@code live}. */
+    public CopySpec copy(String name) throws Refusal {
+      return switch (name) {
+        case "staging" -> staging;
+        case "live" -> live;
+        default ->
+            throw new Refusal(
+                Refusal.Kind.WRONG_INPUT,
+                "There is no copy '" + name + "'. Nothing was changed.",
+                "Say 'staging' or 'live'.");
+      };
+    }
+
+    /** The copy that is not the one of this name. */
+    public CopySpec other(String name) throws Refusal {
+      return copy(name).name().equals("live") ? staging : live;
+    }
+  }
+
+  /**
+   * Reads.
+   *
+   * @param environment where passwords may be
+   * @throws Refusal with the line at fault
+   */
+  public static Pair read(Path file, Map<String, String> environment) throws Refusal {
+    return new PairReader(file, environment).read();
+  }
+
+  private Pair read() throws Refusal {
+    if (!Files.isRegularFile(file)) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "There is no " + file + ". Nothing was changed.",
+          "Go to the folder that has it, name it with --config, or write one with 'weftex pair'.");
+    }
+    try {
+      String text = new String(Files.readAllBytes(file), StandardCharsets.UTF_8);
+      PairFile said = weftex.core.yaml.StrictYaml.read(text, PairFile.class);
+      Pair pair =
+          new Pair(
+              file.toAbsolutePath().getParent(),
+              said.site(),
+              model(said.model() == null ? "plain" : said.model()),
+              spec("staging", said.copies().staging()),
+              spec("live", said.copies().live()));
+      if (pair.staging().place().equals(pair.live().place())) {
+        throw wrong("staging and live are the same database (" + pair.live().place() + ")");
+      }
+      return pair;
+    } catch (YamlProblem e) {
+      throw wrong(e.sentence());
+    } catch (IOException e) {
+      throw wrong("it can't be read: " + e.getMessage());
+    }
+  }
+
+  private Refusal wrong(String what) {
+    return new Refusal(
+        Refusal.Kind.WRONG_INPUT,
+        file.getFileName() + ": " + what + ". Nothing was changed.",
+        "Correct the file; docs/configuration.md describes it.");
+  }
+
+  private SiteModel model(String name) throws Refusal {
+    if (name.equals("plain")) {
+      return SiteModel.PLAIN;
+    }
+    List<String> builtIn = SiteModel.builtIn();
+    try {
+      if (builtIn.contains(name)) {
+        return SiteModel.readBuiltIn(name);
+      }
+      Path own = file.toAbsolutePath().getParent().resolve(name);
+      if (!Files.isRegularFile(own)) {
+        throw wrong(
+            "there is no site model '"
+                + name
+                + "', neither built in (plain, "
+                + String.join(", ", builtIn)
+                + ") nor as a file");
+      }
+      return SiteModel.read(new String(Files.readAllBytes(own), StandardCharsets.UTF_8));
+    } catch (YamlProblem e) {
+      throw wrong("site model " + name + ", " + e.sentence());
+    } catch (IOException e) {
+      throw wrong("site model " + name + " can't be read: " + e.getMessage());
+    }
+  }
+
+  private CopySpec spec(String name, PairFile.CopyEntry entry) throws Refusal {
+    String prefix = entry.prefix() == null ? "" : entry.prefix();
+    if ((entry.sqlite() == null) == (entry.mariadb() == null)) {
+      throw wrong("copy '" + name + "' needs either 'sqlite' or 'mariadb'");
+    }
+    Path folder = file.toAbsolutePath().getParent();
+    if (entry.sqlite() != null) {
+      return new CopySpec.SqliteFile(name, prefix, folder.resolve(entry.sqlite()).normalize());
+    }
+    PairFile.ServerEntry server = entry.mariadb();
+    int port = server.port() == null ? DEFAULT_PORT : server.port();
+    if (port < 1 || port > 65535) {
+      throw wrong("port " + port + " of copy '" + name + "' is not between 1 and 65535");
+    }
+    return new CopySpec.Server(
+        name,
+        prefix,
+        server.host(),
+        port,
+        server.database(),
+        server.user(),
+        password(name, server.password(), folder),
+        Boolean.TRUE.equals(server.tls()));
+  }
+
+  private CopySpec.Password password(String name, PairFile.PasswordEntry entry, Path folder)
+      throws Refusal {
+    if (entry == null) {
+      return PasswordSource.none();
+    }
+    long given =
+        java.util.stream.Stream.of(entry.variable(), entry.file(), entry.phpConfig())
+            .filter(java.util.Objects::nonNull)
+            .count();
+    if (given != 1) {
+      throw wrong(
+          "the password of copy '" + name + "' needs one of 'variable', 'file' and 'php-config'");
+    }
+    if (entry.variable() != null) {
+      return PasswordSource.variable(entry.variable(), environment);
+    }
+    return entry.file() != null
+        ? PasswordSource.file(folder.resolve(entry.file()))
+        : PasswordSource.phpConfig(folder.resolve(entry.phpConfig()));
+  }
+}

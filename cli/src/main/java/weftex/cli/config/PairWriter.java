@@ -1,0 +1,78 @@
+package weftex.cli.config;
+
+import java.util.Optional;
+
+/** Writes weftex.yaml with comments that explain it. */
+public final class PairWriter {
+  private PairWriter() {}
+
+  /**
+   * Where a copy is, as it is going to be written.
+   *
+   * @param sqlite path of an SQLite file; empty for a server
+   * @param password the line under {@code password}, such as {@code variable: LIVE_PASSWORD}; empty
+   *     for none
+   */
+  public record Entry(
+      Optional<String> sqlite,
+      String host,
+      int port,
+      String database,
+      String user,
+      Optional<String> password,
+      String prefix) {}
+
+  /** The text of the file. */
+  public static String write(String site, String model, Entry staging, Entry live) {
+    return """
+        # The pair of copies that Weftex works on. Every key is explained in docs/configuration.md.
+
+        # A name of your choice; bases, change sets and receipts remember it.
+        site: %s
+
+        # What the tables mean: plain (only what the schema says), wordpress, or the path of a model file.
+        model: %s
+
+        copies:
+          # Where the work is done.
+          staging:
+        %s
+          # What visitors see. It is written only by 'weftex apply' and 'weftex undo'.
+          live:
+        %s"""
+        .formatted(quoted(site), quoted(model), entry(staging), entry(live));
+  }
+
+  private static String entry(Entry entry) {
+    StringBuilder text = new StringBuilder();
+    if (entry.sqlite().isPresent()) {
+      text.append("    sqlite: ").append(quoted(entry.sqlite().get())).append('\n');
+    } else {
+      text.append("    mariadb:\n");
+      text.append("      host: ").append(quoted(entry.host())).append('\n');
+      text.append("      port: ").append(entry.port()).append('\n');
+      text.append("      database: ").append(quoted(entry.database())).append('\n');
+      text.append("      user: ").append(quoted(entry.user())).append('\n');
+      entry
+          .password()
+          .ifPresent(
+              line ->
+                  text.append(
+                          "      # Never the password itself: a variable, a file, or a CMS's own php-config.\n")
+                      .append("      password:\n        ")
+                      .append(line)
+                      .append('\n'));
+    }
+    text.append("    # What table names begin with.\n");
+    text.append("    prefix: ").append(quoted(entry.prefix())).append('\n');
+    return text.toString();
+  }
+
+  /** A YAML scalar: plain where that is safe, else in double quotes. */
+  static String quoted(String text) {
+    boolean safe =
+        text.matches("[A-Za-z_/.][A-Za-z0-9_./-]*")
+            && !text.matches("(?i)y|n|yes|no|on|off|true|false|null");
+    return safe ? text : "\"" + text.replace("\\", "\\\\").replace("\"", "\\\"") + "\"";
+  }
+}

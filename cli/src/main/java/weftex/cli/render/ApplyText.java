@@ -1,0 +1,69 @@
+package weftex.cli.render;
+
+import weftex.cli.command.ApplyReport;
+import weftex.store.apply.Drift;
+
+/** Prints what became of an apply. */
+public final class ApplyText {
+  private ApplyText() {}
+
+  public static void print(Page page, ApplyReport report) {
+    String direction = page.strong(report.from() + " → " + report.into());
+    switch (report.outcome()) {
+      case "applied" -> {
+        page.line(
+            "Applied "
+                + direction
+                + ": "
+                + report.adds()
+                + " added, "
+                + report.updates()
+                + " updated, "
+                + report.removes()
+                + " removed, in one transaction; every row was read again and is as meant.");
+        report
+            .renumbered()
+            .forEach(
+                (row, number) ->
+                    page.line(
+                        "  "
+                            + row
+                            + " has number "
+                            + page.strong(number)
+                            + " on "
+                            + report.into()));
+        report.altered().forEach(drift -> page.line("  " + place(drift) + ": " + drift.what()));
+        page.line("Receipt: " + report.receipt());
+        page.line(page.faint("Next: look at the site; 'weftex undo' takes it back."));
+      }
+      case "already-applied" ->
+          page.line(
+              "This change set was applied on "
+                  + report.at()
+                  + " (receipt "
+                  + report.receipt()
+                  + "). Nothing was done.");
+      default -> {
+        page.line(
+            page.alert("Not applied.")
+                + " Rows of "
+                + report.into()
+                + " moved since the review; nothing was changed:");
+        report.drifts().forEach(drift -> page.line("  " + place(drift) + ": " + drift.what()));
+        if (report.moreDrifts() > 0) {
+          page.line("  … and " + report.moreDrifts() + " more");
+        }
+        page.line(page.faint("Next: weftex draft again, and review."));
+      }
+    }
+  }
+
+  private static String place(Drift drift) {
+    return "change "
+        + drift.change()
+        + ", "
+        + drift.table()
+        + " "
+        + Page.shortened(drift.key(), 60);
+  }
+}

@@ -1,0 +1,137 @@
+package weftex.cli.render;
+
+import java.util.Map;
+import weftex.core.changeset.Action;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.RowChange;
+import weftex.core.row.Value;
+
+/** Prints one row change: what it does, and its columns with old and new value. */
+final class ChangeText {
+  private static final int NAME_WIDTH = 18;
+  private static final int INDENT = 6;
+
+  private final Page page;
+  private final String from;
+  private final String into;
+  private final boolean whole;
+
+  /**
+   * @param whole whether values are printed whole rather than cut to the terminal
+   */
+  ChangeText(Page page, String from, String into, boolean whole) {
+    this.page = page;
+    this.from = from;
+    this.into = into;
+    this.whole = whole;
+  }
+
+  /** The first line of a change. */
+  String title(RowChange change) {
+    String title =
+        change.action().label()
+            + " "
+            + page.strong(change.table() + " " + Page.shortened(change.keyText(), 60));
+    return change.renumbered()
+        ? title
+            + page.faint(
+                " (gets a new number: " + into + " has another row " + change.keyText() + ")")
+        : title;
+  }
+
+  /** The columns of a change. */
+  void columns(RowChange change) {
+    if (change.action() == Action.UPDATE) {
+      change
+          .after()
+          .forEach(
+              (name, after) -> pair(name, change.before().getOrDefault(name, Value.NULL), after));
+    } else {
+      Map<String, Value> values = change.action() == Action.ADD ? change.after() : change.before();
+      values.forEach((name, value) -> one(name, value));
+    }
+    for (Conflict conflict : change.conflicts()) {
+      conflict(change, conflict);
+    }
+  }
+
+  private void pair(String name, Value before, Value after) {
+    if (whole) {
+      label(name, "was", before.display());
+      label("", "becomes", after.display());
+      return;
+    }
+    int room = page.width() - INDENT - NAME_WIDTH - 4;
+    String old = Values.shown(before, after, room);
+    String now = Values.shown(after, before, room);
+    if (old.length() + now.length() + 3 <= room) {
+      page.line(" ".repeat(INDENT) + padded(name) + page.faint(old) + " → " + now);
+    } else {
+      page.line(" ".repeat(INDENT) + padded(name) + page.faint(old));
+      page.line(" ".repeat(INDENT + NAME_WIDTH) + "→ " + now);
+    }
+  }
+
+  private void one(String name, Value value) {
+    if (whole) {
+      label(name, "", value.display());
+    } else {
+      page.line(
+          " ".repeat(INDENT)
+              + padded(name)
+              + Values.shown(value, page.width() - INDENT - NAME_WIDTH));
+    }
+  }
+
+  private void label(String name, String word, String text) {
+    String label = word.isEmpty() ? "" : word + " ";
+    boolean first = true;
+    for (String line : text.split("\n", -1)) {
+      page.line(
+          " ".repeat(INDENT)
+              + padded(first ? name : "")
+              + (first ? label : "")
+              + Page.shortened(line, Integer.MAX_VALUE / 8));
+      first = false;
+    }
+  }
+
+  private void conflict(RowChange change, Conflict conflict) {
+    page.line(
+        " ".repeat(INDENT)
+            + page.alert(conflict.kind().label())
+            + ": "
+            + Page.shortened(conflict.reason(), 400)
+            + (conflict.binding() ? page.faint(" (only " + into + "'s side is possible)") : ""));
+    for (String name : conflict.columns()) {
+      boolean shown = conflict.base().containsKey(name) || change.action() == Action.UPDATE;
+      if (shown) {
+        side(name, "base", conflict.base(), name);
+        side("", from, conflict.source(), name);
+        side("", into, conflict.target(), name);
+      }
+    }
+  }
+
+  private void side(String label, String side, Map<String, Value> values, String name) {
+    Value value = values.get(name);
+    if (value == null) {
+      return;
+    }
+    if (whole) {
+      label(label, side, value.display());
+    } else {
+      String word = side + " ".repeat(Math.max(1, 9 - side.length()));
+      page.line(
+          " ".repeat(INDENT)
+              + padded(label)
+              + page.faint(word)
+              + Values.shown(value, page.width() - INDENT - NAME_WIDTH - word.length()));
+    }
+  }
+
+  private static String padded(String name) {
+    String cut = Page.shortened(name, NAME_WIDTH - 1);
+    return cut + " ".repeat(NAME_WIDTH - cut.length());
+  }
+}

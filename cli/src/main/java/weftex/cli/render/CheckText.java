@@ -1,0 +1,59 @@
+package weftex.cli.render;
+
+import java.util.ArrayList;
+import java.util.List;
+import weftex.cli.command.CheckReport;
+
+/** Prints what a check found, the two copies side by side. */
+public final class CheckText {
+  private CheckText() {}
+
+  public static void print(Page page, CheckReport checked) {
+    List<List<String>> copies = new ArrayList<>();
+    for (CheckReport.CopyFound copy : checked.copies()) {
+      copies.add(
+          List.of(
+              copy.name(),
+              copy.server(),
+              copy.place(),
+              copy.prefix().isEmpty() ? "(none)" : copy.prefix(),
+              String.valueOf(copy.tables()),
+              String.valueOf(copy.otherTables())));
+    }
+    page.table(
+        List.of(
+            Page.Heading.text("copy"),
+            Page.Heading.text("server"),
+            Page.Heading.text("place"),
+            Page.Heading.text("prefix"),
+            Page.Heading.number("tables"),
+            Page.Heading.number("others")),
+        copies);
+    page.blank();
+    List<List<String>> tables = new ArrayList<>();
+    for (CheckReport.TableFound table : checked.tables()) {
+      tables.add(
+          List.of(
+              table.name(), table.role(), rows(table.staging()), rows(table.live()), table.note()));
+    }
+    page.table(
+        List.of(
+            Page.Heading.text("table"),
+            Page.Heading.text("rows are"),
+            Page.Heading.number("on staging"),
+            Page.Heading.number("on live"),
+            Page.Heading.text("")),
+        tables);
+    page.blank();
+    if (checked.warnings().isEmpty()) {
+      page.line("Nothing stands in the way.");
+    } else {
+      page.line(page.alert("Worth knowing:"));
+      checked.warnings().forEach(warning -> page.line("  " + warning));
+    }
+  }
+
+  private static String rows(long count) {
+    return count < 0 ? "—" : String.format(java.util.Locale.ROOT, "%,d", count);
+  }
+}

@@ -1,0 +1,145 @@
+package weftex.cli.render;
+
+import java.util.ArrayList;
+import java.util.List;
+import weftex.cli.command.CompareReport;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.RowChange;
+
+/** Prints what a comparison found. */
+public final class CompareText {
+  private CompareText() {}
+
+  /** The same change with long values cut, so that many can be kept. */
+  public static RowChange withoutLongValues(RowChange change) {
+    List<Conflict> conflicts =
+        change.conflicts().stream()
+            .map(
+                c ->
+                    new Conflict(
+                        c.kind(),
+                        c.binding(),
+                        c.columns(),
+                        Values.cut(c.base()),
+                        Values.cut(c.source()),
+                        Values.cut(c.target()),
+                        c.reason()))
+            .toList();
+    return new RowChange(
+        change.id(),
+        change.action(),
+        change.table(),
+        change.key(),
+        Values.cut(change.before()),
+        Values.cut(change.after()),
+        conflicts,
+        change.fresh(),
+        change.renumbered(),
+        change.offered(),
+        change.needs(),
+        change.hangers());
+  }
+
+  private static void printDirection(Page page, CompareReport compared) {
+    page.line(
+        page.strong(compared.from() + " → " + compared.into())
+            + compared
+                .base()
+                .map(base -> "   base: " + base)
+                .orElse("   without a base: every difference is a question"));
+    page.blank();
+  }
+
+  /** The table of tables. */
+  public static void printTables(Page page, CompareReport compared) {
+    printDirection(page, compared);
+    List<List<String>> rows = new ArrayList<>();
+    long unchanged = 0;
+    List<String> leftOut = new ArrayList<>();
+    for (CompareReport.TableCompared table : compared.tables()) {
+      if (!table.chosen()) {
+        leftOut.add(
+            table.name()
+                + " ("
+                + (table.role().equals("content") ? "not chosen" : table.role())
+                + ")");
+      }
+      if (table.isUnchanged()) {
+        unchanged++;
+        continue;
+      }
+      rows.add(
+          List.of(
+              table.name() + (table.chosen() ? "" : " *"),
+              number(table.same()),
+              number(table.added()),
+              number(table.updated()),
+              number(table.removed()),
+              number(table.targetAdded()),
+              number(table.targetUpdated()),
+              number(table.targetRemoved()),
+              number(table.conflicts())));
+    }
+    if (rows.isEmpty()) {
+      page.line("No table differs.");
+    } else {
+      String from = compared.from() + " ";
+      String into = compared.into() + " ";
+      page.table(
+          List.of(
+              Page.Heading.text("table"),
+              Page.Heading.number("same"),
+              Page.Heading.number(from + "added"),
+              Page.Heading.number("updated"),
+              Page.Heading.number("removed"),
+              Page.Heading.number(into + "added"),
+              Page.Heading.number("updated"),
+              Page.Heading.number("removed"),
+              Page.Heading.number("conflicts")),
+          rows);
+    }
+    page.blank();
+    if (unchanged > 0) {
+      page.line(
+          unchanged
+              + (unchanged == 1 ? " table is" : " tables are")
+              + " unchanged on both copies.");
+    }
+    if (!leftOut.isEmpty()) {
+      page.line(
+          "* Left out of a draft unless asked for by name: " + String.join(", ", leftOut) + ".");
+    }
+    compared
+        .notCompared()
+        .forEach((name, why) -> page.line("Not compared: " + name + ", " + why + "."));
+    boolean any =
+        compared.tables().stream()
+            .anyMatch(t -> t.chosen() && t.added() + t.updated() + t.removed() > 0);
+    if (any) {
+      page.line(page.faint("Next: weftex compare --table NAME for the rows, or weftex draft"));
+    }
+  }
+
+  private static String number(long count) {
+    return count == 0 ? "·" : String.format(java.util.Locale.ROOT, "%,d", count);
+  }
+
+  /** The changed rows of one table. */
+  public static void printRows(
+      Page page, CompareReport compared, String table, List<RowChange> rows) {
+    printDirection(page, compared);
+    if (rows.isEmpty()) {
+      page.line("Nothing of " + table + " would change on " + compared.into() + ".");
+      return;
+    }
+    ChangeText text = new ChangeText(page, compared.from(), compared.into(), false);
+    for (RowChange row : rows) {
+      String offered = row.offered() ? page.faint("offered: ") : "";
+      page.line("  " + offered + text.title(row));
+      text.columns(row);
+    }
+    if (compared.more() > 0) {
+      page.line("… and " + compared.more() + " more; --limit shows more of them.");
+    }
+  }
+}

@@ -1,0 +1,121 @@
+package weftex.cli.render;
+
+import com.github.freva.asciitable.AsciiTable;
+import com.github.freva.asciitable.Column;
+import com.github.freva.asciitable.HorizontalAlign;
+import com.github.freva.asciitable.OverflowBehaviour;
+import java.io.PrintStream;
+import java.util.ArrayList;
+import java.util.List;
+import weftex.cli.Terminal;
+
+/** Writes text for a person, no wider than the terminal. */
+public final class Page {
+  private final PrintStream out;
+  private final Terminal terminal;
+
+  public Page(PrintStream out, Terminal terminal) {
+    this.out = out;
+    this.terminal = terminal;
+  }
+
+  public int width() {
+    return terminal.width();
+  }
+
+  /** A line; line breaks of the program's own are as good as several calls. */
+  public void line(String text) {
+    out.println(text);
+  }
+
+  public void blank() {
+    out.println();
+  }
+
+  /** Text that leads. */
+  public String strong(String text) {
+    return styled("1", text);
+  }
+
+  /** Text that asks for attention. */
+  public String alert(String text) {
+    return styled("1;35", text);
+  }
+
+  /** Text that stands back. */
+  public String faint(String text) {
+    return styled("2", text);
+  }
+
+  private String styled(String code, String text) {
+    return terminal.colour() ? "\u001B[" + code + "m" + text + "\u001B[0m" : text;
+  }
+
+  /** A table's column: its heading, and whether its cells are numbers. */
+  public record Heading(String text, boolean number) {
+    public static Heading text(String text) {
+      return new Heading(text, false);
+    }
+
+    public static Heading number(String text) {
+      return new Heading(text, true);
+    }
+  }
+
+  /** A table without lines; cells are cut only when the terminal is too narrow. */
+  public void table(List<Heading> headings, List<List<String>> rows) {
+    List<Column> columns = new ArrayList<>();
+    int even = Math.max(8, (width() - 2 * headings.size()) / Math.max(1, headings.size()));
+    int natural = 0;
+    for (int i = 0; i < headings.size(); i++) {
+      natural += widest(headings, rows, i) + 2;
+    }
+    for (int i = 0; i < headings.size(); i++) {
+      HorizontalAlign align =
+          headings.get(i).number() ? HorizontalAlign.RIGHT : HorizontalAlign.LEFT;
+      int widest = widest(headings, rows, i);
+      int most =
+          natural <= width()
+              ? widest
+              : Math.min(widest, Math.max(even, width() - natural + widest));
+      columns.add(
+          new Column()
+              .header(headings.get(i).text())
+              .headerAlign(align)
+              .dataAlign(align)
+              .maxWidth(most + 2, OverflowBehaviour.ELLIPSIS_RIGHT));
+    }
+    Object[][] data = rows.stream().map(List::toArray).toArray(Object[][]::new);
+    String text = AsciiTable.getTable(AsciiTable.NO_BORDERS, columns.toArray(Column[]::new), data);
+    List<String> lines = text.lines().map(String::stripTrailing).toList();
+    for (int i = 0; i < lines.size(); i++) {
+      line(i == 0 ? strong(lines.get(i)) : lines.get(i));
+    }
+  }
+
+  private static int widest(List<Heading> headings, List<List<String>> rows, int column) {
+    int widest = headings.get(column).text().length();
+    for (List<String> row : rows) {
+      widest = Math.max(widest, row.get(column).length());
+    }
+    return widest;
+  }
+
+  /** A text on one line, without control characters, cut to a width. */
+  public static String shortened(String text, int width) {
+    StringBuilder clean = new StringBuilder();
+    text.codePoints()
+        .limit(Math.max(width, 1) * 4L)
+        .forEach(c -> clean.append(isShown(c) ? Character.toString(c) : c == '\n' ? "⏎" : "·"));
+    int points = clean.codePointCount(0, clean.length());
+    if (points <= width) {
+      return clean.toString();
+    }
+    return clean.substring(0, clean.offsetByCodePoints(0, Math.max(0, width - 1))) + "…";
+  }
+
+  private static boolean isShown(int c) {
+    int type = Character.getType(c);
+    return type != Character.CONTROL && type != Character.FORMAT && type != Character.SURROGATE;
+  }
+}

@@ -1,0 +1,124 @@
+package weftex.cli.render;
+
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import weftex.cli.command.ReviewReport;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.merge.ConflictKind;
+
+/** Prints a change set as it stands. */
+public final class ReviewText {
+  private ReviewText() {}
+
+  /**
+   * Prints.
+   *
+   * @param changes those to show; none after decisions were taken, when only the summary matters
+   * @param whole whether values are shown whole
+   */
+  public static void print(
+      Page page, ReviewReport reviewed, Review review, List<RowChange> changes, boolean whole) {
+    page.line(page.strong(reviewed.from() + " → " + reviewed.into()) + "   " + reviewed.file());
+    page.line(
+        page.faint(
+            "into "
+                + reviewed.target()
+                + reviewed.base().map(base -> ", base: " + base).orElse(", without a base")));
+    page.blank();
+    ChangeText text = new ChangeText(page, reviewed.from(), reviewed.into(), whole);
+    for (RowChange change : changes) {
+      page.line(heading(page, change, review) + text.title(change));
+      text.columns(change);
+      notes(page, change, review);
+    }
+    if (!changes.isEmpty()) {
+      page.blank();
+    }
+    summary(page, reviewed);
+  }
+
+  private static String heading(Page page, RowChange change, Review review) {
+    Review.Standing standing = review.standing(change.id());
+    String label = String.format("%-7s", standing.label());
+    return String.format("%4d ", change.id())
+        + (standing == Review.Standing.OPEN ? page.alert(label) : page.faint(label));
+  }
+
+  private static void notes(Page page, RowChange change, Review review) {
+    Set<ConflictKind> shown =
+        change.conflicts().stream().map(c -> c.kind()).collect(Collectors.toSet());
+    List<Integer> unmet = review.unmetNeeds(change.id());
+    if (review.standing(change.id()) == Review.Standing.OPEN && !unmet.isEmpty()) {
+      String kinds =
+          review.open(change.id()).stream()
+              .filter(kind -> !shown.contains(kind))
+              .map(ConflictKind::label)
+              .collect(Collectors.joining(", "));
+      String ids = unmet.stream().map(String::valueOf).collect(Collectors.joining(","));
+      boolean offered =
+          unmet.stream().allMatch(id -> review.standing(id) == Review.Standing.OFFERED);
+      page.line(
+          "      "
+              + page.alert(kinds.isEmpty() ? "needs" : kinds)
+              + ": it needs change "
+              + ids
+              + ", which is left out; "
+              + (offered ? "--bring " : "--include ")
+              + ids
+              + " or --skip "
+              + change.id());
+    }
+    if (change.offered() && review.standing(change.id()) == Review.Standing.OFFERED) {
+      page.line(
+          "      "
+              + page.faint(
+                  "not chosen, but referred to by a chosen change; --bring "
+                      + change.id()
+                      + " brings it along"));
+    }
+  }
+
+  private static void summary(Page page, ReviewReport reviewed) {
+    String counts =
+        reviewed.standing().entrySet().stream()
+            .filter(entry -> entry.getValue() > 0)
+            .map(entry -> entry.getValue() + " " + words(entry.getKey()))
+            .collect(Collectors.joining(", "));
+    page.line(
+        reviewed.changes() + (reviewed.changes() == 1 ? " change: " : " changes: ") + counts + ".");
+    boolean open = reviewed.standing().getOrDefault(Review.Standing.OPEN.label(), 0L) > 0;
+    if (reviewed.approved()) {
+      page.line("Approved by " + String.join("; ", reviewed.approvedBy()) + ".");
+      page.line(page.faint("Next: weftex apply"));
+    } else if (!reviewed.approvedBy().isEmpty()) {
+      page.line(
+          page.alert(
+              "An approval by "
+                  + String.join("; ", reviewed.approvedBy())
+                  + " is void, since something was decided after it."));
+    }
+    if (!reviewed.approved()) {
+      page.line(
+          page.faint(
+              open
+                  ? "Next: weftex review --take N ("
+                      + reviewed.from()
+                      + "'s side), --keep N ("
+                      + reviewed.into()
+                      + "'s side) or --skip N"
+                  : "Next: weftex review --approve"));
+    }
+  }
+
+  private static String words(String standing) {
+    return switch (standing) {
+      case "apply" -> "to apply";
+      case "decide" -> "to decide";
+      case "skip" -> "skipped";
+      case "offer" -> "offered";
+      default -> "kept as they are";
+    };
+  }
+}

@@ -1,0 +1,26 @@
+INSERT INTO skf_pictures (id, file, caption, width, height) VALUES
+  (6, 'winter-timetable.jpg', 'MV Selkie in the first snow', 1600, 900);
+INSERT INTO skf_pages (id, slug, title, body, status, parent_id, picture_id, author_id) VALUES
+  (13, 'winter-timetable', 'Winter timetable', '<p>From 1 December to 28 February: three sailings a day, four on Fridays.</p>', 'published', 2, 6, 1),
+  (14, 'winter-hesk', 'Winter sailings to Hesk', '<p>The 16:30 from Brae waits for the school bus.</p>', 'published', 13, NULL, 1);
+INSERT INTO skf_menu_entries (id, label, page_id, position) VALUES
+  (5, 'Winter timetable', 13, 4);
+DELETE FROM skf_menu_entries WHERE id = 4;
+INSERT INTO skf_sailings (id, route_id, sails_on, departs, vessel) VALUES
+  (211, 1, '2026-12-01', '07:30', 'MV Selkie'),
+  (212, 1, '2026-12-01', '12:00', 'MV Selkie'),
+  (213, 1, '2026-12-01', '16:30', 'MV Selkie'),
+  (214, 2, '2026-12-01', '08:45', 'MV Tern');
+UPDATE skf_pages SET title = 'Fares and cards', body = '<p>Children under six sail free. Islanders'' cards are accepted on every route, from December also for bicycles.</p>' WHERE id = 4;
+UPDATE skf_pages SET body = '<p>Bicycles are welcome on MV Selkie and, from December, on MV Tern. Please book in summer.</p>' WHERE id = 5;
+UPDATE skf_pages SET body = '<p>We are looking for deckhands and a second engineer.</p>' WHERE id = 11;
+UPDATE skf_pages SET parent_id = 6 WHERE id = 7;
+DELETE FROM skf_pages WHERE id = 10;
+DELETE FROM skf_comments WHERE page_id = 9;
+DELETE FROM skf_pages WHERE id = 9;
+UPDATE skf_harbours SET guide = 'Waiting room open from 5:30 in winter. Café on the pier.' WHERE id = 1;
+UPDATE skf_fares SET price = 9.00 WHERE route_id = 1 AND category = 'adult';
+UPDATE skf_fares SET price = 14.50 WHERE route_id = 3 AND category = 'adult';
+UPDATE skf_settings SET value = 'Four islands, all winter' WHERE name = 'tagline';
+UPDATE skf_settings SET value = '90' WHERE name = 'booking_days_ahead';
+INSERT INTO skf_settings (id, name, value) VALUES (6, 'season', 'winter');
