@@ -96,31 +96,27 @@ final class HistoryCommand implements Command {
     }
     List<List<String>> rows = new ArrayList<>();
     for (Event event : history.events()) {
-      String approved = event.approvedBy().isEmpty() ? "" : String.join(", ", event.approvedBy());
+      String approved = String.join(", ", event.approvedBy());
       rows.add(
           List.of(
               Times.shown(event.at()),
-              event.kind().equals("undo") ? "undo of " + event.undoes() : "apply",
-              event.from() + " → " + event.into(),
+              event.kind() + " " + event.from() + " → " + event.into(),
               event.outcome(),
               String.valueOf(event.adds()),
               String.valueOf(event.updates()),
               String.valueOf(event.removes()),
-              event.by(),
-              approved,
+              event.by() + (approved.isEmpty() ? "" : " (approved: " + approved + ")"),
               event.receipt()));
     }
     page.table(
         List.of(
             Page.Heading.text("when"),
             Page.Heading.text("what"),
-            Page.Heading.text("direction"),
             Page.Heading.text("outcome"),
             Page.Heading.number("added"),
             Page.Heading.number("updated"),
             Page.Heading.number("removed"),
             Page.Heading.text("by"),
-            Page.Heading.text("approved by"),
             Page.Heading.text("receipt")),
         rows);
   }

@@ -148,11 +148,11 @@ final class UndoCommand implements Command {
               + page.strong(undone.into())
               + ": "
               + undone.removed()
-              + " added rows removed, "
+              + " added removed, "
               + undone.restored()
-              + " updated rows restored, "
+              + " updated restored, "
               + undone.broughtBack()
-              + " removed rows brought back.");
+              + " brought back.");
       page.line("Receipt: " + undone.receipt());
     }
     if (!undone.leftAlone().isEmpty()) {
@@ -167,7 +167,7 @@ final class UndoCommand implements Command {
                   + undone.into()
                   + "; 'weftex undo "
                   + undone.undoes()
-                  + " --also-changed' takes them back too."));
+                  + " --also-changed' takes edited rows back, too."));
     }
   }
 }

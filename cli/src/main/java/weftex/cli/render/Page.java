@@ -6,11 +6,14 @@ import com.github.freva.asciitable.HorizontalAlign;
 import com.github.freva.asciitable.OverflowBehaviour;
 import java.io.PrintStream;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import weftex.cli.Terminal;
 
 /** Writes text for a person, no wider than the terminal. */
 public final class Page {
+  private static final int NARROWEST_CELL = 6;
+
   private final PrintStream out;
   private final Terminal terminal;
 
@@ -62,28 +65,28 @@ public final class Page {
     }
   }
 
-  /** A table without lines; cells are cut only when the terminal is too narrow. */
+  /** A table without lines. If the terminal is too narrow, the widest cells are cut first. */
   public void table(List<Heading> headings, List<List<String>> rows) {
-    List<Column> columns = new ArrayList<>();
-    int even = Math.max(8, (width() - 2 * headings.size()) / Math.max(1, headings.size()));
-    int natural = 0;
-    for (int i = 0; i < headings.size(); i++) {
-      natural += widest(headings, rows, i) + 2;
+    int[] widths = new int[headings.size()];
+    for (int i = 0; i < widths.length; i++) {
+      widths[i] = widest(headings, rows, i) + 2;
     }
-    for (int i = 0; i < headings.size(); i++) {
-      HorizontalAlign align =
-          headings.get(i).number() ? HorizontalAlign.RIGHT : HorizontalAlign.LEFT;
-      int widest = widest(headings, rows, i);
-      int most =
-          natural <= width()
-              ? widest
-              : Math.min(widest, Math.max(even, width() - natural + widest));
+    for (int over = Arrays.stream(widths).sum() - width(); over > 0; over--) {
+      int widest = 0;
+      for (int i = 1; i < widths.length; i++) {
+        widest = widths[i] > widths[widest] ? i : widest;
+      }
+      widths[widest] = Math.max(NARROWEST_CELL, widths[widest] - 1);
+    }
+    List<Column> columns = new ArrayList<>();
+    for (int i = 0; i < widths.length; i++) {
+      HorizontalAlign align = headings.get(i).number() ? HorizontalAlign.RIGHT : HorizontalAlign.LEFT;
       columns.add(
           new Column()
               .header(headings.get(i).text())
               .headerAlign(align)
               .dataAlign(align)
-              .maxWidth(most + 2, OverflowBehaviour.ELLIPSIS_RIGHT));
+              .maxWidth(widths[i], OverflowBehaviour.ELLIPSIS_RIGHT));
     }
     Object[][] data = rows.stream().map(List::toArray).toArray(Object[][]::new);
     String text = AsciiTable.getTable(AsciiTable.NO_BORDERS, columns.toArray(Column[]::new), data);

@@ -124,6 +124,17 @@ public final class Comparison {
     Row target = targets.next();
     long seen = 0;
     while (base.isPresent() || source.isPresent() || target.isPresent()) {
+      if ((++seen & 0x3FFF) == 0) {
+        rows.accept(seen);
+      }
+      // Nearly every row is on all sides.
+      if (hasBase && isAt(source, base) && isAt(target, base)) {
+        add(table, base, source, target);
+        base = bases.next();
+        source = sources.next();
+        target = targets.next();
+        continue;
+      }
       Row least = least(least(base, source), target);
       boolean inBase = isAt(base, least);
       boolean inSource = isAt(source, least);
@@ -137,9 +148,6 @@ public final class Comparison {
       base = inBase ? bases.next() : base;
       source = inSource ? sources.next() : source;
       target = inTarget ? targets.next() : target;
-      if ((++seen & 0x3FFF) == 0) {
-        rows.accept(seen);
-      }
     }
     rows.accept(seen);
   }
@@ -157,7 +165,7 @@ public final class Comparison {
   }
 
   private static boolean isAt(Row row, Row least) {
-    return row.isPresent() && (row == least || row.key().equals(least.key()));
+    return row.isPresent() && least.isPresent() && (row == least || row.key().equals(least.key()));
   }
 
   void add(int table, Row base, Row source, Row target) throws IOException {

@@ -99,6 +99,17 @@ public final class RowPacking {
       return Arrays.copyOfRange(packed, position - length, position);
     }
 
+    /** Reads a plain number, as Avro writes a {@code long} field. */
+    public long number() {
+      return varint();
+    }
+
+    /** Reads a value that is known to be of the branch {@link #WHOLE}. */
+    public long whole() {
+      position++;
+      return varint();
+    }
+
     /** Reads the next value. */
     public Value next() {
       int branch = (int) varint();
@@ -128,14 +139,15 @@ public final class RowPacking {
     }
 
     private long varint() {
-      long raw = 0;
-      int shift = 0;
-      byte b;
-      do {
-        b = packed[position++];
+      byte[] from = packed;
+      int at = position;
+      byte b = from[at++];
+      long raw = b & 0x7F;
+      for (int shift = 7; b < 0; shift += 7) {
+        b = from[at++];
         raw |= (long) (b & 0x7F) << shift;
-        shift += 7;
-      } while (b < 0);
+      }
+      position = at;
       return raw >>> 1 ^ -(raw & 1);
     }
   }
@@ -169,6 +181,12 @@ public final class RowPacking {
       room(value.length + 10);
       varint(value.length);
       putFlat(value, 0, value.length);
+    }
+
+    /** Puts a plain number, as Avro writes a {@code long} field. */
+    public void putLong(long value) {
+      room(10);
+      varint(value);
     }
 
     /** Puts bytes as they are. */
@@ -205,17 +223,28 @@ public final class RowPacking {
       size = 0;
     }
 
+    /**
+     * The array that the values are in, up to {@link #size}; what is in there does not change any
+     * more.
+     */
+    public byte[] shared() {
+      return bytes;
+    }
+
     public byte[] toByteArray() {
       return Arrays.copyOf(bytes, size);
     }
 
     private void varint(long value) {
       long raw = value << 1 ^ value >> 63;
+      byte[] to = bytes;
+      int at = size;
       while ((raw & ~0x7FL) != 0) {
-        bytes[size++] = (byte) (raw | 0x80);
+        to[at++] = (byte) (raw | 0x80);
         raw >>>= 7;
       }
-      bytes[size++] = (byte) raw;
+      to[at++] = (byte) raw;
+      size = at;
     }
 
     private void room(int more) {

@@ -35,6 +35,13 @@ public final class SortKey implements Comparable<SortKey> {
     return new SortKey(bytes);
   }
 
+  /** As {@link #ofWhole(BigInteger)}, for a number that fits. */
+  public static SortKey ofWhole(long number) {
+    byte[] bytes = new byte[8];
+    put(bytes, 0, number ^ Long.MIN_VALUE);
+    return new SortKey(bytes);
+  }
+
   private static void put(byte[] bytes, int at, long number) {
     for (int i = 0; i < 8; i++) {
       bytes[at + i] = (byte) (number >>> 56 - 8 * i);

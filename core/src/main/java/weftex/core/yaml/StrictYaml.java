@@ -43,16 +43,15 @@ public final class StrictYaml {
     if (tab > 0) {
       throw new YamlProblem(tab, "a tab can't indent YAML: use spaces", "");
     }
+    if (text.lines().allMatch(line -> line.isBlank() || line.strip().startsWith("#"))) {
+      throw new YamlProblem(0, "the file is empty", "");
+    }
     try {
-      T value = MAPPER.readValue(text, type);
-      if (value == null) {
-        throw new YamlProblem(0, "the file is empty", "");
-      }
-      return value;
+      return MAPPER.readValue(text, type);
     } catch (UnrecognizedPropertyException e) {
       List<String> known = e.getKnownPropertyIds().stream().map(String::valueOf).toList();
       throw new YamlProblem(
-          line(e),
+          lineOf(e.getPropertyName(), line(e), text),
           "unknown key '" + e.getPropertyName() + "'" + under(e, 1),
           Nearest.to(e.getPropertyName(), known).orElse(""));
     } catch (MismatchedInputException e) {
@@ -73,6 +72,17 @@ public final class StrictYaml {
       }
     }
     return 0;
+  }
+
+  /** The parser has read on when it reports a key, at times into the next line. */
+  private static int lineOf(String key, int reported, String text) {
+    List<String> lines = text.lines().toList();
+    for (int i = Math.min(reported, lines.size()); i > 0; i--) {
+      if (lines.get(i - 1).contains(key)) {
+        return i;
+      }
+    }
+    return reported;
   }
 
   private static int line(JsonProcessingException e) {

@@ -21,7 +21,6 @@ final class CaptureRowStream implements RowStream {
   private final Path file;
   private final DataFileStream<Object> blocks;
   private final List<Integer> positions;
-  private final int recorded;
   private final boolean asRecorded;
   private byte[] block = new byte[0];
   private int at;
@@ -34,8 +33,8 @@ final class CaptureRowStream implements RowStream {
   CaptureRowStream(Path file, List<Integer> positions, int recorded) throws IOException {
     this.file = file;
     this.positions = positions;
-    this.recorded = recorded;
     this.asRecorded = positions.equals(IntStream.range(0, recorded).boxed().toList());
+    WholeFrameZstd.register();
     this.blocks =
         new DataFileStream<>(
             new BufferedInputStream(Files.newInputStream(file), 1 << 17),
@@ -51,9 +50,8 @@ final class CaptureRowStream implements RowStream {
         }
         left = blocks.getBlockCount();
         ByteBuffer bytes = blocks.nextBlock();
-        block = new byte[bytes.remaining()];
-        bytes.get(block);
-        at = 0;
+        block = bytes.array();
+        at = bytes.arrayOffset() + bytes.position();
       }
     } catch (AvroRuntimeException | IOException e) {
       throw new IOException(
@@ -62,9 +60,10 @@ final class CaptureRowStream implements RowStream {
     left--;
     RowPacking.Cursor cursor = new RowPacking.Cursor(block, at);
     SortKey key = new SortKey(cursor.bytes());
+    int size = (int) cursor.number();
     int start = cursor.position();
-    at = RowPacking.skip(block, start, recorded);
-    Row row = new Row(key, block, start, at - start);
+    at = start + size;
+    Row row = new Row(key, block, start, size);
     return asRecorded ? row : Row.of(key, Table.pick(row.values(), positions));
   }
 

@@ -11,7 +11,6 @@ import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.LongConsumer;
-import org.apache.avro.file.CodecFactory;
 import org.apache.avro.file.DataFileWriter;
 import org.apache.avro.generic.GenericDatumWriter;
 import weftex.core.compare.Side;
@@ -24,7 +23,6 @@ import weftex.store.state.Files0600;
 /** Records a base. Nothing is in place until everything is written. */
 public final class CaptureWriter {
   private static final int BLOCK_BYTES = 256 * 1024;
-  private static final int ZSTD_LEVEL = 1;
 
   private final String site;
   private final String copy;
@@ -92,13 +90,14 @@ public final class CaptureWriter {
     try (OutputStream out = Files0600.create(file);
         DataFileWriter<Object> writer = new DataFileWriter<>(new GenericDatumWriter<>());
         RowStream rows = side.open(layout.table())) {
-      writer.setCodec(CodecFactory.zstandardCodec(ZSTD_LEVEL, false, true));
+      writer.setCodec(WholeFrameZstd.register());
       writer.setSyncInterval(BLOCK_BYTES);
       writer.create(RowSchema.of(layout.table()), out);
       RowPacking.Sink sink = new RowPacking.Sink(4096);
       for (Row row = rows.next(); row.isPresent(); row = rows.next()) {
         sink.clear();
         sink.putRaw(row.key().bytes());
+        sink.putLong(row.length());
         row.appendTo(sink);
         writer.appendEncoded(ByteBuffer.wrap(sink.toByteArray()));
         if ((++count & 0x3FFF) == 0) {

@@ -7,7 +7,8 @@ import weftex.core.row.Column;
 import weftex.core.row.Table;
 
 /**
- * The Avro schema of a table's rows: the sort key, then one field a column, each of the same union.
+ * The Avro schema of a table's rows: the sort key, the size of the rest, then one field a column,
+ * each of the same union.
  */
 final class RowSchema {
   private RowSchema() {}
@@ -38,6 +39,7 @@ final class RowSchema {
             decimal);
     List<Schema.Field> fields = new ArrayList<>();
     fields.add(new Schema.Field("_key", Schema.create(Schema.Type.BYTES)));
+    fields.add(new Schema.Field("_size", Schema.create(Schema.Type.LONG)));
     for (int i = 0; i < table.columns().size(); i++) {
       Column column = table.columns().get(i);
       String plain = column.name().matches("[A-Za-z][A-Za-z0-9_]*") ? column.name() : "column" + i;

@@ -32,8 +32,13 @@ interface Dialect {
   /** The expression by whose bytes a key column is ordered; not asked for numbers. */
   String keyExpression(Column column, KeyPart part);
 
-  /** Reads the current row's column and puts it into a sink. */
-  void read(ResultSet rows, int index, Column column, RowPacking.Sink sink) throws SQLException;
+  /** How the cells of a column are read; asked for once a query, not once a row. */
+  CellReader cellReader(Column column);
+
+  /** Reads one cell of the current row and puts it into a sink. */
+  interface CellReader {
+    void read(ResultSet rows, int index, RowPacking.Sink sink) throws SQLException;
+  }
 
   /** Binds a value for a column. */
   void bind(PreparedStatement statement, int index, Column column, Value value) throws SQLException;

@@ -4,6 +4,7 @@ import java.math.BigInteger;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
+import java.sql.SQLDataException;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.sql.Types;
@@ -91,61 +92,73 @@ final class MariaDbDialect implements Dialect {
   }
 
   @Override
-  public void read(ResultSet rows, int index, Column column, RowPacking.Sink sink)
+  public CellReader cellReader(Column column) {
+    return switch (column.kind()) {
+      case WHOLE -> MariaDbDialect::readWhole;
+      case FLOATING ->
+          column.type().startsWith("float")
+              ? MariaDbDialect::readFloat
+              : MariaDbDialect::readDouble;
+      case DECIMAL -> MariaDbDialect::readDecimal;
+      case TEXT -> (rows, index, sink) -> readBytes(rows, index, RowPacking.TEXT, sink);
+      case BINARY, ANY -> (rows, index, sink) -> readBytes(rows, index, RowPacking.BINARY, sink);
+    };
+  }
+
+  private static void readBytes(ResultSet rows, int index, int branch, RowPacking.Sink sink)
       throws SQLException {
-    switch (column.kind()) {
-      case WHOLE -> readWhole(rows, index, column, sink);
-      case FLOATING -> readFloating(rows, index, column, sink);
-      case DECIMAL -> {
-        String digits = rows.getString(index);
-        if (digits == null) {
-          sink.putNull();
-        } else {
-          sink.putDecimal(digits);
-        }
-      }
-      case TEXT, BINARY, ANY -> {
-        byte[] bytes = rows.getBytes(index);
-        if (bytes == null) {
-          sink.putNull();
-        } else {
-          sink.putBytes(
-              column.kind() == ValueKind.TEXT ? RowPacking.TEXT : RowPacking.BINARY, bytes);
-        }
-      }
+    byte[] bytes = rows.getBytes(index);
+    if (bytes == null) {
+      sink.putNull();
+    } else {
+      sink.putBytes(branch, bytes);
     }
   }
 
-  private static void readWhole(ResultSet rows, int index, Column column, RowPacking.Sink sink)
+  private static void readWhole(ResultSet rows, int index, RowPacking.Sink sink)
       throws SQLException {
-    boolean mayBeLarge = column.type().startsWith("bigint") && column.type().contains("unsigned");
-    if (!mayBeLarge) {
-      long value = rows.getLong(index);
-      if (rows.wasNull()) {
-        sink.putNull();
-      } else {
-        sink.putWhole(value);
-      }
+    long value;
+    try {
+      value = rows.getLong(index);
+    } catch (SQLDataException e) {
+      // Beyond the signed range.
+      sink.putWhole(new BigInteger(rows.getString(index)));
       return;
     }
-    BigInteger value = rows.getObject(index, BigInteger.class);
-    if (value == null) {
+    if (value == 0 && rows.wasNull()) {
       sink.putNull();
     } else {
       sink.putWhole(value);
     }
   }
 
-  private static void readFloating(ResultSet rows, int index, Column column, RowPacking.Sink sink)
+  private static void readDecimal(ResultSet rows, int index, RowPacking.Sink sink)
       throws SQLException {
-    String digits =
-        column.type().startsWith("float")
-            ? Float.toString(rows.getFloat(index))
-            : Double.toString(rows.getDouble(index));
-    if (rows.wasNull()) {
+    String digits = rows.getString(index);
+    if (digits == null) {
       sink.putNull();
     } else {
       sink.putDecimal(digits);
+    }
+  }
+
+  private static void readFloat(ResultSet rows, int index, RowPacking.Sink sink)
+      throws SQLException {
+    float value = rows.getFloat(index);
+    if (rows.wasNull()) {
+      sink.putNull();
+    } else {
+      sink.putDecimal(Float.toString(value));
+    }
+  }
+
+  private static void readDouble(ResultSet rows, int index, RowPacking.Sink sink)
+      throws SQLException {
+    double value = rows.getDouble(index);
+    if (rows.wasNull()) {
+      sink.putNull();
+    } else {
+      sink.putDecimal(Double.toString(value));
     }
   }
 

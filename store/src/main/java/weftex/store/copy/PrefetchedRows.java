@@ -9,8 +9,8 @@ import weftex.core.row.RowStream;
 /** Reads a stream ahead on a thread of its own, by at most a few batches. */
 final class PrefetchedRows implements RowStream {
   private static final int BATCH_ROWS = 512;
-  private static final long BATCH_BYTES = 512 * 1024;
-  private static final int BATCHES_AHEAD = 4;
+  private static final long BATCH_BYTES = 192 * 1024;
+  private static final int BATCHES_AHEAD = 3;
 
   private final BlockingQueue<Batch> queue = new ArrayBlockingQueue<>(BATCHES_AHEAD);
   private final RowStream rows;

@@ -3,59 +3,64 @@ package weftex.store.copy;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
-import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.RowPacking;
 import weftex.core.row.SortKey;
 import weftex.core.row.Value;
 
-/** Turns the current row of a result, read by {@link Layout#select}, into a {@link Row}. */
+/**
+ * Turns the current row of a result, read by {@link Layout#select}, into a {@link Row}. Rows share
+ * a larger array, a slice each.
+ */
 final class RowReader {
-  /** A buffer that one long value has grown is not kept. */
-  private static final int KEEP_UP_TO = 1 << 20;
+  private static final int SHARED_BYTES = 128 * 1024;
 
   private final Layout layout;
-  private final Dialect dialect;
-  private final List<Column> columns;
+  private final Dialect.CellReader[] cells;
   private final int number;
-  private RowPacking.Sink sink = new RowPacking.Sink(4096);
+  private RowPacking.Sink sink = new RowPacking.Sink(SHARED_BYTES);
 
   RowReader(Layout layout, Dialect dialect) {
     this.layout = layout;
-    this.dialect = dialect;
-    this.columns = layout.table().columns();
+    this.cells =
+        layout.table().columns().stream()
+            .map(dialect::cellReader)
+            .toArray(Dialect.CellReader[]::new);
     this.number = layout.isByNumber() ? layout.orderColumns().get(0) : -1;
   }
 
+  /** Reads a row with its place in the order. */
   Row read(ResultSet rows) throws SQLException {
-    if (sink.size() > KEEP_UP_TO) {
-      sink = new RowPacking.Sink(4096);
-    }
-    sink.clear();
-    int startOfNumber = 0;
-    for (int i = 0; i < columns.size(); i++) {
-      if (i == number) {
-        startOfNumber = sink.size();
-      }
-      dialect.read(rows, i + 1, columns.get(i), sink);
-    }
-    byte[] packed = sink.toByteArray();
-    SortKey key = number >= 0 ? numberKey(packed, startOfNumber) : key(rows, packed);
-    return new Row(key, packed, 0, packed.length);
+    int start = pack(rows);
+    byte[] shared = sink.shared();
+    SortKey key = number >= 0 ? numberKey(shared, start) : key(rows, shared, start);
+    return new Row(key, shared, start, sink.size() - start);
   }
 
   /** Reads a row whose place in the order nobody asks for. */
   Row readWithoutKey(ResultSet rows) throws SQLException {
-    sink.clear();
-    for (int i = 0; i < columns.size(); i++) {
-      dialect.read(rows, i + 1, columns.get(i), sink);
+    int start = pack(rows);
+    return new Row(new SortKey(new byte[0]), sink.shared(), start, sink.size() - start);
+  }
+
+  private int pack(ResultSet rows) throws SQLException {
+    if (sink.size() > SHARED_BYTES - SHARED_BYTES / 8) {
+      sink = new RowPacking.Sink(SHARED_BYTES);
     }
-    byte[] packed = sink.toByteArray();
-    return new Row(new SortKey(new byte[0]), packed, 0, packed.length);
+    int start = sink.size();
+    for (int i = 0; i < cells.length; i++) {
+      cells[i].read(rows, i + 1, sink);
+    }
+    return start;
   }
 
   private SortKey numberKey(byte[] packed, int start) {
-    Value value = new RowPacking.Cursor(packed, start).next();
+    int at = RowPacking.skip(packed, start, number);
+    RowPacking.Cursor cursor = new RowPacking.Cursor(packed, at);
+    if (packed[at] == RowPacking.WHOLE << 1) {
+      return SortKey.ofWhole(cursor.whole());
+    }
+    Value value = cursor.next();
     if (value instanceof Value.Whole whole) {
       return SortKey.ofWhole(whole.number());
     }
@@ -67,14 +72,14 @@ final class RowReader {
             + ", which is no whole number");
   }
 
-  private SortKey key(ResultSet rows, byte[] packed) throws SQLException {
+  private SortKey key(ResultSet rows, byte[] packed, int start) throws SQLException {
     SortKey.Builder key = new SortKey.Builder();
     List<Integer> order = layout.orderColumns();
-    int expression = columns.size();
+    int expression = cells.length;
     for (int i = 0; i < order.size(); i++) {
       if (layout.keyParts().get(i).style() == KeyPart.Style.NUMBER) {
-        int start = RowPacking.skip(packed, 0, order.get(i));
-        Value value = new RowPacking.Cursor(packed, start).next();
+        int at = RowPacking.skip(packed, start, order.get(i));
+        Value value = new RowPacking.Cursor(packed, at).next();
         if (value instanceof Value.Whole whole) {
           key.add(whole.number());
         } else {

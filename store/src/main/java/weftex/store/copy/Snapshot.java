@@ -21,7 +21,7 @@ import weftex.core.row.Value;
  * by value.
  */
 public final class Snapshot implements Side, RowFinder, AutoCloseable {
-  private static final int FETCH_SIZE = 2000;
+  private static final int FETCH_SIZE = 256;
 
   private final Connection connection;
   private final Dialect dialect;

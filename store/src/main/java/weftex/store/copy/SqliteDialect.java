@@ -55,7 +55,11 @@ final class SqliteDialect implements Dialect {
   }
 
   @Override
-  public void read(ResultSet rows, int index, Column column, RowPacking.Sink sink)
+  public CellReader cellReader(Column column) {
+    return (rows, index, sink) -> read(rows, index, column, sink);
+  }
+
+  private static void read(ResultSet rows, int index, Column column, RowPacking.Sink sink)
       throws SQLException {
     Object value = rows.getObject(index);
     if (value == null) {

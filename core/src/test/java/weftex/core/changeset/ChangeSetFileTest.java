@@ -1,0 +1,180 @@
+package weftex.core.changeset;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.catchThrowableOfType;
+
+import java.io.IOException;
+import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import weftex.core.merge.ConflictKind;
+import weftex.core.row.RowName;
+import weftex.core.row.Value;
+
+class ChangeSetFileTest {
+
+  private static Map<String, Value> everyKind() {
+    Map<String, Value> values = new LinkedHashMap<>();
+    values.put("nothing", Value.NULL);
+    values.put("empty", Value.text(""));
+    values.put("emoji", Value.text("🏮 \n\t\"quoted\"\u0000 end "));
+    values.put("damaged", new Value.Text(new byte[] {'a', (byte) 0xC3, (byte) 0x28}));
+    values.put("bytes", new Value.Binary(new byte[] {0, -1, 127}));
+    values.put("small", Value.whole(-9007199254740992L));
+    values.put("large", new Value.Whole(new BigInteger("18446744073709551615")));
+    values.put("price", new Value.Decimal("12.50"));
+    values.put("parent", new Value.Fresh(new RowName("pages", BigInteger.TEN)));
+    values.put("long", Value.Digest.of(new byte[5000]));
+    return values;
+  }
+
+  @Test
+  void everyKindOfValueComesBackAsItWas() throws Exception {
+    RowChange written =
+        new RowChange(
+            1,
+            Action.UPDATE,
+            "pages",
+            Map.of("id", Value.whole(4)),
+            everyKind(),
+            everyKind(),
+            List.of(Changes.conflict(ConflictKind.BOTH_EDITED, false, "title")),
+            Optional.of(new RowName("pages", BigInteger.ONE)),
+            true,
+            true,
+            List.of(new RowChange.Need(7, ConflictKind.MISSING_PARENT, List.of("parent"))),
+            Map.of(
+                new RowChange.Hanger("notes", List.of("page", "part"), List.of("id", "no")), 3L));
+    assertThat(Changes.changes(Changes.file(written))).containsExactly(written);
+  }
+
+  @Test
+  void theHeaderComesBackAsItWas() throws Exception {
+    ChangeSetReader.Contents contents = Changes.read(Changes.file());
+    assertThat(contents.header()).isEqualTo(Changes.HEADER);
+    assertThat(contents.isApproved()).isFalse();
+  }
+
+  @Test
+  void longUnchangedValuesAreCarriedAsDigests() throws Exception {
+    Value longText = Value.text("x".repeat(10_000));
+    RowChange change =
+        Changes.update(
+            1,
+            Map.of("title", Value.text("a"), "body", longText),
+            Map.of("title", Value.text("b")));
+    byte[] file = Changes.file(change);
+    assertThat(file.length).isLessThan(2000);
+    Value body = Changes.changes(file).get(0).before().get("body");
+    assertThat(body.matches(longText)).isTrue();
+  }
+
+  @Test
+  void decisionsAndApprovalsAreAppended() throws Exception {
+    byte[] file = Changes.file(Changes.update(1, Map.of(), Map.of("title", Value.text("b"))));
+    file = Changes.plus(file, ChangeSetWriter.line(Changes.decision(Answer.SKIP, "", 1)));
+    String hash = Changes.read(file).sha256();
+    byte[] approved = Changes.plus(file, ChangeSetWriter.line(new Approval("Mira", "now", hash)));
+    assertThat(Changes.read(approved).isApproved()).isTrue();
+    byte[] later =
+        Changes.plus(approved, ChangeSetWriter.line(Changes.decision(Answer.INCLUDE, "", 1)));
+    assertThat(Changes.read(later).isApproved()).isFalse();
+    assertThat(Changes.read(later).approvals()).hasSize(1);
+    assertThat(Changes.read(later).draft()).isEqualTo(Changes.read(file).draft());
+  }
+
+  /** Ways in which a file goes wrong on its way. */
+  enum Harm {
+    CUT_IN_A_LINE(ChangeSetProblem.Kind.CUT_SHORT) {
+      @Override
+      byte[] to(byte[] file) {
+        return Arrays.copyOf(file, file.length - 10);
+      }
+    },
+    CUT_BETWEEN_LINES(ChangeSetProblem.Kind.CUT_SHORT) {
+      @Override
+      byte[] to(byte[] file) {
+        String text = new String(file, StandardCharsets.UTF_8);
+        return bytes(text.substring(0, text.indexOf("{\"drafted\"")));
+      }
+    },
+    EDITED(ChangeSetProblem.Kind.ALTERED) {
+      @Override
+      byte[] to(byte[] file) {
+        return bytes(
+            new String(file, StandardCharsets.UTF_8).replace("\"new title\"", "\"NEW TITLE\""));
+      }
+    },
+    CHANGE_TAKEN_OUT(ChangeSetProblem.Kind.ALTERED) {
+      @Override
+      byte[] to(byte[] file) {
+        return bytes(
+            new String(file, StandardCharsets.UTF_8).replaceFirst("\\{\"change\":1.*\n", ""));
+      }
+    },
+    NEWER(ChangeSetProblem.Kind.NEWER_FORMAT) {
+      @Override
+      byte[] to(byte[] file) {
+        return bytes(
+            new String(file, StandardCharsets.UTF_8).replace("\"format\":1", "\"format\":2"));
+      }
+    },
+    SOMETHING_ELSE(ChangeSetProblem.Kind.NOT_A_CHANGE_SET) {
+      @Override
+      byte[] to(byte[] file) {
+        return bytes("site: skerrow\n");
+      }
+    },
+    EMPTY(ChangeSetProblem.Kind.NOT_A_CHANGE_SET) {
+      @Override
+      byte[] to(byte[] file) {
+        return new byte[0];
+      }
+    },
+    FORGED_APPROVAL(ChangeSetProblem.Kind.ALTERED) {
+      @Override
+      byte[] to(byte[] file) throws IOException {
+        return Changes.plus(
+            file, ChangeSetWriter.line(new Approval("Mira", "now", "0".repeat(64))));
+      }
+    },
+    CHANGE_APPENDED(ChangeSetProblem.Kind.ALTERED) {
+      @Override
+      byte[] to(byte[] file) throws IOException {
+        return Changes.plus(file, ChangeSetWriter.line(Changes.update(3, Map.of(), Map.of())));
+      }
+    };
+
+    private final ChangeSetProblem.Kind kind;
+
+    Harm(ChangeSetProblem.Kind kind) {
+      this.kind = kind;
+    }
+
+    abstract byte[] to(byte[] file) throws IOException;
+
+    static byte[] bytes(String text) {
+      return text.getBytes(StandardCharsets.UTF_8);
+    }
+  }
+
+  @ParameterizedTest
+  @EnumSource(Harm.class)
+  void aHarmedFileIsRecognised(Harm harm) throws Exception {
+    byte[] file =
+        Changes.file(
+            Changes.update(1, Map.of(), Map.of("title", Value.text("new title"))),
+            Changes.update(2, Map.of(), Map.of("title", Value.text("other"))));
+    byte[] harmed = harm.to(file);
+    ChangeSetProblem problem =
+        catchThrowableOfType(ChangeSetProblem.class, () -> Changes.read(harmed));
+    assertThat(problem.kind()).isEqualTo(harm.kind);
+  }
+}

@@ -1,0 +1,171 @@
+package weftex.core.compare;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.IntRange;
+import net.jqwik.api.constraints.Size;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import weftex.core.row.Column;
+import weftex.core.row.Row;
+import weftex.core.row.RowStream;
+import weftex.core.row.SortKey;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.row.ValueKind;
+import weftex.core.site.SiteMap;
+import weftex.core.site.SiteModel;
+import weftex.core.site.TableModel;
+
+class ComparisonTest {
+  private static final List<Column> COLUMNS =
+      List.of(Column.of("id", ValueKind.WHOLE), Column.of("text", ValueKind.TEXT));
+  private static final Table KEYED =
+      new Table("pages", COLUMNS, List.of(0), 0, List.of(), List.of());
+  private static final Table KEYLESS =
+      new Table("words", COLUMNS, List.of(), -1, List.of(), List.of());
+
+  private static Side side(Map<Integer, String> rows) {
+    return table -> {
+      Iterator<Map.Entry<Integer, String>> all = new TreeMap<>(rows).entrySet().iterator();
+      return stream(() -> all.hasNext() ? row(all.next()) : Row.ABSENT);
+    };
+  }
+
+  private static Row row(Map.Entry<Integer, String> entry) {
+    return Row.of(
+        SortKey.ofWhole(entry.getKey()),
+        List.of(Value.whole(entry.getKey()), Value.text(entry.getValue())));
+  }
+
+  private interface Next {
+    Row next();
+  }
+
+  private static RowStream stream(Next next) {
+    return new RowStream() {
+      @Override
+      public Row next() {
+        return next.next();
+      }
+
+      @Override
+      public void close() {}
+    };
+  }
+
+  private static List<TableModel> models(Table table) {
+    return List.copyOf(SiteMap.resolve(SiteModel.PLAIN, List.of(table)).tables());
+  }
+
+  private static Comparison compare(Table table, Side base, Side source, Side target)
+      throws IOException {
+    return Comparison.threeWay(
+        models(table), new Comparison.Sides(base, source, target), new MemoryLog(), rows -> {});
+  }
+
+  @Property
+  void everyRowIsCountedAsWhatItIs(
+      @ForAll @Size(12) List<@IntRange(max = 2) Integer> base,
+      @ForAll @Size(12) List<@IntRange(max = 2) Integer> source,
+      @ForAll @Size(12) List<@IntRange(max = 2) Integer> target)
+      throws IOException {
+    Comparison comparison =
+        compare(KEYED, side(rows(base)), side(rows(source)), side(rows(target)));
+    long same = 0;
+    long added = 0;
+    long updated = 0;
+    long removed = 0;
+    List<Integer> differing = new ArrayList<>();
+    for (int i = 0; i < 12; i++) {
+      int b = base.get(i);
+      int s = source.get(i);
+      boolean moved = s != b;
+      same += b != 0 && !moved && b == target.get(i) ? 1 : 0;
+      added += moved && b == 0 ? 1 : 0;
+      removed += moved && s == 0 ? 1 : 0;
+      updated += moved && b != 0 && s != 0 ? 1 : 0;
+      if (moved) {
+        differing.add(i);
+      }
+    }
+    Tally tally = comparison.tally(0);
+    assertThat(
+            List.of(
+                tally.unchanged(),
+                tally.sourceAdded(),
+                tally.sourceUpdated(),
+                tally.sourceRemoved()))
+        .containsExactly(same, added, updated, removed);
+    List<Integer> found = new ArrayList<>();
+    for (long at : comparison.bySource(0).toArray()) {
+      Difference difference = comparison.log().read(at);
+      Row any = difference.source().isPresent() ? difference.source() : difference.base();
+      found.add(((Value.Whole) any.values().get(0)).number().intValue());
+    }
+    assertThat(found).isEqualTo(differing);
+  }
+
+  /** 0 says that there is no row; 1 and 2 are two texts. */
+  private static Map<Integer, String> rows(List<Integer> kinds) {
+    Map<Integer, String> rows = new TreeMap<>();
+    for (int i = 0; i < kinds.size(); i++) {
+      if (kinds.get(i) != 0) {
+        rows.put(i, "text " + kinds.get(i));
+      }
+    }
+    return rows;
+  }
+
+  @ParameterizedTest(name = "{0} in base, {1} on source, {2} on target: {3} to add, {4} to remove")
+  @CsvSource({
+    "0, 2, 0, 2, 0", "0, 2, 1, 1, 0", "0, 1, 1, 0, 0", "2, 1, 2, 0, 1",
+    "2, 1, 1, 0, 0", "1, 1, 3, 0, 0", "3, 0, 3, 0, 3", "1, 2, 0, 1, 0"
+  })
+  void equalRowsWithoutAKeyAreCounted(
+      int inBase, int inSource, int inTarget, int toAdd, int toRemove) throws IOException {
+    Comparison comparison =
+        compare(KEYLESS, equalRows(inBase), equalRows(inSource), equalRows(inTarget));
+    int add = 0;
+    int remove = 0;
+    for (long at : comparison.bySource(0).toArray()) {
+      Difference difference = comparison.log().read(at);
+      add += difference.source().isPresent() && !difference.target().isPresent() ? 1 : 0;
+      remove += !difference.source().isPresent() && difference.target().isPresent() ? 1 : 0;
+    }
+    assertThat(add).isEqualTo(toAdd);
+    assertThat(remove).isEqualTo(toRemove);
+  }
+
+  private static Side equalRows(int count) {
+    return table -> {
+      int[] left = {count};
+      return stream(() -> left[0]-- > 0 ? row(Map.entry(1, "tide")) : Row.ABSENT);
+    };
+  }
+
+  @Test
+  void withoutABaseRowsOfTheTargetAloneAreItsOwn() throws IOException {
+    Comparison comparison =
+        Comparison.twoWay(
+            models(KEYED),
+            side(Map.of(1, "a", 2, "b")),
+            side(Map.of(2, "c", 3, "d")),
+            new MemoryLog(),
+            rows -> {});
+    Tally tally = comparison.tally(0);
+    assertThat(tally.sourceAdded()).isEqualTo(1);
+    assertThat(tally.sourceUpdated()).isEqualTo(1);
+    assertThat(tally.sourceRemoved()).isZero();
+    assertThat(tally.targetAdded()).isEqualTo(1);
+  }
+}
