@@ -64,13 +64,13 @@ final class CompareCommand implements Command {
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    int limit = limit(line);
     Workplace place = Workplace.open(line, session);
     Selection selection = SelectionOptions.read(line);
     String table = line.getOptionValue("table");
     if (table != null) {
       selection = new Selection(List.of(table), List.of(), selection.rows());
     }
-    int limit = limit(line);
     List<RowChange> rows = new ArrayList<>();
     CompareReport compared;
     try (ComparisonRun run = place.compare(line, selection)) {

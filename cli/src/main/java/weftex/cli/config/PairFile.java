@@ -1,22 +1,15 @@
 package weftex.cli.config;
 
-import com.fasterxml.jackson.annotation.JsonProperty;
-
 /**
- * weftex.yaml as it is written.
+ * weftex.yaml as it is written; what is missing is null here and found by {@link PairReader}.
  *
  * @param site a name for the site; a base and a change set remember it
  * @param model {@code plain}, {@code wordpress}, or the path of a model file
  */
-record PairFile(
-    @JsonProperty(required = true) String site,
-    String model,
-    @JsonProperty(required = true) Copies copies) {
+record PairFile(String site, String model, Copies copies) {
 
   /** The two copies. */
-  record Copies(
-      @JsonProperty(required = true) CopyEntry staging,
-      @JsonProperty(required = true) CopyEntry live) {}
+  record Copies(CopyEntry staging, CopyEntry live) {}
 
   /**
    * One copy: exactly one of {@code sqlite} and {@code mariadb}.
@@ -28,10 +21,10 @@ record PairFile(
 
   /** A database on a MariaDB or MySQL server. */
   record ServerEntry(
-      @JsonProperty(required = true) String host,
+      String host,
       Integer port,
-      @JsonProperty(required = true) String database,
-      @JsonProperty(required = true) String user,
+      String database,
+      String user,
       PasswordEntry password,
       Boolean tls) {}
 

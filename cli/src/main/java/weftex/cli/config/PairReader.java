@@ -69,6 +69,10 @@ public final class PairReader {
     try {
       String text = new String(Files.readAllBytes(file), StandardCharsets.UTF_8);
       PairFile said = weftex.core.yaml.StrictYaml.read(text, PairFile.class);
+      required("site", said.site());
+      required("copies", said.copies());
+      required("copies.staging", said.copies().staging());
+      required("copies.live", said.copies().live());
       Pair pair =
           new Pair(
               file.toAbsolutePath().getParent(),
@@ -92,6 +96,12 @@ public final class PairReader {
         Refusal.Kind.WRONG_INPUT,
         file.getFileName() + ": " + what + ". Nothing was changed.",
         "Correct the file; docs/configuration.md describes it.");
+  }
+
+  private void required(String key, Object value) throws Refusal {
+    if (value == null) {
+      throw wrong("'" + key + "' is missing");
+    }
   }
 
   private SiteModel model(String name) throws Refusal {
@@ -130,6 +140,9 @@ public final class PairReader {
       return new CopySpec.SqliteFile(name, prefix, folder.resolve(entry.sqlite()).normalize());
     }
     PairFile.ServerEntry server = entry.mariadb();
+    required("copies." + name + ".mariadb.host", server.host());
+    required("copies." + name + ".mariadb.database", server.database());
+    required("copies." + name + ".mariadb.user", server.user());
     int port = server.port() == null ? DEFAULT_PORT : server.port();
     if (port < 1 || port > 65535) {
       throw wrong("port " + port + " of copy '" + name + "' is not between 1 and 65535");

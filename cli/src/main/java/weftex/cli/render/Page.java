@@ -80,7 +80,8 @@ public final class Page {
     }
     List<Column> columns = new ArrayList<>();
     for (int i = 0; i < widths.length; i++) {
-      HorizontalAlign align = headings.get(i).number() ? HorizontalAlign.RIGHT : HorizontalAlign.LEFT;
+      HorizontalAlign align =
+          headings.get(i).number() ? HorizontalAlign.RIGHT : HorizontalAlign.LEFT;
       columns.add(
           new Column()
               .header(headings.get(i).text())

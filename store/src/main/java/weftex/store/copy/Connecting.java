@@ -191,6 +191,13 @@ final class Connecting {
 
   private static Refusal wrongDatabase(Connection connection, CopySpec.Server spec)
       throws SQLException {
+    if (isGuest(connection)) {
+      return refusal(
+          spec,
+          "the server has no user '" + spec.user() + "', and lets strangers in only as guests",
+          "Correct 'user' of " + spec.name() + " in weftex.yaml.",
+          null);
+    }
     List<String> visible = new ArrayList<>(visibleDatabases(connection));
     visible.removeAll(List.of("information_schema", "performance_schema", "mysql", "sys"));
     String meant =
@@ -209,6 +216,14 @@ final class Connecting {
             + " in weftex.yaml, or have the right granted."
             + meant,
         null);
+  }
+
+  /** Some servers let an unknown name in as the anonymous user, which may see next to nothing. */
+  private static boolean isGuest(Connection connection) throws SQLException {
+    try (Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery("SELECT CURRENT_USER()")) {
+      return rows.next() && rows.getString(1).startsWith("@");
+    }
   }
 
   /** Called when a copy has tables, but none with its prefix. */

@@ -11,6 +11,7 @@ import java.sql.Types;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
 import weftex.core.row.Value;
@@ -29,6 +30,9 @@ final class MariaDbDialect implements Dialect {
           + " net_write_timeout = 600";
 
   private static final int DUPLICATE_ENTRY = 1062;
+  private static final Pattern WRITTEN_OUT = Pattern.compile("date|time|uuid|inet");
+  private static final Pattern RAW_TEXT =
+      Pattern.compile("(var)?char|(tiny|medium|long)?text|enum|set");
 
   private final Map<String, KeyPart> keyParts = new HashMap<>();
   private final Map<String, Boolean> padded = new HashMap<>();
@@ -64,21 +68,29 @@ final class MariaDbDialect implements Dialect {
   @Override
   public String readExpression(Column column) {
     String name = quote(column.name());
-    return isTemporal(column) ? "CAST(" + name + " AS CHAR)" : name;
+    if (isRawText(column)) {
+      return "CAST(" + name + " AS BINARY)";
+    }
+    return isWrittenOut(column) ? "CAST(" + name + " AS CHAR)" : name;
   }
 
-  private static boolean isTemporal(Column column) {
-    return column.type().startsWith("date")
-        || column.type().startsWith("time")
-        || column.type().startsWith("uuid")
-        || column.type().startsWith("inet");
+  /**
+   * Text whose character set does not come back through Unicode unharmed is carried as its bytes.
+   */
+  private static boolean isRawText(Column column) {
+    return column.kind() == ValueKind.BINARY && RAW_TEXT.matcher(column.type()).lookingAt();
+  }
+
+  /** Types whose binary form on the wire is not what the server would write. */
+  private static boolean isWrittenOut(Column column) {
+    return WRITTEN_OUT.matcher(column.type()).lookingAt();
   }
 
   @Override
   public String keyExpression(Column column, KeyPart part) {
     String name = quote(column.name());
     if (part.style() == KeyPart.Style.BYTES) {
-      return column.kind() == ValueKind.TEXT && !isTemporal(column)
+      return column.kind() == ValueKind.TEXT && !isWrittenOut(column)
           ? "CAST(CONVERT(" + name + " USING utf8mb4) AS BINARY)"
           : "CAST(" + name + " AS BINARY)";
     }

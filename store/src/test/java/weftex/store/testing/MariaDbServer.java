@@ -92,6 +92,7 @@ public final class MariaDbServer {
             .start();
     Runtime.getRuntime().addShutdownHook(new Thread(() -> end(process, work)));
     server.awaitAnswer(process, work);
+    server.sql("", "DELETE FROM mysql.global_priv WHERE User = ''; FLUSH PRIVILEGES;");
     return server;
   }
 

@@ -1,0 +1,158 @@
+package weftex.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.networknt.schema.JsonSchema;
+import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.SpecVersion;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The demo, and what stands in its folder afterwards. */
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class DemoProcessTest {
+  private static final ObjectMapper JSON = new ObjectMapper();
+
+  private Path folder;
+  private Path site;
+  private Program.Ran demo;
+
+  @BeforeAll
+  void runTheDemo(@TempDir Path temporary) {
+    folder = temporary;
+    site = temporary.resolve("skerrow-demo");
+    demo = new Program(folder).run("demo", "--no-pause");
+  }
+
+  @Test
+  void walksThroughTheWholeJobWithRealOutput() {
+    assertThat(demo.status()).as(demo.err()).isZero();
+    assertThat(demo.err()).isEmpty();
+    assertThat(demo.out())
+        .containsSubsequence(
+            "$ weftex check",
+            "$ weftex compare",
+            "$ weftex compare --table pages",
+            "pages 13 (gets a new number: live has another row 13)",
+            "$ weftex draft --without sailings",
+            "6 to add, 7 to update, 3 to remove",
+            "$ weftex review --open",
+            "both-edited",
+            "$ weftex review --approve",
+            "Approved by Mira Tangen",
+            "$ weftex apply",
+            "Applied staging → live: 6 added, 7 updated, 1 removed",
+            "pages#13 has number 15 on live",
+            "This change set was applied on",
+            "$ weftex undo",
+            "pages 15 is in use: 1 row of comments",
+            "$ weftex history",
+            "The demo is in " + site);
+  }
+
+  @Test
+  void leavesALiveCopyThatKeptEverythingOfItsOwn() throws Exception {
+    assertThat(ask("live.db", "SELECT title FROM skf_pages WHERE id IN (4, 9, 13) ORDER BY id"))
+        .containsExactly("Fares 2027", "Summer festival 2026", "Storm on Thursday");
+    assertThat(ask("live.db", "SELECT value FROM skf_settings WHERE name = 'tagline'"))
+        .containsExactly("Four islands, one family");
+    assertThat(ask("live.db", "SELECT COUNT(*) FROM skf_bookings")).containsExactly("3");
+    assertThat(ask("live.db", "SELECT title FROM skf_pages WHERE id = 15"))
+        .containsExactly("Winter timetable");
+  }
+
+  private List<String> ask(String file, String query) throws Exception {
+    List<String> found = new ArrayList<>();
+    try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + site.resolve(file));
+        Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery(query)) {
+      while (rows.next()) {
+        found.add(rows.getString(1));
+      }
+    }
+    return found;
+  }
+
+  @Test
+  void itsFilesFollowTheDocumentedSchema() throws Exception {
+    JsonSchema schema =
+        JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
+            .getSchema(Files.readString(Path.of("..", "docs", "change-set.schema.json")));
+    try (Stream<Path> files = Files.list(site.resolve(".weftex/change-sets"))) {
+      List<Path> all = files.toList();
+      assertThat(all).isNotEmpty();
+      for (Path file : all) {
+        for (String line : Files.readAllLines(file)) {
+          assertThat(schema.validate(JSON.readTree(line))).as(line).isEmpty();
+        }
+      }
+    }
+    assertThat(schema.validate(JSON.readTree("{\"change\": 1, \"do\": \"destroy\"}"))).isNotEmpty();
+  }
+
+  @Test
+  void itsStateIsReadableByItsOwnerOnly() throws Exception {
+    try (Stream<Path> files = Files.walk(site.resolve(".weftex"))) {
+      assertThat(files)
+          .allSatisfy(
+              file ->
+                  assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(file)))
+                      .endsWith("------"));
+    }
+  }
+
+  @Test
+  void everyReportHasAJsonShape() throws Exception {
+    for (String[] command :
+        new String[][] {
+          {"check"},
+          {"compare"},
+          {"compare", "--table", "pages"},
+          {"review"},
+          {"history"},
+          {"draft", "--tables", "harbours,fares"}
+        }) {
+      String[] arguments =
+          Stream.concat(Stream.of(command), Stream.of("--json")).toArray(String[]::new);
+      Program.Ran ran = new Program(site).run(arguments);
+      assertThat(ran.status()).as(String.join(" ", command) + ran.err()).isIn(0, 1);
+      JsonNode node = JSON.readTree(ran.out());
+      assertThat(node.isObject()).as(ran.out()).isTrue();
+    }
+    JsonNode tables = JSON.readTree(new Program(site).run("compare", "--json").out()).get("tables");
+    assertThat(tables.findValuesAsText("name")).contains("pages", "comments");
+    assertThat(tables.get(0).has("conflicts")).isTrue();
+  }
+
+  @Test
+  void aSecondRunReplacesItsOwnFolderAndNothingElse(@TempDir Path other) throws Exception {
+    Files.createDirectory(other.resolve("mine"));
+    Files.writeString(other.resolve("mine/letter.txt"), "keep me");
+    Program.Ran refused = new Program(other).run("demo", "mine", "--no-pause");
+    assertThat(refused.status()).isEqualTo(4);
+    assertThat(refused.err()).contains("was not made by the demo", "Nothing was changed");
+    assertThat(other.resolve("mine/letter.txt")).hasContent("keep me");
+
+    assertThat(new Program(other).run("demo", "--no-pause").status()).isZero();
+    Files.writeString(other.resolve("skerrow-demo/own.txt"), "x");
+    assertThat(new Program(other).run("demo", "--keep", "--no-pause").out())
+        .contains("skerrow-demo-2");
+    assertThat(other.resolve("skerrow-demo/own.txt")).exists();
+    assertThat(new Program(other).run("demo", "--no-pause").status()).isZero();
+    assertThat(other.resolve("skerrow-demo/own.txt")).doesNotExist();
+  }
+}

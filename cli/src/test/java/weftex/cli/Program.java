@@ -1,0 +1,88 @@
+package weftex.cli;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+
+/** The program, run as a process of its own in some folder. */
+final class Program {
+  private final Path folder;
+  private final Map<String, String> environment = new HashMap<>();
+  private final List<String> wrapper = new ArrayList<>();
+
+  Program(Path folder) {
+    this.folder = folder;
+  }
+
+  /** What a run left behind. */
+  record Ran(int status, String out, String err) {}
+
+  Program with(String variable, String value) {
+    environment.put(variable, value);
+    return this;
+  }
+
+  /** Runs the program through a shell command, which gets it as its arguments. */
+  Program through(String shellCommand) {
+    wrapper.addAll(List.of("bash", "-c", shellCommand + "; exec \"$0\" \"$@\""));
+    return this;
+  }
+
+  Process start(String... arguments) {
+    List<String> command = new ArrayList<>(wrapper);
+    command.addAll(
+        List.of(
+            Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+            "-Xshare:auto",
+            "-XX:TieredStopAtLevel=1",
+            "-XX:+UseSerialGC",
+            "-XX:-UsePerfData",
+            "-Xmx256m",
+            "-cp",
+            System.getProperty("java.class.path"),
+            "weftex.cli.Main"));
+    command.addAll(List.of(arguments));
+    ProcessBuilder builder = new ProcessBuilder(command).directory(folder.toFile());
+    builder.environment().remove("COLUMNS");
+    builder.environment().putAll(environment);
+    try {
+      return builder.start();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  Ran run(String... arguments) {
+    return finish(start(arguments));
+  }
+
+  static Ran finish(Process process) {
+    try {
+      process.getOutputStream().close();
+      CompletableFuture<String> err =
+          CompletableFuture.supplyAsync(() -> text(process.getErrorStream()));
+      String out = text(process.getInputStream());
+      return new Ran(process.waitFor(), out, err.join());
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+
+  private static String text(InputStream in) {
+    try (in) {
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+}
