@@ -34,7 +34,9 @@ final class MariaDbRights {
     }
     List<String> missing = new ArrayList<>();
     for (String right :
-        writing ? List.of("SELECT", "INSERT", "UPDATE", "DELETE", "CREATE") : List.of("SELECT")) {
+        writing
+            ? List.of("SELECT", "INSERT", "UPDATE", "DELETE", "CREATE", "TRIGGER")
+            : List.of("SELECT")) {
       if (!has.contains(right) && !has.contains("ALL PRIVILEGES")) {
         missing.add(right);
       }
