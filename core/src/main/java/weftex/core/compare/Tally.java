@@ -14,6 +14,10 @@ public final class Tally {
     same++;
   }
 
+  void settle(Settlement settled) {
+    same += settled.rows();
+  }
+
   void count(Difference row) {
     if (row.bySource()) {
       if (!row.base().isPresent()) {

@@ -49,6 +49,11 @@ public final class Row {
     return length;
   }
 
+  /** Reads the packed values one after the other. */
+  public RowPacking.Cursor cursor() {
+    return new RowPacking.Cursor(packed, offset);
+  }
+
   /** A copy of the packed values. */
   public byte[] packed() {
     return Arrays.copyOfRange(packed, offset, offset + length);

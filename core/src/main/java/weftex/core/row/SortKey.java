@@ -2,6 +2,7 @@ package weftex.core.row;
 
 import java.io.ByteArrayOutputStream;
 import java.math.BigInteger;
+import java.nio.ByteBuffer;
 import java.util.Arrays;
 import java.util.HexFormat;
 
@@ -40,6 +41,15 @@ public final class SortKey implements Comparable<SortKey> {
     byte[] bytes = new byte[8];
     put(bytes, 0, number ^ Long.MIN_VALUE);
     return new SortKey(bytes);
+  }
+
+  /** The number that {@link #ofWhole(long)} made a key of, or -1 for another or a negative one. */
+  public static long toWhole(SortKey key) {
+    if (key.bytes.length != Long.BYTES) {
+      return -1;
+    }
+    long number = ByteBuffer.wrap(key.bytes).getLong() ^ Long.MIN_VALUE;
+    return Math.max(number, -1);
   }
 
   private static void put(byte[] bytes, int at, long number) {

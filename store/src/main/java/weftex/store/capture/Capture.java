@@ -9,14 +9,17 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import weftex.core.compare.Side;
+import java.util.Optional;
+import weftex.core.compare.KeyRange;
+import weftex.core.compare.RangeDigests;
+import weftex.core.compare.RangedSide;
 import weftex.core.row.RowStream;
 import weftex.core.row.Table;
 import weftex.store.Refusal;
 import weftex.store.copy.Layout;
 
 /** A recorded base, read as a side of a comparison. */
-public final class Capture implements Side {
+public final class Capture implements RangedSide {
   static final String MANIFEST = "manifest.json";
 
   private final Path folder;
@@ -125,10 +128,35 @@ public final class Capture implements Side {
     if (entry == null) {
       return RowStream.EMPTY;
     }
+    return new CaptureRowStream(
+        folder.resolve(entry.file()), positions(entry, table), entry.columns().size());
+  }
+
+  private static List<Integer> positions(Manifest.Entry entry, Table table) {
     List<Integer> positions = new ArrayList<>();
     for (var column : table.columns()) {
       positions.add(entry.columns().indexOf(column.name()));
     }
-    return new CaptureRowStream(folder.resolve(entry.file()), positions, entry.columns().size());
+    return positions;
+  }
+
+  /**
+   * Only if the table is read with the very columns that were recorded, since digests are of whole
+   * rows.
+   */
+  @Override
+  public Optional<RangeDigests> digests(Table table, long width) throws IOException {
+    Manifest.Entry entry = entries.get(table.name());
+    List<String> asked = table.columns().stream().map(column -> column.name()).toList();
+    if (entry == null || !entry.columns().equals(asked)) {
+      return Optional.empty();
+    }
+    return RangeFile.read(RangeWriter.of(folder.resolve(entry.file()))).map(RangeDigests::bounded);
+  }
+
+  @Override
+  public RowStream open(Table table, List<KeyRange> ranges) throws IOException {
+    Path file = folder.resolve(entries.get(table.name()).file());
+    return new CaptureRangeStream(file, RangeFile.blocks(RangeWriter.of(file), ranges), ranges);
   }
 }

@@ -89,12 +89,14 @@ public final class CaptureWriter {
     long count = 0;
     try (OutputStream out = Files0600.create(file);
         DataFileWriter<Object> writer = new DataFileWriter<>(new GenericDatumWriter<>());
+        RangeWriter ranges = RangeWriter.beside(file, layout, writer);
         RowStream rows = side.open(layout.table())) {
       writer.setCodec(WholeFrameZstd.register());
       writer.setSyncInterval(BLOCK_BYTES);
       writer.create(RowSchema.of(layout.table()), out);
       RowPacking.Sink sink = new RowPacking.Sink(4096);
       for (Row row = rows.next(); row.isPresent(); row = rows.next()) {
+        ranges.before(row);
         sink.clear();
         sink.putRaw(row.key().bytes());
         sink.putLong(row.length());
@@ -104,6 +106,7 @@ public final class CaptureWriter {
           progress.accept(before + count);
         }
       }
+      ranges.finish();
     }
     progress.accept(before + count);
     return count;

@@ -75,10 +75,18 @@ public final class Copy {
   /** Opens one consistent state of some tables. */
   public Snapshot snapshot(List<Layout> layouts) throws Refusal {
     try {
-      return new Snapshot(Connecting.open(spec), dialect, spec.name(), layouts);
+      return new Snapshot(
+          Connecting.open(spec), dialect, spec.name(), layouts, this::isPlainUnicode);
     } catch (SQLException e) {
       throw unreachable(e);
     }
+  }
+
+  private boolean isPlainUnicode(Layout layout) {
+    return catalog
+        .find(layout.table().name())
+        .map(table -> table.collations().values().stream().allMatch(c -> c.startsWith("utf8mb4")))
+        .orElse(false);
   }
 
   /** Opens a transaction that writes. */

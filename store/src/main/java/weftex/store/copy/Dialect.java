@@ -35,6 +35,12 @@ interface Dialect {
   /** How the cells of a column are read; asked for once a query, not once a row. */
   CellReader cellReader(Column column);
 
+  /**
+   * The expression of {@link RowDigest}, an unsigned number; empty if this database can't compute
+   * it.
+   */
+  java.util.Optional<String> digestExpression(Layout layout);
+
   /** Reads one cell of the current row and puts it into a sink. */
   interface CellReader {
     void read(ResultSet rows, int index, RowPacking.Sink sink) throws SQLException;

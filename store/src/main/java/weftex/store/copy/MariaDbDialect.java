@@ -11,6 +11,7 @@ import java.sql.Types;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.regex.Pattern;
 import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
@@ -101,6 +102,11 @@ final class MariaDbDialect implements Dialect {
     // Padding with spaces up to a common length makes weights equal exactly when a padded
     // comparison does.
     return "WEIGHT_STRING(" + name + " AS CHAR(" + part.detail().substring(space + 1) + "))";
+  }
+
+  @Override
+  public Optional<String> digestExpression(Layout layout) {
+    return RowDigest.expression(layout.table(), this);
   }
 
   @Override

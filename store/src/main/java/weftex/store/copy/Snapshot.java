@@ -9,7 +9,11 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import weftex.core.compare.Side;
+import java.util.Optional;
+import java.util.function.Predicate;
+import weftex.core.compare.KeyRange;
+import weftex.core.compare.RangeDigests;
+import weftex.core.compare.RangedSide;
 import weftex.core.plan.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
@@ -20,20 +24,32 @@ import weftex.core.row.Value;
  * One consistent state of a copy, read through one connection: its rows in order, and single rows
  * by value.
  */
-public final class Snapshot implements Side, RowFinder, AutoCloseable {
+public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
   private static final int FETCH_SIZE = 256;
+  private static final int RANGES_AT_ONCE = 100;
+  private static final int NO_SUCH_FUNCTION = 1305;
 
   private final Connection connection;
   private final Dialect dialect;
   private final String copy;
+  private final Predicate<Layout> plainText;
   private final Map<String, Layout> layouts = new HashMap<>();
   private final Map<String, PreparedStatement> statements = new HashMap<>();
 
-  Snapshot(Connection connection, Dialect dialect, String copy, List<Layout> layouts)
+  /**
+   * @param plainText whether all texts of a layout are stored in Unicode
+   */
+  Snapshot(
+      Connection connection,
+      Dialect dialect,
+      String copy,
+      List<Layout> layouts,
+      Predicate<Layout> plainText)
       throws SQLException {
     this.connection = connection;
     this.dialect = dialect;
     this.copy = copy;
+    this.plainText = plainText;
     layouts.forEach(layout -> this.layouts.put(layout.table().name(), layout));
     dialect.beginSnapshot(connection);
   }
@@ -41,18 +57,109 @@ public final class Snapshot implements Side, RowFinder, AutoCloseable {
   @Override
   public RowStream open(Table table) throws IOException {
     Layout layout = layouts.get(table.name());
+    return stream(layout, layout.select(dialect) + layout.orderBy(dialect));
+  }
+
+  @Override
+  public RowStream open(Table table, List<KeyRange> ranges) throws IOException {
+    Layout layout = layouts.get(table.name());
+    String key = dialect.quote(table.columns().get(table.key().get(0)).name());
+    List<RowOpener> parts = new ArrayList<>();
+    for (int i = 0; i < ranges.size(); i += RANGES_AT_ONCE) {
+      List<String> conditions = new ArrayList<>();
+      for (KeyRange range : ranges.subList(i, Math.min(ranges.size(), i + RANGES_AT_ONCE))) {
+        conditions.add(key + " BETWEEN " + range.first() + " AND " + range.last());
+      }
+      String sql =
+          layout.select(dialect)
+              + " WHERE "
+              + String.join(" OR ", conditions)
+              + layout.orderBy(dialect);
+      parts.add(() -> rows(layout, sql));
+    }
+    return new PrefetchedRows(new ChainedRows(parts), "read " + place(layout));
+  }
+
+  /** Opens one part of a stream. */
+  interface RowOpener {
+    RowStream open() throws IOException;
+  }
+
+  private RowStream stream(Layout layout, String sql) throws IOException {
+    return new PrefetchedRows(rows(layout, sql), "read " + place(layout));
+  }
+
+  private RowStream rows(Layout layout, String sql) throws IOException {
     try {
-      PreparedStatement statement =
-          connection.prepareStatement(layout.select(dialect) + layout.orderBy(dialect));
+      PreparedStatement statement = connection.prepareStatement(sql);
       statement.setFetchSize(FETCH_SIZE);
-      String place = layout.realName() + " on " + copy;
-      return new PrefetchedRows(
-          new JdbcRowStream(
-              statement, new RowReader(layout, dialect), place, layout.table().hasKey()),
-          "read " + place);
+      return new JdbcRowStream(
+          statement, new RowReader(layout, dialect), place(layout), layout.table().hasKey());
     } catch (SQLException e) {
-      throw new IOException(
-          "reading " + layout.realName() + " on " + copy + " failed: " + e.getMessage(), e);
+      throw new IOException("reading " + place(layout) + " failed: " + e.getMessage(), e);
+    }
+  }
+
+  private String place(Layout layout) {
+    return layout.realName() + " on " + copy;
+  }
+
+  /** A server that can't compute them, for want of a function, has none. */
+  @Override
+  public Optional<RangeDigests> digests(Table table, long width) throws IOException {
+    Layout layout = layouts.get(table.name());
+    Optional<String> digest =
+        RowDigest.isPossible(layout) && plainText.test(layout)
+            ? dialect.digestExpression(layout)
+            : Optional.empty();
+    if (digest.isEmpty()) {
+      return Optional.empty();
+    }
+    String key = dialect.quote(table.columns().get(table.key().get(0)).name());
+    String sql =
+        "SELECT "
+            + key
+            + " DIV "
+            + width
+            + ", COUNT(*), BIT_XOR("
+            + digest.get()
+            + ") FROM "
+            + dialect.quote(layout.realName())
+            + " GROUP BY 1 ORDER BY 1";
+    if (!fitsRanges(layout, key)) {
+      return Optional.empty();
+    }
+    RangeDigests digests = new RangeDigests(width);
+    try (PreparedStatement statement = connection.prepareStatement(sql);
+        ResultSet rows = statement.executeQuery()) {
+      while (rows.next()) {
+        digests.add(rows.getLong(1), rows.getLong(2), Long.parseUnsignedLong(rows.getString(3)));
+      }
+      return Optional.of(digests);
+    } catch (SQLException e) {
+      if (e.getErrorCode() == NO_SUCH_FUNCTION) {
+        return Optional.empty();
+      }
+      throw new IOException("reading " + place(layout) + " failed: " + e.getMessage(), e);
+    }
+  }
+
+  /** Negative and very large keys are not worth a rule of their own. */
+  private boolean fitsRanges(Layout layout, String key) throws IOException {
+    String sql =
+        "SELECT COALESCE(MIN("
+            + key
+            + ") >= 0 AND MAX("
+            + key
+            + ") < "
+            + Long.MAX_VALUE / 2
+            + ", 1) FROM "
+            + dialect.quote(layout.realName());
+    try (PreparedStatement statement = connection.prepareStatement(sql);
+        ResultSet rows = statement.executeQuery()) {
+      return rows.next() && rows.getInt(1) == 1;
+    } catch (SQLException e) {
+      throw failed(layout, e);
     }
   }
 

@@ -8,6 +8,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.sql.Types;
 import java.util.List;
+import java.util.Optional;
 import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
 import weftex.core.row.Value;
@@ -52,6 +53,11 @@ final class SqliteDialect implements Dialect {
       case "RTRIM" -> "CAST(rtrim(" + name + ") AS BLOB)";
       default -> "CAST(" + name + " AS BLOB)";
     };
+  }
+
+  @Override
+  public Optional<String> digestExpression(Layout layout) {
+    return Optional.empty();
   }
 
   @Override

@@ -1,0 +1,138 @@
+package weftex.store.capture;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Path;
+import org.apache.avro.Schema;
+import org.apache.avro.SchemaBuilder;
+import org.apache.avro.file.DataFileWriter;
+import org.apache.avro.generic.GenericData;
+import org.apache.avro.generic.GenericDatumWriter;
+import org.apache.avro.generic.GenericRecord;
+import weftex.core.row.Row;
+import weftex.core.row.SortKey;
+import weftex.store.copy.Layout;
+import weftex.store.copy.RowDigest;
+import weftex.store.state.Files0600;
+
+/**
+ * Writes, beside a table's file, the digest of each range of its rows and the block in which the
+ * range begins. Tables whose rows can't be digested get no such file.
+ */
+final class RangeWriter implements AutoCloseable {
+  static final Schema SCHEMA =
+      SchemaBuilder.record("Range")
+          .namespace("weftex")
+          .fields()
+          .requiredLong("range")
+          .requiredLong("rows")
+          .requiredLong("digest")
+          .requiredLong("block")
+          .endRecord();
+
+  /**
+   * A new block begins at the first range after this many bytes, so that few rows are read for one
+   * range.
+   */
+  private static final long BLOCK_BYTES = 96 * 1024;
+
+  private final DataFileWriter<GenericRecord> out;
+  private final OutputStream file;
+  private final DataFileWriter<Object> rows;
+  private final RowDigest digest;
+  private boolean possible;
+  private long range = -1;
+  private long rowsInRange;
+  private long digestOfRange;
+  private long block = -1;
+  private long bytes;
+
+  private RangeWriter(
+      DataFileWriter<GenericRecord> out,
+      OutputStream file,
+      DataFileWriter<Object> rows,
+      RowDigest digest) {
+    this.out = out;
+    this.file = file;
+    this.rows = rows;
+    this.digest = digest;
+    this.possible = digest != null;
+  }
+
+  static RangeWriter beside(Path table, Layout layout, DataFileWriter<Object> rows)
+      throws IOException {
+    if (!RowDigest.isPossible(layout)) {
+      return new RangeWriter(null, null, rows, null);
+    }
+    OutputStream file = Files0600.create(of(table));
+    DataFileWriter<GenericRecord> out = new DataFileWriter<>(new GenericDatumWriter<>(SCHEMA));
+    out.setCodec(WholeFrameZstd.register());
+    out.create(SCHEMA, file);
+    return new RangeWriter(out, file, rows, new RowDigest(layout.table()));
+  }
+
+  static Path of(Path table) {
+    return table.resolveSibling(table.getFileName().toString().replace(".avro", ".ranges.avro"));
+  }
+
+  /** Takes in a row before it is written. */
+  void before(Row row) throws IOException {
+    if (!possible) {
+      return;
+    }
+    long key = SortKey.toWhole(row.key());
+    if (key < 0) {
+      possible = false;
+      return;
+    }
+    if (key / RowDigest.WIDTH != range) {
+      close(range);
+      range = key / RowDigest.WIDTH;
+      if (block < 0 || bytes > BLOCK_BYTES) {
+        block = rows.sync();
+        bytes = 0;
+      }
+    }
+    rowsInRange++;
+    digestOfRange ^= digest.of(row);
+    bytes += row.length();
+  }
+
+  private void close(long ended) throws IOException {
+    if (rowsInRange > 0) {
+      GenericRecord record = new GenericData.Record(SCHEMA);
+      record.put("range", ended);
+      record.put("rows", rowsInRange);
+      record.put("digest", digestOfRange);
+      record.put("block", block);
+      out.append(record);
+    }
+    rowsInRange = 0;
+    digestOfRange = 0;
+  }
+
+  /**
+   * Writes the last range. If a key had no place in a range, an end mark is missing and the file
+   * says nothing.
+   */
+  void finish() throws IOException {
+    if (possible) {
+      close(range);
+      GenericRecord end = new GenericData.Record(SCHEMA);
+      end.put("range", -1L);
+      end.put("rows", 0L);
+      end.put("digest", 0L);
+      end.put("block", -1L);
+      out.append(end);
+    }
+  }
+
+  @Override
+  public void close() throws IOException {
+    if (out != null) {
+      try (file) {
+        out.close();
+      }
+    }
+  }
+}
