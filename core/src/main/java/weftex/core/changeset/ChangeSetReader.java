@@ -116,7 +116,7 @@ public final class ChangeSetReader {
           header == null ? ChangeSetProblem.Kind.NOT_A_CHANGE_SET : ChangeSetProblem.Kind.ALTERED,
           "this is not a line of a change set");
     }
-    String hashBefore = hashSoFar();
+    String hashBefore = node.has("change") ? "" : hashSoFar();
     digest.update(bytes);
     digest.update((byte) '\n');
     approvedLast = false;

@@ -95,8 +95,7 @@ public final class Applier {
       LongConsumer progress)
       throws SQLException, Refusal, IOException {
     gate.writing();
-    ChangePass pass =
-        new ChangePass(reviewed.file(), reviewed.review(), reviewed.contents().sha256());
+    ChangePass pass = new ChangePass(reviewed);
     long[] done = {0};
     boolean keep = false;
     try (ReceiptWriter writer = receipts.begin(receipt)) {

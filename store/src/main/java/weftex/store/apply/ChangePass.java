@@ -4,13 +4,11 @@ import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
-import java.nio.file.Path;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
-import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
 import weftex.store.Refusal;
 
@@ -19,17 +17,10 @@ final class ChangePass {
   private static final int CHUNK = 200;
   private static final long CHUNK_BYTES = 8L << 20;
 
-  private final Path file;
-  private final Review review;
-  private final String sha256;
+  private final ReviewedFile reviewed;
 
-  /**
-   * @param sha256 of the file as it was when the pass was prepared
-   */
-  ChangePass(Path file, Review review, String sha256) {
-    this.file = file;
-    this.review = review;
-    this.sha256 = sha256;
+  ChangePass(ReviewedFile reviewed) {
+    this.reviewed = reviewed;
   }
 
   /** Takes some changes, in the order of applying. */
@@ -47,16 +38,39 @@ final class ChangePass {
   }
 
   void run(ChunkSink sink) throws IOException, SQLException, Refusal {
+    if (reviewed.kept().isPresent()) {
+      runKept(sink, reviewed.kept().get());
+    } else {
+      runFile(sink);
+    }
+  }
+
+  private void runKept(ChunkSink sink, List<RowChange> kept)
+      throws IOException, SQLException, Refusal {
+    List<RowChange> chunk = new ArrayList<>();
+    for (RowChange change : kept) {
+      reviewed.review().effective(change).ifPresent(chunk::add);
+      if (chunk.size() >= CHUNK) {
+        sink.accept(List.copyOf(chunk));
+        chunk.clear();
+      }
+    }
+    if (!chunk.isEmpty()) {
+      sink.accept(chunk);
+    }
+  }
+
+  private void runFile(ChunkSink sink) throws IOException, SQLException, Refusal {
     List<RowChange> chunk = new ArrayList<>();
     long[] bytes = {0};
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(reviewed.file()), 1 << 16)) {
       ChangeSetReader.Contents contents =
           ChangeSetReader.read(
               in,
               new ChangeSetReader.Visitor() {
                 @Override
                 public void change(RowChange change) throws IOException {
-                  review.effective(change).ifPresent(chunk::add);
+                  reviewed.review().effective(change).ifPresent(chunk::add);
                   bytes[0] += weight(change);
                   if (chunk.size() >= CHUNK || bytes[0] > CHUNK_BYTES) {
                     hand(sink, chunk);
@@ -64,7 +78,7 @@ final class ChangePass {
                   }
                 }
               });
-      if (!contents.sha256().equals(sha256)) {
+      if (!contents.sha256().equals(reviewed.contents().sha256())) {
         throw movedUnderUs();
       }
       hand(sink, chunk);
@@ -107,7 +121,7 @@ final class ChangePass {
     return new Refusal(
         Refusal.Kind.PROTECTED,
         "The change set "
-            + file
+            + reviewed.file()
             + " was written to while it was being applied. Nothing was changed.",
         "Approve it again, and apply it when nobody else is at it.");
   }

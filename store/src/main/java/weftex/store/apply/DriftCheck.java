@@ -105,7 +105,7 @@ final class DriftCheck {
         change.key(),
         change.action() == Action.REMOVE
             ? whole
-            : ChangeSetWriter.shortened(whole, change.after().keySet()));
+            : ChangeSetWriter.shortened(whole, change.before(), change.after().keySet()));
   }
 
   /**

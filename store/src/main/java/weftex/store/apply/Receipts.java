@@ -5,8 +5,10 @@ import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.nio.ByteBuffer;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -31,6 +33,7 @@ public final class Receipts {
   private static final DateTimeFormatter ID =
       DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss-SSS").withZone(ZoneOffset.UTC);
   private static final String SUFFIX = ".jsonl";
+  private static final int TAIL_BYTES = 2048;
 
   private final Path folder;
   private final Clock clock;
@@ -128,35 +131,38 @@ public final class Receipts {
 
   private static boolean endsWithLineFeed(Path file) throws IOException {
     try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
-      java.nio.ByteBuffer last = java.nio.ByteBuffer.allocate(1);
+      ByteBuffer last = ByteBuffer.allocate(1);
       return channel.read(last, Math.max(0, channel.size() - 1)) == 1 && last.get(0) == '\n';
     }
   }
 
+  /** Reads the header and the end alone: the rows between are many. */
   private static Optional<Receipt> read(Path file) throws IOException, Refusal {
-    Optional<Receipt> receipt = Optional.empty();
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
-      JsonLines.Lines lines = new JsonLines.Lines(in);
-      while (!lines.atEnd()) {
-        byte[] line = lines.next();
-        if (receipt.isEmpty()) {
-          receipt = header(file, line);
-          if (receipt.isEmpty()) {
-            return receipt;
-          }
-        } else if (isShort(line)) {
-          receipt = receipt.map(known -> withEnding(known, line));
-        }
-      }
+    Optional<Receipt> receipt;
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 13)) {
+      receipt = header(file, new JsonLines.Lines(in).next());
     }
-    return receipt;
+    if (receipt.isEmpty()) {
+      return receipt;
+    }
+    Receipt known = receipt.get();
+    for (String line : tail(file)) {
+      known = withEnding(known, line.getBytes(StandardCharsets.UTF_8));
+    }
+    return Optional.of(known);
   }
 
-  /** Lines that tell of the ending are short; the rows between need not be parsed. */
-  private static boolean isShort(byte[] line) {
-    return line.length < 200
-        && line.length > 2
-        && (line[2] == 'w' || line[2] == 'c' || line[2] == 'r');
+  /** The last whole lines of a file; those that tell of the ending are short. */
+  private static List<String> tail(Path file) throws IOException {
+    try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+      long from = Math.max(0, channel.size() - TAIL_BYTES);
+      ByteBuffer bytes = ByteBuffer.allocate((int) (channel.size() - from));
+      while (bytes.hasRemaining() && channel.read(bytes, from + bytes.position()) > 0) {
+        // Reads on until the end.
+      }
+      String text = new String(bytes.array(), StandardCharsets.UTF_8);
+      return text.substring(text.indexOf('\n') + 1).lines().toList();
+    }
   }
 
   private static Receipt withEnding(Receipt known, byte[] line) {

@@ -8,6 +8,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.Review;
@@ -19,9 +20,17 @@ import weftex.store.Refusal;
  * A change set in a file, with what its decisions make of it.
  *
  * @param fresh the changes that add numbered rows, in the order of applying
+ * @param kept all changes, if they are few enough to be kept in memory; else the file is read again
  */
 public record ReviewedFile(
-    Path file, ChangeSetReader.Contents contents, Review review, List<Fresh> fresh) {
+    Path file,
+    ChangeSetReader.Contents contents,
+    Review review,
+    List<Fresh> fresh,
+    Optional<List<RowChange>> kept) {
+
+  /** A larger file is not kept: its values take about twice as much in memory. */
+  private static final long KEPT_UP_TO = 32L << 20;
 
   /** A numbered row that a change adds. */
   record Fresh(int change, RowName row) {}
@@ -34,7 +43,9 @@ public record ReviewedFile(
   public static ReviewedFile read(Path file) throws Refusal {
     Review review = new Review();
     List<Fresh> fresh = new ArrayList<>();
+    List<RowChange> kept = new ArrayList<>();
     try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+      boolean keep = Files.size(file) <= KEPT_UP_TO;
       ChangeSetReader.Contents contents =
           ChangeSetReader.read(
               in,
@@ -43,10 +54,14 @@ public record ReviewedFile(
                 public void change(RowChange change) {
                   review.add(change);
                   change.fresh().ifPresent(row -> fresh.add(new Fresh(change.id(), row)));
+                  if (keep) {
+                    kept.add(change);
+                  }
                 }
               });
       contents.decisions().forEach(review::add);
-      return new ReviewedFile(file, contents, review, fresh);
+      return new ReviewedFile(
+          file, contents, review, fresh, keep ? Optional.of(kept) : Optional.empty());
     } catch (NoSuchFileException e) {
       throw refusal(
           "There is no change set " + file + ".",

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.LongConsumer;
 import weftex.core.changeset.Action;
+import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -321,7 +322,7 @@ final class UndoPass {
               inverse(row.action()),
               row.table(),
               row.key(),
-              keyed ? now : row.before(),
+              keyed ? ChangeSetWriter.shortened(now, row.after(), changed(row)) : row.before(),
               Optional.empty());
         });
   }
@@ -333,6 +334,19 @@ final class UndoPass {
     return row.before().entrySet().stream()
         .filter(entry -> !entry.getValue().equals(row.after().get(entry.getKey())))
         .allMatch(entry -> entry.getValue().matches(now.get(entry.getKey())));
+  }
+
+  /** The columns that the apply had changed. */
+  private static Set<String> changed(ReceiptRows.Touched row) {
+    Set<String> changed = new HashSet<>();
+    row.before()
+        .forEach(
+            (column, before) -> {
+              if (!before.equals(row.after().get(column))) {
+                changed.add(column);
+              }
+            });
+    return changed;
   }
 
   private static Action inverse(Action action) {

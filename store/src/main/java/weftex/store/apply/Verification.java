@@ -113,17 +113,19 @@ final class Verification {
       throw wrong(change, "the row can't be found again under its key");
     }
     Map<String, Value> whole = DriftCheck.named(table, now);
-    compare(table, change, whole);
+    Map<String, Value> unaltered = compare(table, change, whole);
     receipt.after(
         change.id(),
         change.action(),
         change.table(),
         named,
-        ChangeSetWriter.shortened(whole, change.after().keySet()),
+        ChangeSetWriter.shortened(whole, unaltered, change.after().keySet()),
         change.fresh());
   }
 
-  private void compare(Table table, RowChange change, Map<String, Value> now) throws Refusal {
+  /** Returns what the change left as it was, as the change set carries it. */
+  private Map<String, Value> compare(Table table, RowChange change, Map<String, Value> now)
+      throws Refusal {
     Map<String, Value> meant = numbers.resolve(table, change.after());
     for (Map.Entry<String, Value> entry : meant.entrySet()) {
       Value is = now.get(entry.getKey());
@@ -136,14 +138,17 @@ final class Verification {
       }
     }
     List<String> others = new ArrayList<>();
-    change
-        .before()
-        .forEach(
-            (column, was) -> {
-              if (!meant.containsKey(column) && !was.matches(now.get(column))) {
-                others.add(column);
-              }
-            });
+    Map<String, Value> unaltered = new LinkedHashMap<>();
+    for (Map.Entry<String, Value> was : change.before().entrySet()) {
+      if (meant.containsKey(was.getKey())) {
+        continue;
+      }
+      if (was.getValue().matches(now.get(was.getKey()))) {
+        unaltered.put(was.getKey(), was.getValue());
+      } else {
+        others.add(was.getKey());
+      }
+    }
     if (!others.isEmpty() && altered.size() < LISTED) {
       altered.add(
           new Drift(
@@ -152,6 +157,7 @@ final class Verification {
               change.keyText(),
               "the server itself set " + String.join(", ", others)));
     }
+    return unaltered;
   }
 
   private Refusal wrong(RowChange change, String what) {

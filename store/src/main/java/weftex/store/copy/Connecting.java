@@ -253,7 +253,7 @@ final class Connecting {
         cause);
   }
 
-  private static void close(Connection connection) {
+  static void close(Connection connection) {
     try {
       connection.close();
     } catch (SQLException e) {

@@ -91,10 +91,21 @@ public final class Copy {
 
   /** Opens a transaction that writes. */
   public WriteTransaction write() throws Refusal {
+    Connection connection = Connecting.open(spec);
     try {
-      return new WriteTransaction(Connecting.open(spec), dialect, spec, catalog);
+      return new WriteTransaction(connection, dialect, spec, catalog);
     } catch (SQLException e) {
-      throw unreachable(e);
+      Connecting.close(connection);
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          spec.name()
+              + " ("
+              + spec.place()
+              + ") can't be written: "
+              + e.getMessage()
+              + ". Nothing was changed.",
+          "See whether the file or server is read-only or locked, and what its user may do.",
+          e);
     }
   }
 

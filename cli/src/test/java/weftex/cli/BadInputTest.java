@@ -1,0 +1,191 @@
+package weftex.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import weftex.demo.DemoSite;
+
+/**
+ * Whatever is wrong with what it is given: one clear sentence, the right status, and live
+ * untouched.
+ */
+class BadInputTest {
+  @TempDir Path folder;
+  private byte[] live;
+
+  @BeforeEach
+  void makeTheSite() throws Exception {
+    DemoSite site = new DemoSite(folder);
+    site.build();
+    configure("skerrow", "live.db");
+    weftex("mark");
+    site.week();
+    weftex("draft", "--tables", "harbours,fares", "-o", "set.jsonl");
+    live = Files.readAllBytes(folder.resolve("live.db"));
+  }
+
+  private void configure(String site, String liveFile) throws Exception {
+    Files.writeString(
+        folder.resolve("weftex.yaml"),
+        "site: "
+            + site
+            + "\nmodel: "
+            + DemoSite.MODEL
+            + "\ncopies:\n  staging: {sqlite: staging.db, prefix: skf_}\n  live: {sqlite: "
+            + liveFile
+            + ", prefix: skf_}\n");
+  }
+
+  private Program.Ran weftex(String... arguments) {
+    return new Program(folder).run(arguments);
+  }
+
+  private void refused(int status, String message, String... arguments) throws Exception {
+    Program.Ran ran = weftex(arguments);
+    assertThat(ran.err())
+        .contains(message)
+        .contains("othing was changed")
+        .doesNotContain("Exception");
+    assertThat(ran.status()).isEqualTo(status);
+    assertThat(Files.readAllBytes(folder.resolve("live.db"))).isEqualTo(live);
+  }
+
+  private void edit(String file, String from, String to) throws Exception {
+    Path path = folder.resolve(file);
+    String text = Files.readString(path);
+    assertThat(text).contains(from);
+    Files.writeString(path, text.replace(from, to));
+  }
+
+  @Test
+  void withoutABase() throws Exception {
+    try (Stream<Path> base = Files.list(folder.resolve(".weftex/base"))) {
+      for (Path file : base.toList()) {
+        Files.delete(file);
+      }
+    }
+    refused(2, "No base has been recorded", "compare");
+    assertThat(weftex("compare", "--two-way").out())
+        .contains("without a base: every difference is a question");
+  }
+
+  @Test
+  void aBaseOfAnotherSiteOrOfANewerFormat() throws Exception {
+    configure("elsewhere", "live.db");
+    refused(2, "is of the site 'skerrow', and weftex.yaml is of 'elsewhere'", "compare");
+    configure("skerrow", "live.db");
+    edit(".weftex/base/manifest.json", "\"format\" : 1", "\"format\" : 2");
+    refused(2, "has format 2, and this version reads format 1", "compare");
+  }
+
+  @Test
+  void aChangeSetThatIsHarmed() throws Exception {
+    refused(1, "is not approved", "apply", "set.jsonl");
+    refused(2, "There is no change set", "apply", "gone.jsonl");
+    byte[] whole = Files.readAllBytes(folder.resolve("set.jsonl"));
+    Files.write(folder.resolve("cut.jsonl"), java.util.Arrays.copyOf(whole, whole.length / 2));
+    refused(2, "It was cut short", "apply", "cut.jsonl");
+    String text = new String(whole, StandardCharsets.UTF_8);
+    Files.writeString(folder.resolve("edited.jsonl"), text.replace("5:30", "4:30"));
+    refused(2, "It was altered", "apply", "edited.jsonl");
+    Files.writeString(folder.resolve("newer.jsonl"), text.replace("\"format\":1", "\"format\":9"));
+    refused(2, "its format is 9, and this version reads format 1", "review", "newer.jsonl");
+    refused(
+        2,
+        "not the header of a change set",
+        "review",
+        ".weftex/base/manifest.json".replace("manifest.json", "one.json"));
+  }
+
+  @BeforeEach
+  void aFileThatIsJsonButNoChangeSet() throws Exception {
+    Files.createDirectories(folder.resolve(".weftex/base"));
+    Files.writeString(folder.resolve(".weftex/base/one.json"), "{\"weftex\":\"capture\"}\n");
+  }
+
+  @Test
+  void aChangeSetForAnotherTargetOrSite() throws Exception {
+    weftex("review", "set.jsonl", "--approve");
+    Files.copy(
+        folder.resolve("live.db"), folder.resolve("other.db"), StandardCopyOption.REPLACE_EXISTING);
+    configure("skerrow", "other.db");
+    refused(4, "It was drafted for live at sqlite", "apply", "set.jsonl");
+    configure("elsewhere", "live.db");
+    refused(4, "It is for the site 'skerrow'", "apply", "set.jsonl");
+  }
+
+  @Test
+  void aTableOrColumnThatCameOrWentSinceTheDraft() throws Exception {
+    weftex("review", "set.jsonl", "--approve");
+    sql("ALTER TABLE skf_harbours ADD COLUMN mood TEXT");
+    live = Files.readAllBytes(folder.resolve("live.db"));
+    refused(1, "table harbours has a new column mood", "apply", "set.jsonl");
+    sql("DROP TABLE skf_fares");
+    live = Files.readAllBytes(folder.resolve("live.db"));
+    refused(1, "are not those that the change set was drafted for", "apply", "set.jsonl");
+    assertThat(weftex("compare").out()).contains("Not compared: fares, only on staging.");
+  }
+
+  private void sql(String statement) throws Exception {
+    try (Connection connection =
+            DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("live.db"));
+        Statement each = connection.createStatement()) {
+      each.execute(statement);
+    }
+  }
+
+  @Test
+  void aTargetThatIsNoDatabaseOrNotThere() throws Exception {
+    weftex("review", "set.jsonl", "--approve");
+    Files.writeString(
+        folder.resolve("live.db"), "not a database, but long enough to be read as one");
+    live = Files.readAllBytes(folder.resolve("live.db"));
+    refused(3, "is not an SQLite database", "apply", "set.jsonl");
+    configure("skerrow", "nowhere.db");
+    refused(3, "there is no file", "check");
+  }
+
+  @Test
+  void decisionsThatFitNothing() throws Exception {
+    byte[] before = Files.readAllBytes(folder.resolve("set.jsonl"));
+    for (List<String> wrong :
+        List.of(
+            List.of("--skip", "99"),
+            List.of("--take", "1"),
+            List.of("--bring", "1"),
+            List.of("--keep", "conflicts"),
+            List.of("--skip", "1,nonsense"),
+            List.of("--change", "many"))) {
+      Program.Ran ran = weftex("review", "set.jsonl", wrong.get(0), wrong.get(1));
+      assertThat(ran.status()).as(wrong.toString()).isEqualTo(2);
+      assertThat(ran.err()).doesNotContain("Exception");
+    }
+    assertThat(Files.readAllBytes(folder.resolve("set.jsonl"))).isEqualTo(before);
+  }
+
+  @Test
+  void aSelectionThatMatchesNothing() throws Exception {
+    refused(2, "No table matches 'harbors'", "draft", "--tables", "harbors");
+    refused(2, "Did you mean 'harbours'?", "compare", "--table", "harbors");
+    refused(2, "names no rows", "draft", "--rows", "harbours");
+    assertThat(weftex("draft", "--tables", "routes").err()).contains("No change set was written");
+  }
+
+  @Test
+  void nothingToUndo() throws Exception {
+    refused(2, "Nothing was applied here that is not undone already", "undo");
+    refused(2, "There is no receipt 'x' of an apply", "undo", "x");
+    assertThat(weftex("history").out()).contains("Nothing was applied yet.");
+  }
+}
