@@ -32,6 +32,7 @@ class BadInputTest {
     weftex("mark");
     site.week();
     weftex("draft", "--tables", "harbours,fares", "-o", "set.jsonl");
+    Files.writeString(folder.resolve("other.json"), "{\"weftex\":\"capture\"}\n");
     live = Files.readAllBytes(folder.resolve("live.db"));
   }
 
@@ -101,17 +102,7 @@ class BadInputTest {
     refused(2, "It was altered", "apply", "edited.jsonl");
     Files.writeString(folder.resolve("newer.jsonl"), text.replace("\"format\":1", "\"format\":9"));
     refused(2, "its format is 9, and this version reads format 1", "review", "newer.jsonl");
-    refused(
-        2,
-        "not the header of a change set",
-        "review",
-        ".weftex/base/manifest.json".replace("manifest.json", "one.json"));
-  }
-
-  @BeforeEach
-  void aFileThatIsJsonButNoChangeSet() throws Exception {
-    Files.createDirectories(folder.resolve(".weftex/base"));
-    Files.writeString(folder.resolve(".weftex/base/one.json"), "{\"weftex\":\"capture\"}\n");
+    refused(2, "not the header of a change set", "review", "other.json");
   }
 
   @Test

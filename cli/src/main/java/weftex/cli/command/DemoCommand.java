@@ -12,6 +12,7 @@ import org.apache.commons.cli.Options;
 import weftex.cli.Cli;
 import weftex.cli.ExitStatus;
 import weftex.cli.Session;
+import weftex.cli.render.Page;
 import weftex.demo.DemoSite;
 import weftex.store.Refusal;
 import weftex.store.state.Files0600;
@@ -140,8 +141,7 @@ final class DemoCommand implements Command {
       if (step.command().equals("weftex undo")) {
         site.commentOnNewPage();
       }
-      say(session, step.words());
-      show(session, step.command());
+      announce(session, step);
       run(inside, step.command());
       if (pause) {
         session.out().print("— Enter to go on —");
@@ -152,13 +152,11 @@ final class DemoCommand implements Command {
     }
   }
 
-  private static void say(Session session, String words) {
-    session.out().println(words);
-  }
-
-  private static void show(Session session, String command) {
-    session.out().println("$ " + command);
-    session.out().println();
+  private static void announce(Session session, Step step) {
+    Page page = new Page(session.out(), session.terminal());
+    page.words(step.words());
+    page.line(page.strong("$ " + step.command()));
+    page.blank();
   }
 
   private static void run(Session inside, String command) throws Refusal {

@@ -99,24 +99,24 @@ final class HistoryCommand implements Command {
       String approved = String.join(", ", event.approvedBy());
       rows.add(
           List.of(
-              Times.shown(event.at()),
+              Times.shown(event.at()).replace(" UTC", ""),
               event.kind() + " " + event.from() + " → " + event.into(),
               event.outcome(),
               String.valueOf(event.adds()),
               String.valueOf(event.updates()),
               String.valueOf(event.removes()),
-              event.by() + (approved.isEmpty() ? "" : " (approved: " + approved + ")"),
+              event.by() + (approved.isEmpty() ? "" : " / " + approved),
               event.receipt()));
     }
     page.table(
         List.of(
-            Page.Heading.text("when"),
+            Page.Heading.text("when (UTC)"),
             Page.Heading.text("what"),
             Page.Heading.text("outcome"),
             Page.Heading.number("added"),
             Page.Heading.number("updated"),
             Page.Heading.number("removed"),
-            Page.Heading.text("by"),
+            Page.Heading.text("by / approved by"),
             Page.Heading.text("receipt")),
         rows);
   }

@@ -42,7 +42,7 @@ public final class Page {
 
   /** Text that asks for attention. */
   public String alert(String text) {
-    return styled("1;35", text);
+    return styled("35", text);
   }
 
   /** Text that stands back. */
@@ -103,6 +103,19 @@ public final class Page {
       widest = Math.max(widest, row.get(column).length());
     }
     return widest;
+  }
+
+  /** Running text, broken between words where the line ends. */
+  public void words(String text) {
+    StringBuilder line = new StringBuilder();
+    for (String word : text.split(" ")) {
+      if (line.length() > 0 && line.length() + 1 + word.length() > width()) {
+        line(line.toString());
+        line.setLength(0);
+      }
+      line.append(line.length() == 0 ? "" : " ").append(word);
+    }
+    line(line.toString());
   }
 
   /** A text on one line, without control characters, cut to a width. */

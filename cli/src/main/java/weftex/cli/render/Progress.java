@@ -9,10 +9,19 @@ import weftex.cli.Session;
 
 /** Progress on standard error, only if that is a terminal. */
 public final class Progress implements AutoCloseable, LongConsumer {
-  private final ProgressBar bar;
+  /** Work that is over sooner needs no bar. */
+  private static final long SHOWN_AFTER_NANOS = 800_000_000L;
 
-  private Progress(ProgressBar bar) {
-    this.bar = bar;
+  private final Session session;
+  private final String task;
+  private final long most;
+  private final long started = System.nanoTime();
+  private ProgressBar bar;
+
+  private Progress(Session session, String task, long most) {
+    this.session = session;
+    this.task = task;
+    this.most = most;
   }
 
   /**
@@ -21,25 +30,29 @@ public final class Progress implements AutoCloseable, LongConsumer {
    * @param most how far it will go, or -1 if nobody knows
    */
   public static Progress start(Session session, String task, long most) {
-    if (!session.terminal().err()) {
-      return new Progress(null);
-    }
-    return new Progress(
-        new ProgressBarBuilder()
-            .setTaskName(task)
-            .setInitialMax(most)
-            .setStyle(ProgressBarStyle.ASCII)
-            .setConsumer(new ConsoleProgressBarConsumer(session.err(), session.terminal().width()))
-            .setUpdateIntervalMillis(200)
-            .clearDisplayOnFinish()
-            .build());
+    return new Progress(session, task, most);
   }
 
   @Override
   public void accept(long done) {
+    boolean late = System.nanoTime() - started > SHOWN_AFTER_NANOS;
+    if (bar == null && late && session.terminal().err()) {
+      bar = bar();
+    }
     if (bar != null) {
       bar.stepTo(done);
     }
+  }
+
+  private ProgressBar bar() {
+    return new ProgressBarBuilder()
+        .setTaskName(task)
+        .setInitialMax(most)
+        .setStyle(ProgressBarStyle.ASCII)
+        .setConsumer(new ConsoleProgressBarConsumer(session.err(), session.terminal().width()))
+        .setUpdateIntervalMillis(200)
+        .clearDisplayOnFinish()
+        .build();
   }
 
   @Override

@@ -25,7 +25,13 @@ public final class ReviewText {
         page.faint(
             "into "
                 + reviewed.target()
-                + reviewed.base().map(base -> ", base: " + base).orElse(", without a base")));
+                + reviewed
+                    .base()
+                    .map(
+                        base ->
+                            ", base: "
+                                + base.replaceAll("T(\\d\\d:\\d\\d):\\d\\d(\\.\\d+)?Z", " $1 UTC"))
+                    .orElse(", without a base")));
     page.blank();
     ChangeText text = new ChangeText(page, reviewed.from(), reviewed.into(), whole);
     for (RowChange change : changes) {

@@ -275,7 +275,7 @@ final class UndoPass {
             count
                 + (count == 1 ? " row of " : " rows of ")
                 + from.get().table().name()
-                + " hang on it");
+                + (count == 1 ? " hangs on it" : " hang on it"));
       }
     }
     return Optional.empty();
