@@ -56,9 +56,8 @@ final class CaptureRangeStream implements RowStream {
         }
         seek(blockOfRange[range]);
       }
-    } catch (AvroRuntimeException e) {
-      throw new IOException(
-          "the base is damaged in " + file.getFileName() + ": " + e.getMessage(), e);
+    } catch (AvroRuntimeException | IllegalArgumentException | IndexOutOfBoundsException e) {
+      throw CaptureRowStream.damaged(file, e);
     }
   }
 

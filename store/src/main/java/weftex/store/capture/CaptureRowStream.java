@@ -53,18 +53,24 @@ final class CaptureRowStream implements RowStream {
         block = bytes.array();
         at = bytes.arrayOffset() + bytes.position();
       }
-    } catch (AvroRuntimeException | IOException e) {
-      throw new IOException(
-          "the base is damaged in " + file.getFileName() + ": " + e.getMessage(), e);
+      left--;
+      RowPacking.Cursor cursor = new RowPacking.Cursor(block, at);
+      SortKey key = new SortKey(cursor.bytes());
+      int size = (int) cursor.number();
+      int start = cursor.position();
+      at = start + size;
+      Row row = new Row(key, block, start, size);
+      return asRecorded ? row : Row.of(key, Table.pick(row.values(), positions));
+    } catch (AvroRuntimeException | IllegalArgumentException | IndexOutOfBoundsException e) {
+      throw damaged(file, e);
+    } catch (IOException e) {
+      throw damaged(file, e);
     }
-    left--;
-    RowPacking.Cursor cursor = new RowPacking.Cursor(block, at);
-    SortKey key = new SortKey(cursor.bytes());
-    int size = (int) cursor.number();
-    int start = cursor.position();
-    at = start + size;
-    Row row = new Row(key, block, start, size);
-    return asRecorded ? row : Row.of(key, Table.pick(row.values(), positions));
+  }
+
+  static IOException damaged(Path file, Exception e) {
+    return new IOException(
+        "the base is damaged in " + file.getFileName() + ": " + e.getMessage(), e);
   }
 
   @Override

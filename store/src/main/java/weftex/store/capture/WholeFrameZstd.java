@@ -1,6 +1,7 @@
 package weftex.store.capture;
 
 import com.github.luben.zstd.Zstd;
+import com.github.luben.zstd.ZstdCompressCtx;
 import com.github.luben.zstd.ZstdException;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -37,10 +38,14 @@ final class WholeFrameZstd extends Codec {
   @Override
   public ByteBuffer compress(ByteBuffer plain) {
     byte[] bytes = new byte[(int) Zstd.compressBound(plain.remaining())];
-    long size =
-        Zstd.compressByteArray(
-            bytes, 0, bytes.length, plain.array(), offset(plain), plain.remaining(), LEVEL);
-    return ByteBuffer.wrap(bytes, 0, (int) size);
+    try (ZstdCompressCtx context = new ZstdCompressCtx()) {
+      // With its checksum a damaged block is known as one.
+      context.setLevel(LEVEL).setChecksum(true);
+      int size =
+          context.compressByteArray(
+              bytes, 0, bytes.length, plain.array(), offset(plain), plain.remaining());
+      return ByteBuffer.wrap(bytes, 0, size);
+    }
   }
 
   @Override

@@ -178,20 +178,38 @@ public final class Pair {
 
   /** Drafts everything, takes the source's side in every conflict, and approves. */
   public Path approvedDraft() throws Exception {
+    return approvedDraft(false);
+  }
+
+  /**
+   * Drafts everything, decides, and approves.
+   *
+   * @param skipWhatIsBound whether changes are skipped that can't be taken, and those that need a
+   *     skipped one
+   */
+  public Path approvedDraft(boolean skipWhatIsBound) throws Exception {
     Path file = draft();
-    ReviewedFile reviewed = ReviewedFile.read(file);
-    List<Integer> open =
-        reviewed.review().ids().stream()
-            .filter(id -> reviewed.review().standing(id) == Review.Standing.OPEN)
-            .toList();
-    if (!open.isEmpty()) {
-      append(
-          file,
-          ChangeSetWriter.line(
-              new Decision(open, Optional.empty(), Answer.SOURCE, "test", "now", "")));
+    for (List<Integer> open = open(file); !open.isEmpty(); open = open(file)) {
+      Review review = ReviewedFile.read(file).review();
+      for (int id : open) {
+        boolean bound = review.refusal(id, Optional.empty(), Answer.SOURCE).isPresent();
+        boolean offered =
+            review.unmetNeeds(id).stream()
+                .anyMatch(need -> review.standing(need) == Review.Standing.OFFERED);
+        Answer answer = bound && skipWhatIsBound || offered ? Answer.SKIP : Answer.SOURCE;
+        append(
+            file,
+            ChangeSetWriter.line(
+                new Decision(List.of(id), Optional.empty(), answer, "test", "now", "")));
+      }
     }
     approve(file);
     return file;
+  }
+
+  private static List<Integer> open(Path file) throws Refusal {
+    Review review = ReviewedFile.read(file).review();
+    return review.ids().stream().filter(id -> review.standing(id) == Review.Standing.OPEN).toList();
   }
 
   /** Writes a change set of everything. */

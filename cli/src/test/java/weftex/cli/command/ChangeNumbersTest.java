@@ -1,0 +1,106 @@
+package weftex.cli.command;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.catchThrowableOfType;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import weftex.core.changeset.Action;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.merge.ConflictKind;
+import weftex.core.row.Value;
+import weftex.store.Refusal;
+
+class ChangeNumbersTest {
+  private final Review review = new Review();
+
+  @BeforeEach
+  void aReviewOfSixChanges() {
+    for (int id = 1; id <= 6; id++) {
+      boolean contested = id == 2 || id == 5;
+      List<Conflict> conflicts =
+          contested
+              ? List.of(
+                  new Conflict(
+                      ConflictKind.BOTH_EDITED,
+                      false,
+                      List.of(id == 2 ? "title" : "price"),
+                      Map.of(),
+                      Map.of(),
+                      Map.of(),
+                      "both"))
+              : List.of();
+      review.add(
+          new RowChange(
+              id,
+              Action.UPDATE,
+              id > 4 ? "fares" : "pages",
+              Map.of("id", Value.whole(id)),
+              Map.of(),
+              Map.of("other", Value.whole(1)),
+              conflicts,
+              Optional.empty(),
+              false,
+              id == 6,
+              List.of(),
+              Map.of()));
+    }
+  }
+
+  @ParameterizedTest(name = "{0} {1} means {2}")
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "SKIP | 3 | 3",
+        "SKIP | 1-3,6 | 1 2 3 6",
+        "SKIP | pages | 1 2 3 4",
+        "KEEP | conflicts | 2 5",
+        "KEEP | fares | 5",
+        "BRING | offers | 6",
+        "KEEP | conflicts.price | 5 of price",
+        "KEEP | 2.title | 2 of title"
+      })
+  void resolvesWhatIsWritten(String answer, String written, String meant) throws Refusal {
+    Answer means = answer.equals("KEEP") ? Answer.TARGET : Answer.valueOf(answer);
+    StringBuilder found = new StringBuilder();
+    ChangeNumbers.resolve(written, review, means)
+        .forEach(
+            (column, ids) -> {
+              ids.forEach(id -> found.append(found.isEmpty() ? "" : " ").append(id));
+              column.ifPresent(name -> found.append(" of ").append(name));
+            });
+    assertThat(found).hasToString(meant);
+  }
+
+  @ParameterizedTest(name = "{0}: {1}")
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "7 | There is no change 7",
+        "2,7 | There is no change 7",
+        "harbours | No change is meant by 'harbours'",
+        "2.slug | Column slug of change 2 is not in conflict",
+        "1 | has no conflict to decide",
+        "conflicts.slug | No change is meant by 'conflicts.slug'"
+      })
+  void whatFitsNothingIsRefusedAndNothingIsWritten(String written, String message) {
+    Refusal refusal =
+        catchThrowableOfType(
+            Refusal.class, () -> ChangeNumbers.resolve(written, review, Answer.TARGET));
+    assertThat(refusal.getMessage()).contains(message, "No decision was written");
+  }
+
+  @Test
+  void anInstantIsShownToTheMinute() {
+    assertThat(Times.shown("2026-11-25T02:43:17.123Z")).isEqualTo("2026-11-25 02:43 UTC");
+    assertThat(Times.shown("long ago")).isEqualTo("long ago");
+  }
+}

@@ -1,0 +1,180 @@
+package weftex.store.capture;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.catchThrowableOfType;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.apache.avro.file.DataFileReader;
+import org.apache.avro.generic.GenericDatumReader;
+import org.apache.avro.generic.GenericRecord;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import weftex.core.compare.KeyRange;
+import weftex.core.row.Column;
+import weftex.core.row.Row;
+import weftex.core.row.RowStream;
+import weftex.core.row.SortKey;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.row.ValueKind;
+import weftex.store.Refusal;
+import weftex.store.copy.KeyPart;
+import weftex.store.copy.Layout;
+
+class CaptureTest {
+  private static final int ROWS = 20_000;
+  private static final Table PAGES =
+      new Table(
+          "pages",
+          List.of(
+              Column.of("id", ValueKind.WHOLE),
+              Column.of("odd name", ValueKind.TEXT),
+              Column.of("price", ValueKind.DECIMAL)),
+          List.of(0),
+          0,
+          List.of(),
+          List.of());
+
+  @TempDir Path temporary;
+  private Path folder;
+
+  private static Row row(long id) {
+    Value text =
+        id % 3 == 0 ? Value.NULL : Value.text("page " + id + " " + "x".repeat((int) (id % 90)));
+    return Row.of(
+        SortKey.ofWhole(id), List.of(Value.whole(id), text, new Value.Decimal(id + ".50")));
+  }
+
+  @BeforeEach
+  void record() throws IOException {
+    folder = temporary.resolve("base");
+    Layout layout = new Layout(PAGES, "wp_pages", List.of(KeyPart.NUMBER));
+    new CaptureWriter("skerrow", "live", "somewhere", "test")
+        .write(folder, List.of(layout), table -> rows(), "2026-11-25T10:00:00Z", rows -> {});
+  }
+
+  /** Every second number from 2. */
+  private static RowStream rows() {
+    long[] next = {0};
+    return new RowStream() {
+      @Override
+      public Row next() {
+        next[0] += 2;
+        return next[0] <= 2L * ROWS ? row(next[0]) : Row.ABSENT;
+      }
+
+      @Override
+      public void close() {}
+    };
+  }
+
+  @Test
+  void everyRowComesBackInOrder() throws Exception {
+    try (RowStream rows = Capture.open(folder, "skerrow").open(PAGES)) {
+      for (long id = 2; id <= 2 * ROWS; id += 2) {
+        Row read = rows.next();
+        assertThat(read.key()).isEqualTo(SortKey.ofWhole(id));
+        assertThat(read.sameValues(row(id))).isTrue();
+      }
+      assertThat(rows.next().isPresent()).isFalse();
+    }
+  }
+
+  @Test
+  void rangesAreReadAlone() throws Exception {
+    List<KeyRange> ranges =
+        List.of(
+            new KeyRange(0, 63),
+            new KeyRange(64 * 100, 64 * 102 - 1),
+            new KeyRange(64 * 620, 64 * 630 - 1),
+            new KeyRange(640_000, 640_063));
+    List<Long> read = new ArrayList<>();
+    try (RowStream rows = Capture.open(folder, "skerrow").open(PAGES, ranges)) {
+      for (Row row = rows.next(); row.isPresent(); row = rows.next()) {
+        read.add(((Value.Whole) row.values().get(0)).number().longValue());
+      }
+    }
+    List<Long> expected = new ArrayList<>();
+    for (KeyRange range : ranges) {
+      for (long id = Math.max(2, range.first()); id <= Math.min(range.last(), 2L * ROWS); id += 2) {
+        expected.add(id);
+      }
+    }
+    assertThat(read).isEqualTo(expected);
+  }
+
+  @Test
+  void fewerColumnsAreReadInAnotherOrder() throws Exception {
+    Table fewer =
+        new Table(
+            "pages",
+            List.of(PAGES.columns().get(2), PAGES.columns().get(0)),
+            List.of(1),
+            -1,
+            List.of(),
+            List.of());
+    Capture capture = Capture.open(folder, "skerrow");
+    assertThat(capture.digests(fewer, 0)).isEmpty();
+    try (RowStream rows = capture.open(fewer)) {
+      assertThat(rows.next().values()).containsExactly(new Value.Decimal("2.50"), Value.whole(2));
+    }
+  }
+
+  @Test
+  void anyAvroReaderUnderstandsIt() throws IOException {
+    try (DataFileReader<GenericRecord> reader =
+        new DataFileReader<>(folder.resolve("0001.avro").toFile(), new GenericDatumReader<>())) {
+      assertThat(reader.getSchema().getFields().get(3).getProp("column")).isEqualTo("odd name");
+      GenericRecord first = reader.next();
+      assertThat(first.get("id")).isEqualTo(2L);
+      assertThat(first.get(3)).hasToString("page 2 xx");
+      assertThat(((GenericRecord) first.get("price")).get("digits")).hasToString("2.50");
+    }
+  }
+
+  @Test
+  void aTableThatWasNotRecordedIsEmpty() throws Exception {
+    Table other = new Table("other", PAGES.columns(), List.of(0), 0, List.of(), List.of());
+    Capture capture = Capture.open(folder, "skerrow");
+    assertThat(capture.columns("other")).isEmpty();
+    try (RowStream rows = capture.open(other)) {
+      assertThat(rows.next().isPresent()).isFalse();
+    }
+  }
+
+  @Test
+  void anOrderThatChangedIsRefused() throws Exception {
+    Layout now = new Layout(PAGES, "wp_pages", List.of(KeyPart.BYTES));
+    Refusal refusal =
+        catchThrowableOfType(
+            Refusal.class, () -> Capture.open(folder, "skerrow").checkOrder(List.of(now)));
+    assertThat(refusal.getMessage()).contains("pages", "[number]", "[bytes]");
+  }
+
+  @Test
+  void aDamagedFileIsNamed() throws Exception {
+    Path file = folder.resolve("0001.avro");
+    byte[] bytes = Files.readAllBytes(file);
+    for (int i = bytes.length / 2; i < bytes.length / 2 + 2000; i++) {
+      bytes[i] ^= 0x55;
+    }
+    Files.write(file, bytes);
+    Capture capture = Capture.open(folder, "skerrow");
+    assertThatThrownBy(
+            () -> {
+              try (RowStream rows = capture.open(PAGES)) {
+                while (rows.next().isPresent()) {
+                  // Reads on to the damage.
+                }
+              }
+            })
+        .isInstanceOf(IOException.class)
+        .hasMessageContaining("the base is damaged in 0001.avro");
+  }
+}

@@ -1,0 +1,65 @@
+package weftex.store.state;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import weftex.core.compare.Difference;
+import weftex.core.row.Row;
+import weftex.core.row.SortKey;
+import weftex.core.row.Value;
+
+class DifferenceFileTest {
+  @TempDir Path folder;
+
+  private static Row row(long key, String text) {
+    return Row.of(SortKey.ofWhole(key), List.of(Value.whole(key), Value.text(text), Value.NULL));
+  }
+
+  @Test
+  void whatIsAppendedCanBeReadInAnyOrderWhileMoreIsAppended() throws IOException {
+    Random random = new Random(7);
+    List<Long> positions = new ArrayList<>();
+    try (DifferenceFile file = new DifferenceFile(folder.resolve("log"))) {
+      for (int i = 0; i < 2000; i++) {
+        String text = "x".repeat(random.nextInt(i % 100 == 0 ? 100_000 : 200));
+        positions.add(file.append(new Difference(i % 5, row(i, "base"), row(i, text), Row.ABSENT)));
+        int back = random.nextInt(positions.size());
+        Difference read = file.read(positions.get(back));
+        assertThat(read.table()).isEqualTo(back % 5);
+        assertThat(read.base().sameValues(row(back, "base"))).isTrue();
+        assertThat(read.source().key()).isEqualTo(SortKey.ofWhole(back));
+        assertThat(read.target().isPresent()).isFalse();
+      }
+      assertThat(positions).isSorted().doesNotHaveDuplicates();
+    }
+  }
+
+  @Test
+  void theFileIsGoneWhenItIsClosed() throws IOException {
+    Path file = folder.resolve("log");
+    try (DifferenceFile log = new DifferenceFile(file)) {
+      log.append(new Difference(0, Row.ABSENT, row(1, "a"), Row.ABSENT));
+    }
+    assertThat(file).doesNotExist();
+  }
+
+  @Test
+  void deletingTakesAFolderWithAllThatIsInIt() throws IOException {
+    Path deep = folder.resolve("a/b/c");
+    Files0600.createFolder(deep);
+    Files.writeString(deep.resolve("file"), "x");
+    Files0600.delete(folder.resolve("a"));
+    Files0600.delete(folder.resolve("never there"));
+    try (Stream<Path> left = Files.list(folder)) {
+      assertThat(left).isEmpty();
+    }
+  }
+}
