@@ -19,7 +19,7 @@ import weftex.core.row.Value;
  */
 public final class ChangeSetWriter {
   /** An unchanged value up to this many bytes is written whole, so that a reviewer sees it. */
-  private static final int WHOLE_UP_TO = 256;
+  public static final int WHOLE_UP_TO = 256;
 
   private final OutputStream out;
   private final MessageDigest digest = ChangeSetReader.sha256();
@@ -206,27 +206,15 @@ public final class ChangeSetWriter {
     return change.action() == Action.REMOVE ? change.before() : shortened(change.before(), shown);
   }
 
-  private static Map<String, Value> shortened(Map<String, Value> values, Set<String> shown) {
-    return shortened(values, Map.of(), shown);
-  }
-
   /**
    * The values, with a digest in place of each long one that is not to be shown whole.
    *
-   * @param known values that are known to be the same and may be digests already, so that none is
-   *     taken twice
    * @param shown columns that stay whole
    */
-  public static Map<String, Value> shortened(
-      Map<String, Value> values, Map<String, Value> known, Set<String> shown) {
+  public static Map<String, Value> shortened(Map<String, Value> values, Set<String> shown) {
     Map<String, Value> shortened = new LinkedHashMap<>();
     values.forEach(
-        (column, value) ->
-            shortened.put(
-                column,
-                shown.contains(column)
-                    ? value
-                    : known.get(column) instanceof Value.Digest digest ? digest : shorter(value)));
+        (column, value) -> shortened.put(column, shown.contains(column) ? value : shorter(value)));
     return shortened;
   }
 

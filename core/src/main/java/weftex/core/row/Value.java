@@ -5,6 +5,7 @@ import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import java.util.Optional;
 
 /**
  * One cell, in a canonical form in which two values are equal exactly when they are the same to the
@@ -182,14 +183,23 @@ public sealed interface Value {
     }
   }
 
-  /** Whether an actual value is the one that this value, or its digest, was taken from. */
+  /** Whether an actual value is the one that this value is; either may be a digest of it. */
   default boolean matches(Value actual) {
-    if (this instanceof Digest digest) {
-      if (actual instanceof Text text) {
-        return digest.equals(Digest.of(text.utf8()));
-      }
-      return actual instanceof Binary binary && digest.equals(Digest.of(binary.bytes()));
+    boolean oneIsDigest = this instanceof Digest != actual instanceof Digest;
+    return oneIsDigest
+        ? digest(this).isPresent() && digest(this).equals(digest(actual))
+        : equals(actual);
+  }
+
+  private static Optional<Digest> digest(Value value) {
+    if (value instanceof Digest digest) {
+      return Optional.of(digest);
     }
-    return equals(actual);
+    if (value instanceof Text text) {
+      return Optional.of(Digest.of(text.utf8()));
+    }
+    return value instanceof Binary binary
+        ? Optional.of(Digest.of(binary.bytes()))
+        : Optional.empty();
   }
 }

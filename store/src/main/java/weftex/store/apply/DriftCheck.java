@@ -65,7 +65,16 @@ final class DriftCheck {
     for (RowChange change : changes) {
       keys.put(change.id(), key(table.table(), change));
     }
-    Map<List<Value>, List<Value>> rows = transaction.lock(table, keys.values());
+    List<List<Value>> removed = new ArrayList<>();
+    List<List<Value>> others = new ArrayList<>();
+    for (RowChange change : changes) {
+      (change.action() == Action.REMOVE ? removed : others).add(keys.get(change.id()));
+    }
+    // What a removal takes away must be in the receipt whole; of other rows long values need only
+    // be recognised.
+    Map<List<Value>, List<Value>> rows =
+        transaction.lock(table, others, ChangeSetWriter.WHOLE_UP_TO);
+    rows.putAll(transaction.lock(table, removed));
     for (RowChange change : changes) {
       List<Value> now = rows.get(keys.get(change.id()));
       if (change.action() == Action.ADD) {
@@ -98,14 +107,12 @@ final class DriftCheck {
               + " since");
       return;
     }
-    Map<String, Value> whole = named(table, now);
-    receipt.before(
-        change.id(),
-        change.table(),
-        change.key(),
-        change.action() == Action.REMOVE
-            ? whole
-            : ChangeSetWriter.shortened(whole, change.before(), change.after().keySet()));
+    Map<String, Value> row = named(table, now);
+    if (change.action() == Action.UPDATE) {
+      // Equal, and whole where the change needs it.
+      row.putAll(change.before());
+    }
+    receipt.before(change.id(), change.table(), change.key(), row);
   }
 
   /**

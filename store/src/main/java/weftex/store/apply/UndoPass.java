@@ -322,7 +322,7 @@ final class UndoPass {
               inverse(row.action()),
               row.table(),
               row.key(),
-              keyed ? ChangeSetWriter.shortened(now, row.after(), changed(row)) : row.before(),
+              keyed ? ChangeSetWriter.shortened(now, changed(row)) : row.before(),
               Optional.empty());
         });
   }

@@ -58,7 +58,10 @@ final class Verification {
     for (Map.Entry<String, Map<Integer, List<Value>>> entry : keys.entrySet()) {
       rows.put(
           entry.getKey(),
-          transaction.lock(tables.table(entry.getKey()), entry.getValue().values()));
+          transaction.lock(
+              tables.table(entry.getKey()),
+              entry.getValue().values(),
+              ChangeSetWriter.WHOLE_UP_TO));
     }
     for (RowChange change : chunk) {
       Table table = tables.table(change.table()).table();
@@ -113,23 +116,23 @@ final class Verification {
       throw wrong(change, "the row can't be found again under its key");
     }
     Map<String, Value> whole = DriftCheck.named(table, now);
-    Map<String, Value> unaltered = compare(table, change, whole);
+    whole.putAll(compare(table, change, whole));
     receipt.after(
         change.id(),
         change.action(),
         change.table(),
         named,
-        ChangeSetWriter.shortened(whole, unaltered, change.after().keySet()),
+        ChangeSetWriter.shortened(whole, change.after().keySet()),
         change.fresh());
   }
 
-  /** Returns what the change left as it was, as the change set carries it. */
+  /** Returns the row's values as far as they are as meant: whole where the change wrote them. */
   private Map<String, Value> compare(Table table, RowChange change, Map<String, Value> now)
       throws Refusal {
     Map<String, Value> meant = numbers.resolve(table, change.after());
     for (Map.Entry<String, Value> entry : meant.entrySet()) {
       Value is = now.get(entry.getKey());
-      if (!entry.getValue().equals(is)) {
+      if (!entry.getValue().matches(is)) {
         throw wrong(
             change,
             "column "
@@ -138,13 +141,13 @@ final class Verification {
       }
     }
     List<String> others = new ArrayList<>();
-    Map<String, Value> unaltered = new LinkedHashMap<>();
+    Map<String, Value> asMeant = new LinkedHashMap<>(meant);
     for (Map.Entry<String, Value> was : change.before().entrySet()) {
       if (meant.containsKey(was.getKey())) {
         continue;
       }
       if (was.getValue().matches(now.get(was.getKey()))) {
-        unaltered.put(was.getKey(), was.getValue());
+        asMeant.put(was.getKey(), was.getValue());
       } else {
         others.add(was.getKey());
       }
@@ -157,7 +160,7 @@ final class Verification {
               change.keyText(),
               "the server itself set " + String.join(", ", others)));
     }
-    return unaltered;
+    return asMeant;
   }
 
   private Refusal wrong(RowChange change, String what) {

@@ -29,6 +29,12 @@ interface Dialect {
   /** The expression that reads a column. */
   String readExpression(Column column);
 
+  /**
+   * The expression of {@code SHA-256 in hexadecimal, space, length} of a text or binary column's
+   * bytes; empty if this database can't compute it.
+   */
+  java.util.Optional<String> sha256Expression(Column column);
+
   /** The expression by whose bytes a key column is ordered; not asked for numbers. */
   String keyExpression(Column column, KeyPart part);
 

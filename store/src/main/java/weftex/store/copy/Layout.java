@@ -46,11 +46,6 @@ public record Layout(Table table, String realName, List<KeyPart> keyParts) {
     return "SELECT " + String.join(", ", expressions) + " FROM " + dialect.quote(realName);
   }
 
-  /** The SELECT of all columns alone. */
-  String selectColumns(Dialect dialect) {
-    return "SELECT " + String.join(", ", columns(dialect)) + " FROM " + dialect.quote(realName);
-  }
-
   private List<String> columns(Dialect dialect) {
     List<String> expressions = new ArrayList<>();
     for (Column column : table.columns()) {

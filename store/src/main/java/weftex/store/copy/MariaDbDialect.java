@@ -31,6 +31,7 @@ final class MariaDbDialect implements Dialect {
           + " net_write_timeout = 600";
 
   private static final int DUPLICATE_ENTRY = 1062;
+  private static final Pattern LONG = Pattern.compile("text|blob|json");
   private static final Pattern WRITTEN_OUT = Pattern.compile("date|time|uuid|inet");
   private static final Pattern RAW_TEXT =
       Pattern.compile("(var)?char|(tiny|medium|long)?text|enum|set");
@@ -107,6 +108,16 @@ final class MariaDbDialect implements Dialect {
   @Override
   public Optional<String> digestExpression(Layout layout) {
     return RowDigest.expression(layout.table(), this);
+  }
+
+  @Override
+  public Optional<String> sha256Expression(Column column) {
+    if (!LONG.matcher(column.type()).find()) {
+      return Optional.empty();
+    }
+    String value = readExpression(column);
+    String bytes = column.kind() == ValueKind.TEXT ? "CONVERT(" + value + " USING utf8mb4)" : value;
+    return Optional.of("CONCAT(SHA2(" + bytes + ", 256), ' ', LENGTH(" + bytes + "))");
   }
 
   @Override

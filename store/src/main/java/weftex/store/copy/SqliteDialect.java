@@ -61,6 +61,11 @@ final class SqliteDialect implements Dialect {
   }
 
   @Override
+  public Optional<String> sha256Expression(Column column) {
+    return Optional.empty();
+  }
+
+  @Override
   public CellReader cellReader(Column column) {
     return (rows, index, sink) -> read(rows, index, column, sink);
   }

@@ -57,6 +57,17 @@ public final class WriteTransaction implements AutoCloseable {
    */
   public Map<List<Value>, List<Value>> lock(WriteTable table, Collection<List<Value>> keys)
       throws SQLException {
+    return lock(table, keys, Long.MAX_VALUE);
+  }
+
+  /**
+   * Locks rows and reads them, but lets the server send the digest of a long value instead of the
+   * value, if it can.
+   *
+   * @param wholeUpTo bytes up to which a value is read whole
+   */
+  public Map<List<Value>, List<Value>> lock(
+      WriteTable table, Collection<List<Value>> keys, long wholeUpTo) throws SQLException {
     Map<List<Value>, List<Value>> found = new HashMap<>();
     if (keys.isEmpty()) {
       return found;
@@ -78,7 +89,8 @@ public final class WriteTransaction implements AutoCloseable {
                 + String.join(", ", conditions)
                 + ")"
             : String.join(" OR ", conditions);
-    String sql = layout.selectColumns(dialect) + " WHERE " + where + dialect.lockClause();
+    DigestedColumns digested = new DigestedColumns(shape, dialect, wholeUpTo);
+    String sql = digested.select(layout.realName()) + " WHERE " + where + dialect.lockClause();
     try (PreparedStatement statement = connection.prepareStatement(sql)) {
       int index = 1;
       for (List<Value> key : keys) {
@@ -90,7 +102,7 @@ public final class WriteTransaction implements AutoCloseable {
         RowReader reader = new RowReader(layout, dialect);
         while (rows.next()) {
           Row row = reader.readWithoutKey(rows);
-          List<Value> values = row.values();
+          List<Value> values = digested.values(row, rows);
           found.put(Table.pick(values, shape.key()), values);
         }
       }
