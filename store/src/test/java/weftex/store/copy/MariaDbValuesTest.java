@@ -10,6 +10,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import weftex.core.site.SiteModel;
 import weftex.store.apply.ApplyOutcome;
+import weftex.store.apply.Drift;
 import weftex.store.testing.Pair;
 
 /**
@@ -141,5 +142,51 @@ class MariaDbValuesTest {
     pair.apply(pair.approvedDraft());
     assertThat(pair.ask("live", "SELECT HEX(c) FROM v WHERE id = 2"))
         .containsExactly("4272FC636B65");
+  }
+
+  private Pair pageWithLongBody() throws Exception {
+    Pair pair = Pair.create(Pair.Kind.MARIADB, folder, SiteModel.PLAIN);
+    pair.both(
+        "CREATE TABLE v (id INT AUTO_INCREMENT PRIMARY KEY, title VARCHAR(50), body LONGTEXT, old TEXT CHARACTER SET latin1, raw LONGBLOB)",
+        "INSERT INTO v VALUES (1, 'one', REPEAT('é🏮', 2000), REPEAT('é', 2000), REPEAT(x'00FF', 2000))");
+    return pair.mark();
+  }
+
+  @ParameterizedTest(name = "{0}")
+  @CsvSource({
+    "body, CONCAT(body; '.')",
+    "old, CONCAT(old; '.')",
+    "raw, CONCAT(raw; x'00')",
+    "body, NULL",
+    "body, REPEAT('n'; 5)"
+  })
+  void aLongValueThatAChangeLeavesAloneIsWatchedToo(String column, String edited) throws Exception {
+    Pair pair = pageWithLongBody();
+    pair.on("staging", "UPDATE v SET title = 'two' WHERE id = 1");
+    Path draft = pair.approvedDraft();
+    pair.on("live", "UPDATE v SET " + column + " = " + edited.replace(';', ',') + " WHERE id = 1");
+    ApplyOutcome.Drifted drifted = (ApplyOutcome.Drifted) pair.apply(draft);
+    assertThat(drifted.drifts())
+        .extracting(Drift::what)
+        .containsExactly(column + " was edited on live since");
+    assertThat(pair.ask("live", "SELECT title FROM v")).containsExactly("one");
+  }
+
+  @Test
+  void longValuesThatAreReplacedOrRemovedComeBackWhole() throws Exception {
+    Pair pair = pageWithLongBody();
+    pair.both("INSERT INTO v (id, body) VALUES (2, REPEAT('removed ', 1000))");
+    pair.mark();
+    String all = "SELECT id, title, MD5(body), MD5(old), MD5(raw) FROM v ORDER BY id";
+    List<String> before = pair.ask("live", all);
+    pair.on(
+        "staging",
+        "UPDATE v SET body = REPEAT('new ', 3000), raw = REPEAT(x'01', 9000) WHERE id = 1",
+        "DELETE FROM v WHERE id = 2",
+        "INSERT INTO v (id, body) VALUES (3, REPEAT('added ', 1000))");
+    pair.apply(pair.approvedDraft());
+    assertThat(pair.ask("live", all)).isEqualTo(pair.ask("staging", all));
+    assertThat(pair.undo(false).leftAlone()).isEmpty();
+    assertThat(pair.ask("live", all)).isEqualTo(before);
   }
 }
