@@ -118,7 +118,9 @@ public final class DemoSite {
   }
 
   private void write(String name, List<String> statements) throws IOException {
-    Files.writeString(folder.resolve(name), String.join(";\n", statements) + ";\n");
+    // Without this a client may send its own character set, and lanterns don't arrive.
+    Files.writeString(
+        folder.resolve(name), "SET NAMES utf8mb4;\n" + String.join(";\n", statements) + ";\n");
   }
 
   private static void run(Path file, List<String> statements) throws SQLException {
