@@ -75,15 +75,33 @@ public final class Applier {
       return run(transaction, tables, receipt, reviewed, target, progress);
     } catch (SQLException e) {
       receipts.discard(receipt.id());
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          target.name()
-              + " refused the changes: "
-              + e.getMessage()
-              + ". Everything was rolled back; nothing was changed.",
-          "See the message, correct the change set or the tables, and apply again.",
-          e);
+      throw honest(
+          unsafe,
+          new Refusal(
+              Refusal.Kind.PROTECTED,
+              target.name()
+                  + " refused the changes: "
+                  + e.getMessage()
+                  + ". Everything was rolled back; nothing was changed.",
+              "See the message, correct the change set or the tables, and apply again.",
+              e));
+    } catch (Refusal e) {
+      throw honest(unsafe, e);
     }
+  }
+
+  /** What can't roll back may be half written, whatever a refusal says of the rest. */
+  private static Refusal honest(List<String> unsafe, Refusal refusal) {
+    return unsafe.isEmpty()
+        ? refusal
+        : new Refusal(
+            refusal.kind(),
+            refusal.getMessage()
+                + " That does not hold for "
+                + String.join(", ", unsafe)
+                + ", which can't roll back and may be half written.",
+            refusal.next(),
+            refusal);
   }
 
   private ApplyOutcome run(
