@@ -96,8 +96,9 @@ final class Workplace {
   ComparisonRun compare(CommandLine line, Selection selection) throws Refusal, IOException {
     CopySpec into = target(line);
     Optional<Capture> base = base(line);
-    Copy source = Copy.reach(pair.other(into.name()));
-    Copy target = Copy.reach(into);
+    List<Copy> both = Copy.reach(pair.other(into.name()), into);
+    Copy source = both.get(0);
+    Copy target = both.get(1);
     checkNames(selection, source, target);
     DifferenceFile log = new DifferenceFile(state.temporary("differences"));
     ComparisonRun.Request request =

@@ -3,6 +3,7 @@ package weftex.core.row;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * The shape of a table.
@@ -76,6 +77,25 @@ public record Table(
   /** The names of the columns at some positions. */
   public List<String> names(List<Integer> positions) {
     return positions.stream().map(i -> columns.get(i).name()).toList();
+  }
+
+  /** The same table with some of its columns and its key; other keys are left out. */
+  public Table only(Set<String> names) {
+    List<Column> kept = new ArrayList<>();
+    List<Integer> places = new ArrayList<>();
+    for (int i = 0; i < columns.size(); i++) {
+      if (key.contains(i) || names.contains(columns.get(i).name())) {
+        places.add(i);
+        kept.add(columns.get(i));
+      }
+    }
+    return new Table(
+        name,
+        kept,
+        key.stream().map(places::indexOf).toList(),
+        places.indexOf(number),
+        List.of(),
+        List.of());
   }
 
   /** The values at some positions. */

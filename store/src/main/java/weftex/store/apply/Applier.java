@@ -118,14 +118,16 @@ public final class Applier {
     boolean keep = false;
     try (ReceiptWriter writer = receipts.begin(receipt)) {
       Numbers numbers = Numbers.settle(transaction, tables, fresh(reviewed));
-      DriftCheck drift = new DriftCheck(transaction, tables, numbers, writer, target.name());
-      pass.run(
-          chunk -> {
-            drift.check(chunk);
-            progress.accept(done[0] += chunk.size());
-          });
-      if (drift.found()) {
-        return drift.outcome();
+      try (DriftCheck drift = new DriftCheck(transaction, tables, numbers, writer, target.name())) {
+        pass.run(
+            chunk -> {
+              drift.check(chunk);
+              progress.accept(done[0] += chunk.size());
+            });
+        drift.finish();
+        if (drift.found()) {
+          return drift.outcome();
+        }
       }
       ChangeWriter changes = new ChangeWriter(transaction, tables, numbers, target.name());
       pass.run(
@@ -136,11 +138,14 @@ public final class Applier {
       changes.finish();
       Verification verification =
           new Verification(transaction, tables, numbers, writer, target.name());
-      pass.run(
-          chunk -> {
-            verification.check(chunk);
-            progress.accept(done[0] += chunk.size());
-          });
+      try (verification) {
+        pass.run(
+            chunk -> {
+              verification.check(chunk);
+              progress.accept(done[0] += chunk.size());
+            });
+        verification.finish();
+      }
       transaction
           .ledger()
           .write(new Ledger.Entry(receipt.id(), receipt.changeSet(), "apply", receipt.at()));

@@ -19,7 +19,7 @@ import weftex.store.copy.WriteTransaction;
  * First pass: locks every row that is going to be touched and compares it with what the reviewer
  * saw.
  */
-final class DriftCheck {
+final class DriftCheck implements AutoCloseable {
   private static final int LISTED = 100;
 
   private final WriteTransaction transaction;
@@ -28,6 +28,7 @@ final class DriftCheck {
   private final ReceiptWriter receipt;
   private final String copy;
   private final List<Drift> drifts = new ArrayList<>();
+  private final OneBehind behind = new OneBehind();
   private long more;
 
   DriftCheck(
@@ -51,6 +52,7 @@ final class DriftCheck {
       if (table.table().hasKey()) {
         check(table, entry.getValue());
       } else {
+        behind.await();
         for (RowChange change : entry.getValue()) {
           if (change.action() == Action.REMOVE) {
             receipt.before(change.id(), change.table(), change.key(), change.before());
@@ -60,7 +62,8 @@ final class DriftCheck {
     }
   }
 
-  private void check(WriteTable table, List<RowChange> changes) throws SQLException, IOException {
+  private void check(WriteTable table, List<RowChange> changes)
+      throws SQLException, Refusal, IOException {
     Map<Integer, List<Value>> keys = new LinkedHashMap<>();
     for (RowChange change : changes) {
       keys.put(change.id(), key(table.table(), change));
@@ -75,6 +78,15 @@ final class DriftCheck {
     Map<List<Value>, List<Value>> rows =
         transaction.lock(table, others, ChangeSetWriter.WHOLE_UP_TO);
     rows.putAll(transaction.lock(table, removed));
+    behind.then(() -> compare(table.table(), changes, keys, rows));
+  }
+
+  private void compare(
+      Table table,
+      List<RowChange> changes,
+      Map<Integer, List<Value>> keys,
+      Map<List<Value>, List<Value>> rows)
+      throws IOException {
     for (RowChange change : changes) {
       List<Value> now = rows.get(keys.get(change.id()));
       if (change.action() == Action.ADD) {
@@ -84,7 +96,7 @@ final class DriftCheck {
       } else if (now == null) {
         drift(change, "the row was removed on " + copy + " since");
       } else {
-        compare(table.table(), change, now);
+        compare(table, change, now);
       }
     }
   }
@@ -140,7 +152,18 @@ final class DriftCheck {
     }
   }
 
+  /** Waits until every row has been compared. */
+  void finish() throws Refusal, IOException {
+    behind.await();
+  }
+
+  @Override
+  public void close() {
+    behind.close();
+  }
+
   boolean found() {
+
     return !drifts.isEmpty();
   }
 

@@ -56,8 +56,7 @@ final class TargetTables {
       }
       tables.tables.put(
           drafted.name(),
-          new WriteTable(
-              inTermsOf(drafted, now.get().table(), target, exactly), now.get().realName()));
+          WriteTable.of(now.get(), inTermsOf(drafted, now.get().table(), target, exactly)));
     }
     return tables;
   }
@@ -146,7 +145,7 @@ final class TargetTables {
     WriteTable known = tables.get(name);
     return known != null
         ? Optional.of(known)
-        : target.catalog().find(name).map(t -> new WriteTable(t.table(), t.realName()));
+        : target.catalog().find(name).map(t -> WriteTable.of(t, t.table()));
   }
 
   /** The names of tables of the change set whose engine can't roll back. */

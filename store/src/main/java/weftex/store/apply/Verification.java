@@ -3,12 +3,17 @@ package weftex.store.apply;
 import java.io.IOException;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.RowChange;
+import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
@@ -19,7 +24,7 @@ import weftex.store.copy.WriteTransaction;
  * Third pass: reads every written row again, compares it with what was meant, and writes the
  * receipt.
  */
-final class Verification {
+final class Verification implements AutoCloseable {
   private static final int LISTED = 100;
 
   private final WriteTransaction transaction;
@@ -28,6 +33,7 @@ final class Verification {
   private final ReceiptWriter receipt;
   private final String copy;
   private final List<Drift> altered = new ArrayList<>();
+  private final OneBehind behind = new OneBehind();
   private long adds;
   private long updates;
   private long removes;
@@ -45,40 +51,81 @@ final class Verification {
     this.copy = copy;
   }
 
+  /** Some columns of a table, read at once. */
+  private record Reading(String table, Set<String> columns) {}
+
   void check(List<RowChange> chunk) throws SQLException, Refusal, IOException {
-    Map<String, Map<Integer, List<Value>>> keys = new LinkedHashMap<>();
+    Map<Integer, Reading> readings = new HashMap<>();
+    Map<Integer, List<Value>> keys = new HashMap<>();
+    Map<Reading, List<List<Value>>> wanted = new LinkedHashMap<>();
     for (RowChange change : chunk) {
       WriteTable table = tables.table(change.table());
       if (table.table().hasKey()) {
-        keys.computeIfAbsent(change.table(), name -> new LinkedHashMap<>())
-            .put(change.id(), key(table.table(), change));
+        Reading reading = new Reading(change.table(), toRead(table, change));
+        List<Value> key = key(table.table(), change);
+        readings.put(change.id(), reading);
+        keys.put(change.id(), key);
+        wanted.computeIfAbsent(reading, r -> new ArrayList<>()).add(key);
       }
     }
-    Map<String, Map<List<Value>, List<Value>>> rows = new LinkedHashMap<>();
-    for (Map.Entry<String, Map<Integer, List<Value>>> entry : keys.entrySet()) {
-      rows.put(
-          entry.getKey(),
-          transaction.lock(
-              tables.table(entry.getKey()),
-              entry.getValue().values(),
-              ChangeSetWriter.WHOLE_UP_TO));
+    Map<Reading, Map<List<Value>, Map<String, Value>>> rows = new HashMap<>();
+    for (Map.Entry<Reading, List<List<Value>>> entry : wanted.entrySet()) {
+      Reading reading = entry.getKey();
+      WriteTable table = tables.table(reading.table()).only(reading.columns());
+      Map<List<Value>, Map<String, Value>> named = new HashMap<>();
+      transaction
+          .lock(table, entry.getValue(), ChangeSetWriter.WHOLE_UP_TO)
+          .forEach((key, values) -> named.put(key, DriftCheck.named(table.table(), values)));
+      rows.put(reading, named);
     }
-    for (RowChange change : chunk) {
-      Table table = tables.table(change.table()).table();
-      if (!table.hasKey()) {
-        count(change.action());
-        receipt.after(
-            change.id(),
-            change.action(),
-            change.table(),
-            change.key(),
-            change.action() == Action.ADD ? numbers.resolve(table, change.after()) : Map.of(),
-            change.fresh());
-      } else {
-        List<Value> key = keys.get(change.table()).get(change.id());
-        check(table, change, key, rows.get(change.table()).get(key));
-      }
-    }
+    behind.then(
+        () -> {
+          for (RowChange change : chunk) {
+            Reading reading = readings.get(change.id());
+            if (reading == null) {
+              checkUnkeyed(tables.table(change.table()).table(), change);
+            } else {
+              List<Value> key = keys.get(change.id());
+              Optional<Map<String, Value>> now = Optional.ofNullable(rows.get(reading).get(key));
+              check(tables.table(change.table()).table(), change, key, now);
+            }
+          }
+        });
+  }
+
+  /**
+   * The columns in which a change's row must be read again: all, unless the row was only updated
+   * where the server writes nothing by itself, and what it held before is known.
+   */
+  private static Set<String> toRead(WriteTable table, RowChange change) {
+    Set<String> all = new LinkedHashSet<>();
+    table.table().columns().forEach(column -> all.add(column.name()));
+    boolean onlyWritten =
+        change.action() == Action.UPDATE
+            && !table.sideEffects()
+            && change.before().keySet().containsAll(all);
+    return onlyWritten ? change.after().keySet() : all;
+  }
+
+  private void checkUnkeyed(Table table, RowChange change) throws IOException {
+    count(change.action());
+    receipt.after(
+        change.id(),
+        change.action(),
+        change.table(),
+        change.key(),
+        change.action() == Action.ADD ? numbers.resolve(table, change.after()) : Map.of(),
+        change.fresh());
+  }
+
+  /** Waits until every row has been compared and is in the receipt. */
+  void finish() throws Refusal, IOException {
+    behind.await();
+  }
+
+  @Override
+  public void close() {
+    behind.close();
   }
 
   /**
@@ -98,7 +145,8 @@ final class Verification {
     return numbers.key(table, row);
   }
 
-  private void check(Table table, RowChange change, List<Value> key, List<Value> now)
+  private void check(
+      Table table, RowChange change, List<Value> key, Optional<Map<String, Value>> now)
       throws Refusal, IOException {
     count(change.action());
     Map<String, Value> named = new LinkedHashMap<>();
@@ -106,16 +154,16 @@ final class Verification {
       named.put(table.columns().get(table.key().get(i)).name(), key.get(i));
     }
     if (change.action() == Action.REMOVE) {
-      if (now != null) {
+      if (now.isPresent()) {
         throw wrong(change, "the row is still there");
       }
       receipt.after(change.id(), change.action(), change.table(), named, Map.of(), change.fresh());
       return;
     }
-    if (now == null) {
+    if (now.isEmpty()) {
       throw wrong(change, "the row can't be found again under its key");
     }
-    Map<String, Value> whole = DriftCheck.named(table, now);
+    Map<String, Value> whole = inOrder(table, change, now.get());
     whole.putAll(compare(table, change, whole));
     receipt.after(
         change.id(),
@@ -124,6 +172,16 @@ final class Verification {
         named,
         ChangeSetWriter.shortened(whole, change.after().keySet()),
         change.fresh());
+  }
+
+  /** A row as it was read; what was not read is as it was before. */
+  private static Map<String, Value> inOrder(Table table, RowChange change, Map<String, Value> now) {
+    Map<String, Value> whole = new LinkedHashMap<>();
+    for (Column column : table.columns()) {
+      Value read = now.get(column.name());
+      whole.put(column.name(), read != null ? read : change.before().get(column.name()));
+    }
+    return whole;
   }
 
   /** Returns the row's values as far as they are as meant: whole where the change wrote them. */

@@ -14,6 +14,8 @@ import weftex.core.row.Table;
  * @param collations of text columns, by column name
  * @param generated names of generated columns
  * @param triggers names of triggers
+ * @param sideEffects whether writing one column may change another, by a trigger or a cascade, as
+ *     far as the copy's user can see
  */
 public record CatalogTable(
     Table table,
@@ -22,10 +24,16 @@ public record CatalogTable(
     boolean transactional,
     Map<String, String> collations,
     List<String> generated,
-    List<String> triggers) {
+    List<String> triggers,
+    boolean sideEffects) {
   public CatalogTable {
     collations = Map.copyOf(collations);
     generated = List.copyOf(generated);
     triggers = List.copyOf(triggers);
+  }
+
+  /** Whether all text is stored as the UTF-8 that Weftex compares. */
+  boolean isPlainUnicode() {
+    return collations.values().stream().allMatch(c -> c.startsWith("utf8mb4"));
   }
 }

@@ -5,6 +5,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
 import weftex.store.Refusal;
 
 /**
@@ -51,6 +52,35 @@ public final class Copy {
     }
   }
 
+  /**
+   * Reaches two copies at the same time.
+   *
+   * @return the copies, in the order of the arguments
+   * @throws Refusal as {@link #reach(CopySpec)}; what is said of the first goes before the second
+   */
+  public static List<Copy> reach(CopySpec first, CopySpec second) throws Refusal {
+    CompletableFuture<Object> other =
+        CompletableFuture.supplyAsync(
+            () -> {
+              try {
+                return reach(second);
+              } catch (Refusal e) {
+                return e;
+              }
+            });
+    Copy reached;
+    try {
+      reached = reach(first);
+    } catch (Refusal e) {
+      other.join();
+      throw e;
+    }
+    if (other.join() instanceof Refusal refusal) {
+      throw refusal;
+    }
+    return List.of(reached, (Copy) other.join());
+  }
+
   public CopySpec spec() {
     return spec;
   }
@@ -83,10 +113,7 @@ public final class Copy {
   }
 
   private boolean isPlainUnicode(Layout layout) {
-    return catalog
-        .find(layout.table().name())
-        .map(table -> table.collations().values().stream().allMatch(c -> c.startsWith("utf8mb4")))
-        .orElse(false);
+    return catalog.find(layout.table().name()).map(CatalogTable::isPlainUnicode).orElse(false);
   }
 
   /** Opens a transaction that writes. */

@@ -32,8 +32,10 @@ interface Dialect {
   /**
    * The expression of {@code SHA-256 in hexadecimal, space, length} of a text or binary column's
    * bytes; empty if this database can't compute it.
+   *
+   * @param utf8 whether text is stored as UTF-8, so that it need not be converted
    */
-  java.util.Optional<String> sha256Expression(Column column);
+  java.util.Optional<String> sha256Expression(Column column, boolean utf8);
 
   /** The expression by whose bytes a key column is ordered; not asked for numbers. */
   String keyExpression(Column column, KeyPart part);

@@ -14,14 +14,17 @@ import weftex.core.row.Value;
  */
 final class DigestedColumns {
   private final Dialect dialect;
+  private final String realName;
   private final List<String> expressions = new ArrayList<>();
   private final List<Integer> digested = new ArrayList<>();
 
   /**
    * @param wholeUpTo bytes up to which a value is read whole
    */
-  DigestedColumns(Table table, Dialect dialect, long wholeUpTo) {
+  DigestedColumns(WriteTable write, Dialect dialect, long wholeUpTo) {
+    Table table = write.table();
     this.dialect = dialect;
+    this.realName = write.realName();
     List<String> digests = new ArrayList<>();
     for (int i = 0; i < table.columns().size(); i++) {
       Column column = table.columns().get(i);
@@ -29,7 +32,7 @@ final class DigestedColumns {
       var digest =
           wholeUpTo == Long.MAX_VALUE || table.key().contains(i)
               ? java.util.Optional.<String>empty()
-              : dialect.sha256Expression(column);
+              : dialect.sha256Expression(column, write.plainUnicode());
       if (digest.isPresent()) {
         String isLong = "LENGTH(" + value + ") > " + wholeUpTo;
         expressions.add("IF(" + isLong + ", NULL, " + value + ")");
@@ -42,8 +45,8 @@ final class DigestedColumns {
     expressions.addAll(digests);
   }
 
-  String select(String realTable) {
-    return "SELECT " + String.join(", ", expressions) + " FROM " + dialect.quote(realTable);
+  String select() {
+    return "SELECT " + String.join(", ", expressions) + " FROM " + dialect.quote(realName);
   }
 
   /** The values of the current row, of which {@code row} was made. */

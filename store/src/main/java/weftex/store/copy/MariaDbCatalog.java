@@ -47,6 +47,9 @@ final class MariaDbCatalog {
   private final CopySpec.Server spec;
   private final Map<String, Draft> drafts = new LinkedHashMap<>();
 
+  /** Without the right to make triggers a user does not see them either. */
+  private boolean triggersHidden;
+
   /** A table while its parts are gathered. */
   private static final class Draft {
     private String engine = "";
@@ -68,6 +71,7 @@ final class MariaDbCatalog {
 
   Catalog read() throws SQLException {
     int[] others = {0};
+    triggersHidden = MariaDbRights.missing(connection, spec, true).contains("TRIGGER");
     each(
         "SELECT TABLE_NAME, ENGINE FROM information_schema.TABLES WHERE TABLE_SCHEMA = ? AND TABLE_TYPE"
             + " = 'BASE TABLE' ORDER BY TABLE_NAME",
@@ -216,7 +220,8 @@ final class MariaDbCatalog {
         ROLLS_BACK.contains(draft.engine.toLowerCase(Locale.ROOT)),
         draft.collations,
         draft.generated,
-        draft.triggers);
+        draft.triggers,
+        triggersHidden || !draft.triggers.isEmpty() || !foreignKeys.isEmpty());
   }
 
   private static List<Integer> positions(List<String> columns, List<String> names) {

@@ -111,12 +111,13 @@ final class MariaDbDialect implements Dialect {
   }
 
   @Override
-  public Optional<String> sha256Expression(Column column) {
+  public Optional<String> sha256Expression(Column column, boolean utf8) {
     if (!LONG.matcher(column.type()).find()) {
       return Optional.empty();
     }
     String value = readExpression(column);
-    String bytes = column.kind() == ValueKind.TEXT ? "CONVERT(" + value + " USING utf8mb4)" : value;
+    String bytes =
+        column.kind() == ValueKind.TEXT && !utf8 ? "CONVERT(" + value + " USING utf8mb4)" : value;
     return Optional.of("CONCAT(SHA2(" + bytes + ", 256), ' ', LENGTH(" + bytes + "))");
   }
 

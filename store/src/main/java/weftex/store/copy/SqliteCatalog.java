@@ -79,20 +79,18 @@ final class SqliteCatalog {
     List<List<Integer>> unique = unique(realName, names, collations);
     List<Integer> positions = key.values().stream().map(names::indexOf).toList();
     int number = rowNumber.isEmpty() ? -1 : names.indexOf(rowNumber);
+    List<ForeignKey> foreignKeys = foreignKeys(realName);
+    List<String> triggers = triggers(realName);
     return new CatalogTable(
         new Table(
-            realName.substring(prefix.length()),
-            columns,
-            positions,
-            number,
-            unique,
-            foreignKeys(realName)),
+            realName.substring(prefix.length()), columns, positions, number, unique, foreignKeys),
         realName,
         "SQLite",
         true,
         collations,
         generated,
-        triggers(realName));
+        triggers,
+        !triggers.isEmpty() || !foreignKeys.isEmpty());
   }
 
   /** The column that is another name for the row's own number: a lone key declared INTEGER. */

@@ -61,7 +61,7 @@ final class SqliteDialect implements Dialect {
   }
 
   @Override
-  public Optional<String> sha256Expression(Column column) {
+  public Optional<String> sha256Expression(Column column, boolean utf8) {
     return Optional.empty();
   }
 

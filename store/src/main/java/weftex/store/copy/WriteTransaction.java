@@ -89,8 +89,8 @@ public final class WriteTransaction implements AutoCloseable {
                 + String.join(", ", conditions)
                 + ")"
             : String.join(" OR ", conditions);
-    DigestedColumns digested = new DigestedColumns(shape, dialect, wholeUpTo);
-    String sql = digested.select(layout.realName()) + " WHERE " + where + dialect.lockClause();
+    DigestedColumns digested = new DigestedColumns(table, dialect, wholeUpTo);
+    String sql = digested.select() + " WHERE " + where + dialect.lockClause();
     try (PreparedStatement statement = connection.prepareStatement(sql)) {
       int index = 1;
       for (List<Value> key : keys) {
