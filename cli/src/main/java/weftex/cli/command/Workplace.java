@@ -11,6 +11,7 @@ import weftex.cli.Session;
 import weftex.cli.config.PairReader;
 import weftex.cli.render.Progress;
 import weftex.core.plan.Selection;
+import weftex.core.site.Glob;
 import weftex.core.site.SiteMap;
 import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
@@ -103,7 +104,7 @@ final class Workplace {
     DifferenceFile log = new DifferenceFile(state.temporary("differences"));
     ComparisonRun.Request request =
         new ComparisonRun.Request(
-            source, target, base, pair.model(), Set.copyOf(selection.tables()));
+            source, target, base, pair.model(), pair.addresses(), Set.copyOf(selection.tables()));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       return new ComparisonRun(request, log, progress);
     } catch (Refusal | IOException | RuntimeException e) {
@@ -117,7 +118,7 @@ final class Workplace {
     Set<String> known = new java.util.TreeSet<>(source.catalog().tables().keySet());
     known.addAll(target.catalog().tables().keySet());
     for (String pattern : selection.writtenPatterns()) {
-      if (known.stream().noneMatch(name -> Selection.matches(pattern, name))) {
+      if (known.stream().noneMatch(name -> Glob.matches(pattern, name))) {
         throw new Refusal(
             Refusal.Kind.WRONG_INPUT,
             "No table matches '" + pattern + "'. Nothing was changed.",

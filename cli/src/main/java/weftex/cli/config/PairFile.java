@@ -1,12 +1,28 @@
 package weftex.cli.config;
 
+import java.util.List;
+import java.util.Map;
+
 /**
  * weftex.yaml as it is written; what is missing is null here and found by {@link PairReader}.
  *
  * @param site a name for the site; a base and a change set remember it
  * @param model {@code plain}, {@code wordpress}, or the path of a model file
+ * @param replace further texts that differ between the copies by place alone, in order
+ * @param hostsAlone whether a host that stands alone is mapped too
+ * @param stays rows that belong to their copy, beyond those of the model: table to column to
+ *     patterns
  */
-record PairFile(String site, String model, Copies copies) {
+record PairFile(
+    String site,
+    String model,
+    Copies copies,
+    List<ReplaceEntry> replace,
+    Boolean hostsAlone,
+    Map<String, Map<String, List<String>>> stays) {
+
+  /** A text of one copy and what takes its place on the other. */
+  record ReplaceEntry(String staging, String live, Boolean off) {}
 
   /** The two copies. */
   record Copies(CopyEntry staging, CopyEntry live) {}
@@ -16,8 +32,17 @@ record PairFile(String site, String model, Copies copies) {
    *
    * @param sqlite path of the file, from the folder of weftex.yaml
    * @param prefix what table names begin with
+   * @param address the base address by which the copy knows itself
+   * @param www whether it answers with, or without, {@code www.} before its host too
+   * @param folder its folder in the file system
    */
-  record CopyEntry(String sqlite, ServerEntry mariadb, String prefix) {}
+  record CopyEntry(
+      String sqlite,
+      ServerEntry mariadb,
+      String prefix,
+      String address,
+      Boolean www,
+      String folder) {}
 
   /** A database on a MariaDB or MySQL server. */
   record ServerEntry(

@@ -4,8 +4,13 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import weftex.core.address.Address;
+import weftex.core.address.AddressBook;
+import weftex.core.address.CopyAddress;
 import weftex.core.site.SiteModel;
 import weftex.core.yaml.YamlProblem;
 import weftex.store.Refusal;
@@ -28,7 +33,13 @@ public final class PairReader {
    *
    * @param folder where it lies
    */
-  public record Pair(Path folder, String site, SiteModel model, CopySpec staging, CopySpec live) {
+  public record Pair(
+      Path folder,
+      String site,
+      SiteModel model,
+      CopySpec staging,
+      CopySpec live,
+      AddressBook addresses) {
 
     /** The copy of a name, which is {@code staging} or {@code live}. */
     public CopySpec copy(String name) throws Refusal {
@@ -77,9 +88,11 @@ public final class PairReader {
           new Pair(
               file.toAbsolutePath().getParent(),
               said.site(),
-              model(said.model() == null ? "plain" : said.model()),
+              model(said.model() == null ? "plain" : said.model())
+                  .withStays(said.stays() == null ? Map.of() : said.stays()),
               spec("staging", said.copies().staging()),
-              spec("live", said.copies().live()));
+              spec("live", said.copies().live()),
+              addresses(said));
       if (pair.staging().place().equals(pair.live().place())) {
         throw wrong("staging and live are the same database (" + pair.live().place() + ")");
       }
@@ -88,6 +101,43 @@ public final class PairReader {
       throw wrong(e.sentence());
     } catch (IOException e) {
       throw wrong("it can't be read: " + e.getMessage());
+    }
+  }
+
+  private AddressBook addresses(PairFile said) throws Refusal {
+    List<Map<String, String>> pairs = new ArrayList<>();
+    for (PairFile.ReplaceEntry entry :
+        said.replace() == null ? List.<PairFile.ReplaceEntry>of() : said.replace()) {
+      required("replace.staging", entry.staging());
+      required("replace.live", entry.live());
+      if (!Boolean.TRUE.equals(entry.off())) {
+        pairs.add(Map.of("staging", entry.staging(), "live", entry.live()));
+      }
+    }
+    AddressBook book =
+        new AddressBook(
+            Map.of(
+                "staging", address("staging", said.copies().staging()),
+                "live", address("live", said.copies().live())),
+            pairs,
+            Boolean.TRUE.equals(said.hostsAlone()));
+    try {
+      book.between("staging", "live");
+      book.between("live", "staging");
+    } catch (IllegalArgumentException e) {
+      throw wrong("replace: " + e.getMessage());
+    }
+    return book;
+  }
+
+  private CopyAddress address(String copy, PairFile.CopyEntry entry) throws Refusal {
+    try {
+      return new CopyAddress(
+          Optional.ofNullable(entry.address()).map(Address::parse),
+          Boolean.TRUE.equals(entry.www()),
+          Optional.ofNullable(entry.folder()));
+    } catch (IllegalArgumentException e) {
+      throw wrong("copies." + copy + ": " + e.getMessage());
     }
   }
 

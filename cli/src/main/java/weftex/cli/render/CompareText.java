@@ -23,6 +23,7 @@ public final class CompareText {
                         Values.cut(c.base()),
                         Values.cut(c.source()),
                         Values.cut(c.target()),
+                        Values.cut(c.otherwise()),
                         c.reason()))
             .toList();
     return new RowChange(

@@ -238,6 +238,7 @@ public final class ChangeSetReader {
               JsonValues.readMap(conflict.get("base")),
               JsonValues.readMap(conflict.get("source")),
               JsonValues.readMap(conflict.get("target")),
+              conflict.has("otherwise") ? JsonValues.readMap(conflict.get("otherwise")) : Map.of(),
               text(conflict, "reason")));
     }
     List<RowChange.Need> needs = new ArrayList<>();

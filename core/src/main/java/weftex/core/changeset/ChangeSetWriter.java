@@ -187,6 +187,9 @@ public final class ChangeSetWriter {
     JsonValues.write(json, "base", conflict.base());
     JsonValues.write(json, "source", conflict.source());
     JsonValues.write(json, "target", conflict.target());
+    if (!conflict.otherwise().isEmpty()) {
+      JsonValues.write(json, "otherwise", conflict.otherwise());
+    }
     json.writeEndObject();
   }
 

@@ -14,6 +14,8 @@ import weftex.core.row.Value;
  * @param base their values in the base, as far as there is one
  * @param source their values on the source, in the target's terms
  * @param target their values on the target
+ * @param otherwise what stands there if the target wins, where that is more than what it has: the
+ *     source's other changes inside the value
  * @param reason one sentence for a person
  */
 public record Conflict(
@@ -23,6 +25,7 @@ public record Conflict(
     Map<String, Value> base,
     Map<String, Value> source,
     Map<String, Value> target,
+    Map<String, Value> otherwise,
     String reason) {
   public Conflict {
     columns = List.copyOf(columns);

@@ -4,9 +4,12 @@ import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.math.BigInteger;
+import java.util.ArrayList;
 import java.util.Base64;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import weftex.core.row.Part;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 
@@ -14,8 +17,10 @@ import weftex.core.row.Value;
  * Values as JSON. Text is a string, NULL is null, a whole number up to 2^53 is a number; everything
  * that JSON would bend is an object with one member that names it: {@code whole} (larger whole
  * numbers), {@code decimal}, {@code base64} (bytes), {@code text} (text that is not well-formed
- * UTF-8, in Base64), {@code new} (the number of an added row), {@code sha256} with {@code bytes} (a
- * long value that is only recognised).
+ * UTF-8, in Base64), {@code new} (the number of an added row), {@code parts} (a text with such
+ * numbers inside: strings, {@code new}, {@code sized}, a text with its length before it, and {@code
+ * quoted}, a text inside a JSON string), {@code sha256} with {@code bytes} (a long value that is
+ * only recognised).
  */
 public final class JsonValues {
   private static final BigInteger SAFE = BigInteger.ONE.shiftLeft(53);
@@ -42,6 +47,11 @@ public final class JsonValues {
       wrap(json, "base64", Base64.getEncoder().encodeToString(binary.bytes()));
     } else if (value instanceof Value.Fresh fresh) {
       wrap(json, "new", fresh.row().toString());
+    } else if (value instanceof Value.Pending pending) {
+      json.writeStartObject();
+      json.writeFieldName("parts");
+      write(json, pending.parts());
+      json.writeEndObject();
     } else if (value instanceof Value.Digest digest) {
       json.writeStartObject();
       json.writeStringField("sha256", digest.sha256());
@@ -50,6 +60,55 @@ public final class JsonValues {
     } else {
       json.writeNull();
     }
+  }
+
+  private static void write(JsonGenerator json, List<Part> parts) throws IOException {
+    json.writeStartArray();
+    for (Part part : parts) {
+      if (part instanceof Part.Literal literal) {
+        write(json, new Value.Text(literal.bytes()));
+      } else if (part instanceof Part.Number number) {
+        wrap(json, "new", number.row().toString());
+      } else if (part instanceof Part.Sized sized) {
+        json.writeStartObject();
+        json.writeFieldName("sized");
+        write(json, sized.parts());
+        json.writeEndObject();
+      } else if (part instanceof Part.Quoted quoted) {
+        json.writeStartObject();
+        json.writeFieldName("quoted");
+        write(json, quoted.parts());
+        json.writeBooleanField("slashes", quoted.slashes());
+        json.writeBooleanField("unicode", quoted.unicode());
+        json.writeEndObject();
+      }
+    }
+    json.writeEndArray();
+  }
+
+  private static List<Part> parts(JsonNode array) {
+    List<Part> parts = new ArrayList<>();
+    for (JsonNode node : array) {
+      if (node.has("sized")) {
+        parts.add(new Part.Sized(parts(node.get("sized"))));
+      } else if (node.has("quoted")) {
+        parts.add(
+            new Part.Quoted(
+                parts(node.get("quoted")),
+                node.path("slashes").asBoolean(),
+                node.path("unicode").asBoolean()));
+      } else {
+        Value value = read(node);
+        if (value instanceof Value.Fresh fresh) {
+          parts.add(new Part.Number(fresh.row()));
+        } else if (value instanceof Value.Text text) {
+          parts.add(new Part.Literal(text.utf8()));
+        } else {
+          throw new IllegalArgumentException("a part can't be " + node);
+        }
+      }
+    }
+    return parts;
   }
 
   private static void wrap(JsonGenerator json, String name, String content) throws IOException {
@@ -91,6 +150,7 @@ public final class JsonValues {
         case "decimal" -> new Value.Decimal(content);
         case "base64" -> new Value.Binary(Base64.getDecoder().decode(content));
         case "new" -> new Value.Fresh(RowName.parse(content));
+        case "parts" -> new Value.Pending(parts(node.get(name)));
         case "sha256" -> new Value.Digest(content, node.path("bytes").asLong());
         default -> throw new IllegalArgumentException("a value can't be {\"" + name + "\": …}");
       };

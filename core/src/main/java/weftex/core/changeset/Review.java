@@ -54,7 +54,8 @@ public final class Review {
       boolean offered,
       List<RowChange.Need> needs) {}
 
-  private record Contest(ConflictKind kind, boolean binding, List<String> columns) {}
+  private record Contest(
+      ConflictKind kind, boolean binding, List<String> columns, Set<String> otherwise) {}
 
   /** Takes in a change. */
   public void add(RowChange change) {
@@ -66,7 +67,8 @@ public final class Review {
           new Contest(
               conflict.kind(),
               conflict.binding(),
-              change.action() == Action.UPDATE ? columns : List.of()));
+              change.action() == Action.UPDATE ? columns : List.of(),
+              Set.copyOf(conflict.otherwise().keySet())));
     }
     items.put(
         change.id(),
@@ -197,7 +199,20 @@ public final class Review {
     Map<String, Value> after = new LinkedHashMap<>(change.after());
     if (change.action() == Action.UPDATE) {
       Set<String> columns = columns(change.id());
-      change.conflicts().forEach(conflict -> after.putAll(conflict.source()));
+      change
+          .conflicts()
+          .forEach(
+              conflict -> {
+                after.putAll(conflict.source());
+                conflict
+                    .otherwise()
+                    .forEach(
+                        (column, value) -> {
+                          if (answer(change.id(), column) == Answer.TARGET) {
+                            after.put(column, value);
+                          }
+                        });
+              });
       after.keySet().retainAll(columns);
     }
     return Optional.of(
@@ -254,15 +269,20 @@ public final class Review {
         || !contest.columns().isEmpty() && own.keySet().containsAll(contest.columns());
   }
 
+  /** Whose side a column in conflict takes; the target's until somebody says. */
+  private Answer answer(int id, String column) {
+    Map<String, Answer> own = answers.getOrDefault(id, Map.of());
+    return own.getOrDefault(column, own.getOrDefault("", Answer.TARGET));
+  }
+
   /** The columns that an update writes. */
   private Set<String> columns(int id) {
     Item item = items.get(id);
-    Map<String, Answer> own = answers.getOrDefault(id, Map.of());
     Set<String> columns = new LinkedHashSet<>(item.after());
     for (Contest contest : item.contests()) {
       for (String column : contest.columns()) {
-        Answer answer = own.getOrDefault(column, own.getOrDefault("", Answer.TARGET));
-        if (answer == Answer.SOURCE) {
+        Answer answer = answer(id, column);
+        if (answer == Answer.SOURCE || contest.otherwise().contains(column)) {
           columns.add(column);
         } else {
           columns.remove(column);

@@ -21,8 +21,11 @@ public final class Comparison {
   private final Positions[] bySource;
   private final Positions[] byTargetOnly;
   private final boolean hasBase;
+  private final RowMapping mapping;
 
-  private Comparison(List<TableModel> tables, DifferenceLog log, boolean hasBase) {
+  private Comparison(
+      List<TableModel> tables, DifferenceLog log, boolean hasBase, RowMapping mapping) {
+    this.mapping = mapping;
     this.tables = List.copyOf(tables);
     this.log = log;
     this.hasBase = hasBase;
@@ -40,8 +43,17 @@ public final class Comparison {
    * The three sides.
    *
    * @param base what both copies once were
+   * @param baseMapping puts the base's rows into the target's terms
+   * @param sourceMapping does the same to the source's rows
    */
-  public record Sides(Side base, Side source, Side target) {}
+  public record Sides(
+      Side base, Side source, Side target, RowMapping baseMapping, RowMapping sourceMapping) {
+
+    /** Three sides in the same terms. */
+    public Sides(Side base, Side source, Side target) {
+      this(base, source, target, RowMapping.NONE, RowMapping.NONE);
+    }
+  }
 
   /**
    * Compares every table. Where all sides can tell by digests which ranges of keys are alike, only
@@ -54,18 +66,20 @@ public final class Comparison {
   public static Comparison threeWay(
       List<TableModel> tables, Sides sides, DifferenceLog log, LongConsumer rows)
       throws IOException {
-    Comparison comparison = new Comparison(tables, log, true);
+    Comparison comparison = new Comparison(tables, log, true, sides.sourceMapping());
     for (int i = 0; i < tables.size(); i++) {
       Table table = tables.get(i).table();
       Optional<Settlement> settled = Settlement.of(table, sides);
       settled.ifPresent(comparison.tallies[i]::settle);
-      try (RowStream base = open(sides.base(), table, settled);
+      try (RowStream base =
+              open(MappedSide.of(sides.base(), i, sides.baseMapping()), table, settled);
           RowStream source = open(sides.source(), table, settled);
           RowStream target = open(sides.target(), table, settled)) {
         if (table.hasKey()) {
           comparison.join(i, base, source, target, rows);
         } else {
-          new MultisetJoin(comparison, i).run(base, source, target);
+          new MultisetJoin(comparison, i)
+              .run(base, mapped(source, i, sides.sourceMapping()), target);
         }
       }
     }
@@ -86,11 +100,18 @@ public final class Comparison {
    * Compares without a base: the target stands for it, so whatever differs looks like a change of
    * the source. Rows that only the target has are its own, since nobody can say that the source
    * removed them.
+   *
+   * @param mapping puts the source's rows into the target's terms
    */
   public static Comparison twoWay(
-      List<TableModel> tables, Side source, Side target, DifferenceLog log, LongConsumer rows)
+      List<TableModel> tables,
+      Side source,
+      Side target,
+      RowMapping mapping,
+      DifferenceLog log,
+      LongConsumer rows)
       throws IOException {
-    Comparison comparison = new Comparison(tables, log, false);
+    Comparison comparison = new Comparison(tables, log, false, mapping);
     for (int i = 0; i < tables.size(); i++) {
       Table table = tables.get(i).table();
       try (RowStream from = source.open(table);
@@ -98,7 +119,7 @@ public final class Comparison {
         if (table.hasKey()) {
           comparison.join(i, RowStream.EMPTY, from, into, rows);
         } else {
-          new MultisetJoin(comparison, i).run(RowStream.EMPTY, from, into);
+          new MultisetJoin(comparison, i).run(RowStream.EMPTY, mapped(from, i, mapping), into);
         }
       }
     }
@@ -144,7 +165,7 @@ public final class Comparison {
       }
       // Nearly every row is on all sides.
       if (hasBase && isAt(source, base) && isAt(target, base)) {
-        add(table, base, source, target);
+        addRaw(table, base, source, target);
         base = bases.next();
         source = sources.next();
         target = targets.next();
@@ -155,7 +176,7 @@ public final class Comparison {
       boolean inSource = isAt(source, least);
       boolean inTarget = isAt(target, least);
       Row rowOfTarget = inTarget ? target : Row.ABSENT;
-      add(
+      addRaw(
           table,
           baseOf(inBase ? base : Row.ABSENT, inSource ? rowOfTarget : Row.ABSENT),
           inSource ? source : Row.ABSENT,
@@ -183,6 +204,21 @@ public final class Comparison {
     return row.isPresent() && least.isPresent() && (row == least || row.key().equals(least.key()));
   }
 
+  private static RowStream mapped(RowStream rows, int table, RowMapping mapping)
+      throws IOException {
+    return mapping == RowMapping.NONE ? rows : MappedSide.mapped(rows, table, mapping);
+  }
+
+  /** Takes in a row whose source is in its own terms. */
+  private void addRaw(int table, Row base, Row raw, Row target) throws IOException {
+    Row source = raw.isPresent() && !raw.sameValues(base) ? mapping.map(table, raw) : raw;
+    if (raw.isPresent() && !source.sameValues(base) && !source.sameValues(target)) {
+      mapping.moves(table, raw);
+    }
+    add(table, base, source, target);
+  }
+
+  /** Takes in a row whose sides are all in the target's terms. */
   void add(int table, Row base, Row source, Row target) throws IOException {
     boolean sourceSame = source.sameValues(base);
     boolean targetSame = target.sameValues(base);

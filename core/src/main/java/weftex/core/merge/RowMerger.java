@@ -2,6 +2,7 @@ package weftex.core.merge;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
 import java.util.SortedSet;
@@ -26,8 +27,17 @@ public final class RowMerger {
    *
    * @param taken positions and values that only the source changed
    * @param clashing positions that both changed, each in its own way
+   * @param partly of those: what could be merged inside the value
    */
-  public record Merged(SortedMap<Integer, Value> taken, SortedSet<Integer> clashing) {
+  public record Merged(
+      SortedMap<Integer, Value> taken,
+      SortedSet<Integer> clashing,
+      SortedMap<Integer, Partly> partly) {
+
+    /** The value that the target gets at a position if the source wins wherever both clash. */
+    public Value ifSource(int position, Value source) {
+      return partly.containsKey(position) ? partly.get(position).ifSource() : source;
+    }
 
     /** Whether the target already is as the source wants it. */
     public boolean isNothing() {
@@ -36,15 +46,39 @@ public final class RowMerger {
   }
 
   /**
+   * A value that was merged as far as possible.
+   *
+   * @param ifSource with the source's side wherever both clash
+   * @param ifTarget with the target's
+   * @param clashes what clashes, by path or passage; empty if nothing does
+   */
+  public record Partly(Value ifSource, Value ifTarget, List<String> clashes) {}
+
+  /** Merges inside a value that both sides changed. */
+  public interface InsideMerge {
+    /** Knows no value's inside. */
+    InsideMerge NONE = (position, base, source, target) -> Optional.empty();
+
+    /** Merges; empty if the value is one thing. */
+    Optional<Partly> merge(int position, Value base, Value source, Value target);
+  }
+
+  /**
    * Merges a row that all three sides have. The three lists are in the order of the same columns;
    * the source's values are in the target's terms already.
    *
    * @param leftAlone positions that never change, such as the row's own number
+   * @param inside merges what both sides changed
    */
   public Merged merge(
-      List<Value> base, List<Value> source, List<Value> target, Set<Integer> leftAlone) {
+      List<Value> base,
+      List<Value> source,
+      List<Value> target,
+      Set<Integer> leftAlone,
+      InsideMerge inside) {
     SortedMap<Integer, Value> taken = new TreeMap<>();
     SortedSet<Integer> clashing = new TreeSet<>();
+    SortedMap<Integer, Partly> partly = new TreeMap<>();
     for (int i = 0; i < source.size(); i++) {
       Value wanted = source.get(i);
       if (leftAlone.contains(i)
@@ -55,10 +89,18 @@ public final class RowMerger {
       if (same.test(base.get(i), target.get(i))) {
         taken.put(i, wanted);
       } else {
-        clashing.add(i);
+        Optional<Partly> merged = inside.merge(i, base.get(i), wanted, target.get(i));
+        boolean whole = merged.isPresent() && merged.get().clashes().isEmpty();
+        if (!whole) {
+          clashing.add(i);
+          int position = i;
+          merged.ifPresent(some -> partly.put(position, some));
+        } else if (!same.test(merged.get().ifSource(), target.get(i))) {
+          taken.put(i, merged.get().ifSource());
+        }
       }
     }
-    return new Merged(taken, clashing);
+    return new Merged(taken, clashing, partly);
   }
 
   /** The positions at which a row that both sides added differs, with the source's values. */

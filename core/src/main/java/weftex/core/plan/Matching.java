@@ -1,12 +1,15 @@
 package weftex.core.plan;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -14,6 +17,7 @@ import java.util.Set;
 import java.util.function.Predicate;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
+import weftex.core.reference.NumberPlaces;
 import weftex.core.row.Row;
 import weftex.core.row.RowName;
 import weftex.core.row.SortKey;
@@ -22,6 +26,7 @@ import weftex.core.row.Value;
 import weftex.core.site.Reference;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
+import weftex.core.value.Weaver;
 
 /**
  * Finds out what becomes of the rows that the source has added (the target has the same thing, or
@@ -32,6 +37,7 @@ final class Matching {
   private final Comparison comparison;
   private final SiteMap site;
   private final RowFinder target;
+  private final InsideReferences inside;
   private final Map<Long, Newcomer> newcomers = new LinkedHashMap<>();
   private final Map<String, Integer> positionOfTable = new HashMap<>();
   private final Map<Place, Map<List<Value>, Newcomer>> index = new HashMap<>();
@@ -41,7 +47,10 @@ final class Matching {
 
   private record Place(String table, List<Integer> columns) {}
 
-  Matching(Comparison comparison, SiteMap site, RowFinder target) throws IOException {
+  Matching(
+      Comparison comparison, SiteMap site, RowFinder source, RowFinder target, Set<String> hosts)
+      throws IOException {
+    this.inside = new InsideReferences(comparison, source, hosts);
     this.comparison = comparison;
     this.site = site;
     this.target = target;
@@ -59,11 +68,12 @@ final class Matching {
 
   private void gather(int table) throws IOException {
     TableModel model = comparison.tables().get(table);
-    List<Place> places =
-        site.incoming(model.table().name()).stream()
-            .map(in -> new Place(model.table().name(), in.reference().targetColumns()))
-            .distinct()
-            .toList();
+    Set<Place> places = new LinkedHashSet<>();
+    site.incoming(model.table().name())
+        .forEach(in -> places.add(new Place(model.table().name(), in.reference().targetColumns())));
+    if (model.table().isNumbered()) {
+      places.add(new Place(model.table().name(), List.of(model.table().number())));
+    }
     for (long at : comparison.bySource(table).toArray()) {
       Difference row = comparison.log().read(at);
       if (!row.source().isPresent()) {
@@ -102,7 +112,50 @@ final class Matching {
 
   /** The values of a row of the source in the target's terms. */
   List<Value> mapped(int table, List<Value> values) throws IOException {
-    return mapped(table, values, reference -> true);
+    List<Value> mapped = mapped(table, values, reference -> true);
+    for (Map.Entry<Integer, NumberPlaces> column : inside.of(table, values).entrySet()) {
+      int at = column.getKey();
+      mapped.set(
+          at, InsideReferences.rewritten(column.getValue(), mapped.get(at), this::successor));
+    }
+    return mapped;
+  }
+
+  /** What takes the place of a number inside a value; empty if it stays. */
+  private Optional<Weaver> successor(String to, BigInteger number) {
+    try {
+      Optional<Newcomer> newcomer = newcomer(to, new Value.Whole(number));
+      if (newcomer.isEmpty()) {
+        return Optional.empty();
+      }
+      Table shape = comparison.tables().get(newcomer.get().table).table();
+      Value cell = cell(newcomer.get(), shape.number());
+      if (cell instanceof Value.Fresh fresh) {
+        return Optional.of(new Weaver().add(fresh.row()));
+      }
+      BigInteger other = ((Value.Whole) cell).number();
+      return other.equals(number)
+          ? Optional.empty()
+          : Optional.of(Weaver.of(other.toString().getBytes(StandardCharsets.US_ASCII)));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  /** The places of numbers inside a row of the source. */
+  Map<Integer, NumberPlaces> inside(int table, List<Value> raw) throws IOException {
+    return inside.of(table, raw);
+  }
+
+  /** The added row that has a number on the source. */
+  private Optional<Newcomer> newcomer(String table, Value number) {
+    Optional<Integer> position = positionOf(table);
+    return position.isEmpty()
+        ? Optional.empty()
+        : newcomer(
+            table,
+            List.of(comparison.tables().get(position.get()).table().number()),
+            List.of(number));
   }
 
   /**
@@ -237,7 +290,7 @@ final class Matching {
 
   private Optional<Row> onlyOne(Table table, List<Integer> columns, List<Value> values)
       throws IOException {
-    boolean unknown = values.stream().anyMatch(v -> v.isNull() || v instanceof Value.Fresh);
+    boolean unknown = values.stream().anyMatch(Value::isOpen);
     if (unknown) {
       return Optional.empty();
     }

@@ -7,11 +7,11 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.SortedMap;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.RowChange;
 import weftex.core.compare.Comparison;
+import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -21,13 +21,13 @@ import weftex.core.site.TableModel;
 public final class Plan {
   private final Planner planner;
   private final Comparison comparison;
-  private final RowMerger merger;
+
   private final List<Planned> ordered;
 
-  Plan(Planner planner, Comparison comparison, RowMerger merger, List<Planned> ordered) {
+  Plan(Planner planner, Comparison comparison, List<Planned> ordered) {
     this.planner = planner;
     this.comparison = comparison;
-    this.merger = merger;
+
     this.ordered = ordered;
   }
 
@@ -94,7 +94,7 @@ public final class Plan {
     List<Value> seen = sides.target().isPresent() ? sides.target().values() : List.of();
     List<Value> keyed = seen.isEmpty() ? sides.rawSource() : seen;
     List<Integer> key = table.hasKey() ? table.key() : List.of();
-    SortedMap<Integer, Value> taken = taken(planned, table, sides);
+    Optional<RowMerger.Merged> merged = merged(planned, sides);
     Optional<Newcomer.Numbered> numbered = planner.numbered(planned);
     return new RowChange(
         planned.id,
@@ -104,8 +104,8 @@ public final class Plan {
         named(table, all(seen), seen),
         planned.action == Action.ADD
             ? named(table, all(sides.source()), sides.source())
-            : named(table, taken.keySet(), sides.source()),
-        conflicts(planned, table, sides),
+            : taken(table, merged),
+        conflicts(planned, table, sides, merged),
         numbered.map(Newcomer.Numbered::name),
         numbered.map(Newcomer.Numbered::renumbered).orElse(false),
         planned.offered && !planned.chosen,
@@ -113,14 +113,17 @@ public final class Plan {
         planned.hangers);
   }
 
-  private SortedMap<Integer, Value> taken(Planned planned, Table table, Sides sides) {
-    if (planned.action != Action.UPDATE || !sides.base().isPresent()) {
-      return new java.util.TreeMap<>();
-    }
-    return merger
-        .merge(
-            sides.base().values(), sides.source(), sides.target().values(), Sides.leftAlone(table))
-        .taken();
+  private Optional<RowMerger.Merged> merged(Planned planned, Sides sides) {
+    return planned.action == Action.UPDATE && sides.base().isPresent()
+        ? Optional.of(planner.merged(planned.table, sides))
+        : Optional.empty();
+  }
+
+  private static Map<String, Value> taken(Table table, Optional<RowMerger.Merged> merged) {
+    Map<String, Value> taken = new LinkedHashMap<>();
+    merged.ifPresent(
+        m -> m.taken().forEach((i, value) -> taken.put(table.columns().get(i).name(), value)));
+    return taken;
   }
 
   private static List<RowChange.Need> needs(Planned planned, Table table) {
@@ -132,7 +135,20 @@ public final class Plan {
     return needs;
   }
 
-  private static List<Conflict> conflicts(Planned planned, Table table, Sides sides) {
+  private static List<Conflict> conflicts(
+      Planned planned, Table table, Sides sides, Optional<RowMerger.Merged> merged) {
+    List<Value> ifSource = new ArrayList<>(sides.source());
+    Map<String, Value> ifTarget = new LinkedHashMap<>();
+    merged.ifPresent(
+        m ->
+            m.partly()
+                .forEach(
+                    (i, partly) -> {
+                      ifSource.set(i, partly.ifSource());
+                      if (!partly.ifTarget().equals(sides.target().values().get(i))) {
+                        ifTarget.put(table.columns().get(i).name(), partly.ifTarget());
+                      }
+                    }));
     List<Conflict> conflicts = new ArrayList<>();
     for (Planned.Objection objection : planned.objections) {
       Collection<Integer> columns =
@@ -145,9 +161,10 @@ public final class Plan {
               objection.binding(),
               table.names(List.copyOf(objection.columns())),
               named(table, columns, sides.base().isPresent() ? sides.base().values() : List.of()),
-              named(table, columns, sides.source()),
+              named(table, columns, ifSource),
               named(
                   table, columns, sides.target().isPresent() ? sides.target().values() : List.of()),
+              objection.kind() == ConflictKind.BOTH_EDITED ? ifTarget : Map.of(),
               objection.reason()));
     }
     return conflicts;

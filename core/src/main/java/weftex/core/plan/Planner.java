@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SortedSet;
 import java.util.TreeSet;
 import weftex.core.changeset.Action;
@@ -22,6 +23,8 @@ import weftex.core.site.TableModel;
  * needs and nobody chose is added as an offer.
  */
 public final class Planner {
+  private static final int CLASHES_NAMED = 5;
+
   private final Comparison comparison;
   private final SiteMap site;
   private final RowFinder source;
@@ -39,14 +42,16 @@ public final class Planner {
    * @param site the tables of the comparison
    * @param source finds rows of the source
    * @param target finds rows of the target
+   * @param hosts by which the copies are known, in lower case
    */
-  public Planner(Comparison comparison, SiteMap site, RowFinder source, RowFinder target)
+  public Planner(
+      Comparison comparison, SiteMap site, RowFinder source, RowFinder target, Set<String> hosts)
       throws IOException {
     this.comparison = comparison;
     this.site = site;
     this.source = source;
     this.target = target;
-    this.matching = new Matching(comparison, site, target);
+    this.matching = new Matching(comparison, site, source, target, hosts);
     for (int i = 0; i < comparison.tables().size(); i++) {
       byTargetKey.add(new HashMap<>());
     }
@@ -74,7 +79,7 @@ public final class Planner {
         check(all.get(i), references, unique);
       }
     }
-    return new Plan(this, comparison, merger, Ordering.order(all));
+    return new Plan(this, comparison, Ordering.order(all));
   }
 
   /** Checks a change, and what it needs in turn. */
@@ -130,7 +135,7 @@ public final class Planner {
       }
       return Optional.of(planned);
     }
-    var leftAlone = Sides.leftAlone(comparison.tables().get(table).table());
+    var leftAlone = comparison.tables().get(table).leftAlone();
     Planned planned = new Planned(table, at, Action.UPDATE);
     List<Value> now = sides.target().values();
     if (!sides.base().isPresent()) {
@@ -143,15 +148,39 @@ public final class Planner {
           "both copies added it, with different values");
       return differing.isEmpty() ? Optional.empty() : Optional.of(planned);
     }
-    RowMerger.Merged merged = merger.merge(sides.base().values(), sides.source(), now, leftAlone);
+    RowMerger.Merged merged = merged(table, sides);
     if (!merged.clashing().isEmpty()) {
-      object(
-          planned,
-          ConflictKind.BOTH_EDITED,
-          merged.clashing(),
-          "both copies edited the same column");
+      object(planned, ConflictKind.BOTH_EDITED, merged.clashing(), whatClashes(merged));
     }
     return merged.isNothing() ? Optional.empty() : Optional.of(planned);
+  }
+
+  /** Merges a row that all three sides have. */
+  RowMerger.Merged merged(int table, Sides sides) {
+    TableModel model = comparison.tables().get(table);
+    return merger.merge(
+        sides.base().values(),
+        sides.source(),
+        sides.target().values(),
+        model.leftAlone(),
+        new InsideMerging(model, sides.rawSource()));
+  }
+
+  private static String whatClashes(RowMerger.Merged merged) {
+    List<String> clashes =
+        merged.partly().values().stream().flatMap(p -> p.clashes().stream()).toList();
+    if (clashes.isEmpty()) {
+      return "both copies edited the same column";
+    }
+    boolean onlyInside = merged.partly().keySet().containsAll(merged.clashing());
+    String listed = String.join("; ", clashes.subList(0, Math.min(CLASHES_NAMED, clashes.size())));
+    return "both copies edited "
+        + (onlyInside ? "" : "the same column, and inside of values ")
+        + listed
+        + (clashes.size() > CLASHES_NAMED
+            ? "; and " + (clashes.size() - CLASHES_NAMED) + " more"
+            : "")
+        + ". The rest is merged";
   }
 
   private Planned removal(int table, long at, Sides sides) {
@@ -208,16 +237,15 @@ public final class Planner {
     if (planned.action != Action.UPDATE) {
       return sides.source();
     }
-    var leftAlone = Sides.leftAlone(comparison.tables().get(planned.table).table());
+    var leftAlone = comparison.tables().get(planned.table).leftAlone();
     List<Value> outcome = new ArrayList<>(sides.target().values());
     if (!sides.base().isPresent()) {
       merger.differing(sides.source(), outcome, leftAlone).forEach(outcome::set);
       return outcome;
     }
-    RowMerger.Merged merged =
-        merger.merge(sides.base().values(), sides.source(), outcome, leftAlone);
+    RowMerger.Merged merged = merged(planned.table, sides);
     merged.taken().forEach(outcome::set);
-    merged.clashing().forEach(i -> outcome.set(i, sides.source().get(i)));
+    merged.clashing().forEach(i -> outcome.set(i, merged.ifSource(i, sides.source().get(i))));
     return outcome;
   }
 }

@@ -14,6 +14,7 @@ import weftex.core.changeset.RowChange;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
 import weftex.core.merge.ConflictKind;
+import weftex.core.reference.NumberPlaces;
 import weftex.core.row.Row;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
@@ -68,28 +69,56 @@ final class ReferenceCheck {
           planned.action == Action.ADD
               || !referred.equals(Table.pick(sides.target().values(), reference.columns()));
       if (moved && !reference.isUnset(referred) && site.find(reference.target()).isPresent()) {
-        checkParent(planned, sides, model, reference, referred);
+        List<Value> raw = Table.pick(sides.rawSource(), reference.columns());
+        checkParent(planned, model, reference, raw, referred);
+      }
+    }
+    for (Map.Entry<Integer, NumberPlaces> column :
+        matching.inside(planned.table, sides.rawSource()).entrySet()) {
+      int at = column.getKey();
+      boolean moved =
+          planned.action == Action.ADD || !outcome.get(at).equals(sides.target().values().get(at));
+      if (moved) {
+        checkInside(planned, model, at, column.getValue(), sides.rawSource().get(at));
       }
     }
   }
 
-  private void checkParent(
-      Planned planned, Sides sides, TableModel model, Reference reference, List<Value> referred)
+  /** Rows that stand inside a value are needed as those that a column refers to. */
+  private void checkInside(
+      Planned planned, TableModel model, int column, NumberPlaces places, Value value)
       throws IOException {
-    List<Value> raw = Table.pick(sides.rawSource(), reference.columns());
-    Optional<Planned> provider =
-        matching
-            .newcomer(reference.target(), reference.targetColumns(), raw)
-            .flatMap(newcomer -> planner.at(newcomer.at));
+    for (InsideReferences.Found found : InsideReferences.references(places, value)) {
+      Optional<Integer> table = matching.positionOf(found.table());
+      if (table.isPresent()) {
+        Table parent = comparison.tables().get(table.get()).table();
+        Reference reference =
+            new Reference(List.of(column), parent.name(), List.of(parent.number()), "", false);
+        checkParent(planned, model, reference, List.of(found.number()), List.of(found.number()));
+      }
+    }
+  }
+
+  /**
+   * @param raw the values referred to, in the source's terms
+   * @param referred the same in the target's terms, as far as that is known
+   */
+  private void checkParent(
+      Planned planned, TableModel model, Reference reference, List<Value> raw, List<Value> referred)
+      throws IOException {
+    Optional<Newcomer> newcomer =
+        matching.newcomer(reference.target(), reference.targetColumns(), raw);
+    Optional<Planned> provider = newcomer.flatMap(added -> planner.at(added.at));
     boolean added = provider.isPresent() && provider.get().action == Action.ADD;
     if (added && provider.get() != planned) {
       planned.needs.put(
           provider.get(), new Planned.Need(ConflictKind.MISSING_PARENT, reference.columns()));
       return;
     }
-    boolean fresh = referred.stream().anyMatch(Value.Fresh.class::isInstance);
+    boolean known =
+        newcomer.isPresent() || referred.stream().anyMatch(Value.Fresh.class::isInstance);
     Table parent = site.table(reference.target()).table();
-    if (fresh || target.count(parent, reference.targetColumns(), referred) > 0) {
+    if (known || target.count(parent, reference.targetColumns(), referred) > 0) {
       return;
     }
     Optional<Planned> offer = offer(reference, parent, raw);

@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.site.Glob;
 import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 
@@ -98,8 +99,8 @@ public record Selection(List<String> tables, List<String> without, List<RowFilte
     if (model.role() != Role.CONTENT && !byExactName) {
       return false;
     }
-    boolean included = tables.isEmpty() || tables.stream().anyMatch(p -> matches(p, name));
-    return included && without.stream().noneMatch(p -> matches(p, name));
+    boolean included = tables.isEmpty() || tables.stream().anyMatch(p -> Glob.matches(p, name));
+    return included && without.stream().noneMatch(p -> Glob.matches(p, name));
   }
 
   /**
@@ -127,14 +128,5 @@ public record Selection(List<String> tables, List<String> without, List<RowFilte
     written.addAll(without);
     rows.forEach(filter -> written.add(filter.table()));
     return written;
-  }
-
-  /** Whether a pattern with {@code *} and {@code ?} matches a table's name. */
-  public static boolean matches(String pattern, String name) {
-    StringBuilder regex = new StringBuilder();
-    for (char c : pattern.toCharArray()) {
-      regex.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(String.valueOf(c)));
-    }
-    return name.matches(regex.toString());
   }
 }

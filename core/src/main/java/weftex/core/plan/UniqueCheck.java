@@ -32,7 +32,7 @@ final class UniqueCheck {
     List<Value> outcome = planner.outcome(planned, sides);
     for (List<Integer> key : keysToCheck(planned, table)) {
       List<Value> wanted = Table.pick(outcome, key);
-      boolean open = wanted.stream().anyMatch(v -> v.isNull() || v instanceof Value.Fresh);
+      boolean open = wanted.stream().anyMatch(Value::isOpen);
       boolean moved =
           planned.action == Action.ADD || !wanted.equals(Table.pick(sides.target().values(), key));
       if (open || !moved) {

@@ -59,6 +59,16 @@ public final class Row {
     return Arrays.copyOfRange(packed, offset, offset + length);
   }
 
+  /** Looks at a stretch of bytes. */
+  public interface ByteTest {
+    boolean test(byte[] bytes, int from, int to);
+  }
+
+  /** Whether the packed values pass a test; texts stand in them as they are. */
+  public boolean holds(ByteTest test) {
+    return test.test(packed, offset, offset + length);
+  }
+
   /** Puts the packed values into a sink. */
   public void appendTo(RowPacking.Sink sink) {
     sink.putFlat(packed, offset, length);

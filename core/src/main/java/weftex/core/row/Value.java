@@ -5,7 +5,9 @@ import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 
 /**
  * One cell, in a canonical form in which two values are equal exactly when they are the same to the
@@ -29,6 +31,11 @@ public sealed interface Value {
   /** Whether this is SQL NULL. */
   default boolean isNull() {
     return this == NULL;
+  }
+
+  /** Whether nothing can equal it: NULL, or a value with a number that is not known yet. */
+  default boolean isOpen() {
+    return isNull() || this instanceof Fresh || this instanceof Pending;
   }
 
   /** The value for a person or a message, unshortened. */
@@ -156,6 +163,28 @@ public sealed interface Value {
     @Override
     public String display() {
       return "new " + row;
+    }
+  }
+
+  /**
+   * A text with numbers of added rows inside, not known before those are added.
+   *
+   * @param parts in order
+   */
+  record Pending(List<Part> parts) implements Value {
+    public Pending {
+      parts = List.copyOf(parts);
+    }
+
+    /** The text with the numbers that the rows got. */
+    public Text settled(Function<RowName, BigInteger> numbers) {
+      return new Text(Part.settled(parts, numbers));
+    }
+
+    /** The text with the numbers that the rows have on the source. */
+    @Override
+    public String display() {
+      return settled(RowName::number).display();
     }
   }
 

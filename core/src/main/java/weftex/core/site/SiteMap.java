@@ -52,7 +52,17 @@ public final class SiteMap {
       resolved.put(
           table.name(),
           new TableModel(
-              table, rule.role(), identity(table, rule), references, stays(table, rule)));
+              table,
+              rule.role(),
+              identity(table, rule),
+              references,
+              stays(table, rule),
+              inside(table, rule, model.markup(), shapes),
+              Set.copyOf(
+                  rule.permanent().stream()
+                      .map(table::position)
+                      .flatMap(Optional::stream)
+                      .toList())));
     }
     return new SiteMap(Collections.unmodifiableMap(resolved));
   }
@@ -154,6 +164,48 @@ public final class SiteMap {
 
   private static boolean hasAll(Table table, List<String> columns) {
     return columns.stream().allMatch(name -> table.position(name).isPresent());
+  }
+
+  private static List<Inside> inside(
+      Table table, SiteModel.TableRule rule, List<PlaceRule> markup, Map<String, Table> shapes) {
+    List<Inside> resolved = new ArrayList<>();
+    for (Map.Entry<String, List<InsideRule>> entry : new TreeMap<>(rule.inside()).entrySet()) {
+      Optional<Integer> column = table.position(entry.getKey());
+      for (InsideRule said : column.isEmpty() ? List.<InsideRule>of() : entry.getValue()) {
+        if (!isThere(table, said)) {
+          continue;
+        }
+        List<PlaceRule> places = new ArrayList<>(said.refers());
+        if (said.markup()) {
+          places.addAll(markup);
+        }
+        places.removeIf(
+            place -> !shapes.containsKey(place.to()) || !shapes.get(place.to()).isNumbered());
+        Optional<Inside.Sibling> sibling =
+            Optional.ofNullable(said.sibling())
+                .map(
+                    s -> new Inside.Sibling(table.positions(s.same()), positions(table, s.with())));
+        resolved.add(
+            new Inside(column.get(), positions(table, said.when()), sibling, places, said.sets()));
+      }
+    }
+    return resolved;
+  }
+
+  /** Whether the table has every column that a rule needs. */
+  private static boolean isThere(Table table, InsideRule said) {
+    List<String> needed = new ArrayList<>(said.when().keySet());
+    if (said.sibling() != null) {
+      needed.addAll(said.sibling().same());
+      needed.addAll(said.sibling().with().keySet());
+    }
+    return hasAll(table, needed);
+  }
+
+  private static <T> Map<Integer, T> positions(Table table, Map<String, T> byName) {
+    Map<Integer, T> byPosition = new TreeMap<>();
+    byName.forEach((name, value) -> byPosition.put(table.positions(List.of(name)).get(0), value));
+    return byPosition;
   }
 
   private static Map<Integer, Set<String>> stays(Table table, SiteModel.TableRule rule) {

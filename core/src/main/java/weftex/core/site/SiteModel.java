@@ -5,8 +5,10 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import weftex.core.yaml.StrictYaml;
 import weftex.core.yaml.YamlProblem;
 
@@ -16,17 +18,31 @@ import weftex.core.yaml.YamlProblem;
  *
  * @param model its name
  * @param tables rules by the table's name without prefix
+ * @param markup where numbers of rows stand in running text, in every column that says {@code
+ *     markup: true}
  */
-public record SiteModel(String model, Map<String, TableRule> tables) {
+public record SiteModel(String model, Map<String, TableRule> tables, List<PlaceRule> markup) {
 
   /** The model that adds nothing to the schema. */
-  public static final SiteModel PLAIN = new SiteModel("plain", Map.of());
+  public static final SiteModel PLAIN = new SiteModel("plain", Map.of(), List.of());
 
   public SiteModel {
     if (model == null || model.isBlank()) {
       throw new IllegalArgumentException("a site model needs a name: 'model: …'");
     }
     tables = tables == null ? Map.of() : Map.copyOf(tables);
+    markup = markup == null ? List.of() : List.copyOf(markup);
+  }
+
+  /**
+   * The same model with more rows that belong to their copy.
+   *
+   * @param more table to column to patterns
+   */
+  public SiteModel withStays(Map<String, Map<String, List<String>>> more) {
+    Map<String, TableRule> extended = new HashMap<>(tables);
+    more.forEach((table, stays) -> extended.put(table, rule(table).withStays(stays)));
+    return new SiteModel(model, extended, markup);
   }
 
   /** Reads a model file's text. */
@@ -61,16 +77,21 @@ public record SiteModel(String model, Map<String, TableRule> tables) {
    *     none
    * @param identity columns by which two rows are the same thing whatever their number
    * @param references columns that hold the number of a row elsewhere
-   * @param stays rows that belong to their copy and never travel: column to values
+   * @param stays rows that belong to their copy and never travel: column to patterns
+   * @param inside what is inside the values of a column
+   * @param permanent columns that identify a row for the outside world: left alone where the target
+   *     has the row
    */
   public record TableRule(
       Role role,
       String number,
       List<String> identity,
       Map<String, ReferenceRule> references,
-      Map<String, List<String>> stays) {
+      Map<String, List<String>> stays,
+      Map<String, List<InsideRule>> inside,
+      List<String> permanent) {
 
-    static final TableRule NONE = new TableRule(null, null, null, null, null);
+    static final TableRule NONE = new TableRule(null, null, null, null, null, null, null);
 
     public TableRule {
       role = role == null ? Role.CONTENT : role;
@@ -78,6 +99,19 @@ public record SiteModel(String model, Map<String, TableRule> tables) {
       identity = identity == null ? List.of() : List.copyOf(identity);
       references = references == null ? Map.of() : Map.copyOf(references);
       stays = stays == null ? Map.of() : Map.copyOf(stays);
+      inside = inside == null ? Map.of() : Map.copyOf(inside);
+      permanent = permanent == null ? List.of() : List.copyOf(permanent);
+    }
+
+    private TableRule withStays(Map<String, List<String>> more) {
+      Map<String, List<String>> all = new HashMap<>(stays);
+      more.forEach(
+          (column, patterns) ->
+              all.merge(
+                  column,
+                  patterns,
+                  (one, other) -> Stream.concat(one.stream(), other.stream()).toList()));
+      return new TableRule(role, number, identity, references, all, inside, permanent);
     }
   }
 

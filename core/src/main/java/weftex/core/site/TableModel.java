@@ -1,5 +1,6 @@
 package weftex.core.site;
 
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -13,24 +14,44 @@ import weftex.core.row.Value;
  * @param role whose its rows are
  * @param identity positions of the columns by which numbered rows are the same thing; empty if none
  * @param references what its columns refer to
- * @param stays positions of columns whose listed values mark a row that never travels
+ * @param stays positions of columns whose listed patterns mark a row that never travels
+ * @param inside what is inside the values of its columns
+ * @param permanent positions of columns that are left alone where the target has the row
  */
 public record TableModel(
     Table table,
     Role role,
     List<Integer> identity,
     List<Reference> references,
-    Map<Integer, Set<String>> stays) {
+    Map<Integer, Set<String>> stays,
+    List<Inside> inside,
+    Set<Integer> permanent) {
 
   public TableModel {
     identity = List.copyOf(identity);
     references = List.copyOf(references);
     stays = Map.copyOf(stays);
+    inside = List.copyOf(inside);
+    permanent = Set.copyOf(permanent);
+  }
+
+  /** Positions that no merge changes: the row's own number, and what is permanent. */
+  public Set<Integer> leftAlone() {
+    if (!table.isNumbered()) {
+      return permanent;
+    }
+    Set<Integer> positions = new HashSet<>(permanent);
+    positions.add(table.number());
+    return positions;
   }
 
   /** Whether a row with these values belongs to its copy and never travels. */
   public boolean stays(List<Value> values) {
     return stays.entrySet().stream()
-        .anyMatch(rule -> rule.getValue().contains(values.get(rule.getKey()).display()));
+        .anyMatch(
+            rule -> {
+              String value = values.get(rule.getKey()).display();
+              return rule.getValue().stream().anyMatch(pattern -> Glob.matches(pattern, value));
+            });
   }
 }

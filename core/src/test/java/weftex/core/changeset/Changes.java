@@ -70,7 +70,8 @@ final class Changes {
       source.put(column, Value.text("source's " + column));
       target.put(column, Value.text("target's " + column));
     }
-    return new Conflict(kind, binding, List.of(columns), Map.of(), source, target, "a reason");
+    return new Conflict(
+        kind, binding, List.of(columns), Map.of(), source, target, Map.of(), "a reason");
   }
 
   static byte[] file(RowChange... changes) throws IOException {

@@ -160,6 +160,7 @@ class ComparisonTest {
             models(KEYED),
             side(Map.of(1, "a", 2, "b")),
             side(Map.of(2, "c", 3, "d")),
+            RowMapping.NONE,
             new MemoryLog(),
             rows -> {});
     Tally tally = comparison.tally(0);

@@ -29,7 +29,8 @@ class RowMergerTest {
     "NULL, NULL, a, nothing"
   })
   void decidesOneColumn(String base, String source, String target, String outcome) {
-    RowMerger.Merged merged = merger.merge(row(base), row(source), row(target), Set.of());
+    RowMerger.Merged merged =
+        merger.merge(row(base), row(source), row(target), Set.of(), RowMerger.InsideMerge.NONE);
     String found =
         merged.isNothing()
             ? "nothing"
@@ -56,7 +57,8 @@ class RowMergerTest {
       both.add(whoEdits.get(i) == 0 ? was : edited);
     }
     List<Value> bases = base.stream().map(Value::whole).toList();
-    RowMerger.Merged merged = merger.merge(bases, source, target, Set.of());
+    RowMerger.Merged merged =
+        merger.merge(bases, source, target, Set.of(), RowMerger.InsideMerge.NONE);
     assertThat(merged.clashing()).isEmpty();
     List<Value> result = new ArrayList<>(target);
     merged.taken().forEach(result::set);
@@ -68,7 +70,9 @@ class RowMergerTest {
       @ForAll @Size(4) List<@IntRange(max = 2) Integer> base,
       @ForAll @Size(4) List<@IntRange(max = 2) Integer> source,
       @ForAll @Size(4) List<@IntRange(max = 2) Integer> target) {
-    RowMerger.Merged merged = merger.merge(values(base), values(source), values(target), Set.of());
+    RowMerger.Merged merged =
+        merger.merge(
+            values(base), values(source), values(target), Set.of(), RowMerger.InsideMerge.NONE);
     for (int i = 0; i < 4; i++) {
       int result = merged.taken().containsKey(i) ? source.get(i) : target.get(i);
       boolean sourceLost = !source.get(i).equals(base.get(i)) && result != source.get(i);
@@ -88,7 +92,8 @@ class RowMergerTest {
             List.of(Value.whole(one)),
             List.of(Value.whole(other)),
             List.of(Value.whole(7)),
-            Set.of(0));
+            Set.of(0),
+            RowMerger.InsideMerge.NONE);
     assertThat(merged.isNothing()).isTrue();
   }
 }

@@ -8,6 +8,7 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import weftex.core.site.Glob;
 
 class SelectionTest {
 
@@ -22,7 +23,7 @@ class SelectionTest {
     "posts_[1], posts_[1], true"
   })
   void patternsHaveStarAndQuestionMarkOnly(String pattern, String name, boolean matches) {
-    assertThat(Selection.matches(pattern, name)).isEqualTo(matches);
+    assertThat(Glob.matches(pattern, name)).isEqualTo(matches);
   }
 
   @ParameterizedTest(name = "{0}: {1}")

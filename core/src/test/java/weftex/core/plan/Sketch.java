@@ -7,10 +7,12 @@ import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import weftex.core.changeset.RowChange;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.MemoryLog;
+import weftex.core.compare.RowMapping;
 import weftex.core.compare.Side;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
@@ -195,14 +197,18 @@ final class Sketch {
             new Comparison.Sides(base, source, target),
             new MemoryLog(),
             n -> {});
-    return changes(new Planner(comparison, site, source, target).choose(selection));
+    return changes(
+        new Planner(comparison, site, source, target, Set.of("skerrow.example")).choose(selection));
   }
 
   List<RowChange> planTwoWay() throws IOException {
     SiteMap site = SiteMap.resolve(model, tables);
     Comparison comparison =
-        Comparison.twoWay(List.copyOf(site.tables()), source, target, new MemoryLog(), n -> {});
-    return changes(new Planner(comparison, site, source, target).choose(Selection.CONTENT));
+        Comparison.twoWay(
+            List.copyOf(site.tables()), source, target, RowMapping.NONE, new MemoryLog(), n -> {});
+    return changes(
+        new Planner(comparison, site, source, target, Set.of("skerrow.example"))
+            .choose(Selection.CONTENT));
   }
 
   private static List<RowChange> changes(Plan plan) throws IOException {

@@ -90,6 +90,9 @@ final class Numbers {
   }
 
   private Value resolve(Table table, String name, Value value) {
+    if (value instanceof Value.Pending pending) {
+      return pending.settled(this::of);
+    }
     if (!(value instanceof Value.Fresh fresh)) {
       return value;
     }

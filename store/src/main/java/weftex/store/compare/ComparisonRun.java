@@ -5,8 +5,12 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.LongConsumer;
+import weftex.core.address.AddressBook;
+import weftex.core.address.AddressMap;
+import weftex.core.address.MappedRows;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.DifferenceLog;
+import weftex.core.compare.RowMapping;
 import weftex.core.plan.Planner;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
@@ -30,16 +34,24 @@ public final class ComparisonRun implements AutoCloseable {
   private final Snapshot targetState;
   private final DifferenceLog log;
   private final Comparison comparison;
+  private final AddressBook addresses;
+  private final MappedRows mapped;
   private final List<String> noise;
 
   /**
    * What is compared.
    *
    * @param base empty for a two-way comparison
+   * @param addresses by what the copies know themselves
    * @param named tables that are asked for by name, and so compared even if they are noise
    */
   public record Request(
-      Copy source, Copy target, Optional<Capture> base, SiteModel model, Set<String> named) {}
+      Copy source,
+      Copy target,
+      Optional<Capture> base,
+      SiteModel model,
+      AddressBook addresses,
+      Set<String> named) {}
 
   /**
    * Compares.
@@ -73,11 +85,25 @@ public final class ComparisonRun implements AutoCloseable {
         site.tables().stream().filter(model -> !noise.contains(model.table().name())).toList();
     this.sourceState = source.snapshot(pairing.sourceLayouts());
     this.targetState = target.snapshot(pairing.targetLayouts());
+    this.addresses = request.addresses();
+    this.mapped = new MappedRows(addresses.between(source.name(), target.name()), compared);
     this.comparison =
         base.isPresent()
-            ? Comparison.threeWay(
-                compared, new Comparison.Sides(base.get(), sourceState, targetState), log, rows)
-            : Comparison.twoWay(compared, sourceState, targetState, log, rows);
+            ? Comparison.threeWay(compared, sides(base.get(), compared), log, rows)
+            : Comparison.twoWay(compared, sourceState, targetState, mapped, log, rows);
+  }
+
+  /** A base of the target is in its terms already. */
+  private Comparison.Sides sides(Capture recorded, List<TableModel> compared) {
+    AddressMap ofBase = addresses.between(recorded.copy(), target.name());
+    RowMapping baseMapping =
+        ofBase.isNothing() ? RowMapping.NONE : new MappedRows(ofBase, compared);
+    return new Comparison.Sides(recorded, sourceState, targetState, baseMapping, mapped);
+  }
+
+  /** What is mapped from the source's addresses to the target's. */
+  public MappedRows mapped() {
+    return mapped;
   }
 
   public Comparison comparison() {
@@ -86,7 +112,7 @@ public final class ComparisonRun implements AutoCloseable {
 
   /** Matches and classifies the differences. */
   public Planner planner() throws IOException {
-    return new Planner(comparison, site, sourceState, targetState);
+    return new Planner(comparison, site, sourceState, targetState, addresses.hosts());
   }
 
   public SiteMap site() {

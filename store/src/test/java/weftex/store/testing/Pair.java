@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import weftex.core.address.AddressBook;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Approval;
 import weftex.core.changeset.ChangeSetReader;
@@ -50,6 +51,7 @@ public final class Pair {
   private final CopySpec staging;
   private final CopySpec live;
   private final SiteModel model;
+  private AddressBook addresses = AddressBook.EMPTY;
   private final StateFolder state;
   private int drafts;
 
@@ -154,6 +156,12 @@ public final class Pair {
     return this;
   }
 
+  /** Says by what the copies know themselves. */
+  public Pair addresses(AddressBook addresses) {
+    this.addresses = addresses;
+    return this;
+  }
+
   /** Compares, as {@code staging} into {@code live}. */
   public ComparisonRun compare() throws Refusal, IOException {
     return new ComparisonRun(
@@ -162,6 +170,7 @@ public final class Pair {
             Copy.reach(live),
             Optional.of(Capture.open(state.base(), "test")),
             model,
+            addresses,
             Set.of()),
         new DifferenceFile(state.temporary("differences")),
         rows -> {});

@@ -1,0 +1,54 @@
+package weftex.core.address;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+
+/**
+ * The addresses of both copies, and what else differs between them by place alone.
+ *
+ * @param copies by the copy's name
+ * @param pairs texts that stand for each other, by the copy's name, in the order in which they are
+ *     looked for
+ * @param hostsAlone whether a host that stands alone, as in an e-mail address, is mapped too
+ */
+public record AddressBook(
+    Map<String, CopyAddress> copies, List<Map<String, String>> pairs, boolean hostsAlone) {
+  /** Nothing is known of either copy. */
+  public static final AddressBook EMPTY = new AddressBook(Map.of(), List.of(), false);
+
+  public AddressBook {
+    copies = Map.copyOf(copies);
+    pairs = List.copyOf(pairs);
+  }
+
+  /** The map from the addresses of one copy to those of another. */
+  public AddressMap between(String from, String into) {
+    if (from.equals(into)) {
+      return AddressMap.NONE;
+    }
+    List<AddressMap.Pair> ordered =
+        pairs.stream()
+            .map(pair -> new AddressMap.Pair(pair.get(from), pair.get(into)))
+            .filter(pair -> !pair.from().equals(pair.to()))
+            .toList();
+    return AddressMap.of(of(from), of(into), ordered, hostsAlone);
+  }
+
+  /** The hosts by which the copies are known, in lower case and in both spellings. */
+  public Set<String> hosts() {
+    Set<String> hosts = new TreeSet<>();
+    for (CopyAddress copy : copies.values()) {
+      if (copy.base().isPresent()) {
+        hosts.add(copy.base().get().host());
+        hosts.add(copy.base().get().unicodeHost());
+      }
+    }
+    return hosts;
+  }
+
+  private CopyAddress of(String copy) {
+    return copies.getOrDefault(copy, CopyAddress.NONE);
+  }
+}

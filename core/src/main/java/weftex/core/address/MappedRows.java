@@ -1,0 +1,108 @@
+package weftex.core.address;
+
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import weftex.core.compare.RowMapping;
+import weftex.core.row.Row;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.TableModel;
+
+/** Maps the rows of a comparison, and counts what it maps in rows that will move. */
+public final class MappedRows implements RowMapping {
+  private static final int PROBLEMS_LISTED = 100;
+
+  private final AddressMap map;
+  private final List<TableModel> tables;
+  private final Map<Integer, Map<Integer, Tally>> tallies = new TreeMap<>();
+  private final List<Malformed> malformed = new ArrayList<>();
+
+  /**
+   * @param tables in the order of the comparison
+   */
+  public MappedRows(AddressMap map, List<TableModel> tables) {
+    this.map = map;
+    this.tables = List.copyOf(tables);
+  }
+
+  /**
+   * What was mapped in a column of rows that will move.
+   *
+   * @param rows how many rows have an address there
+   * @param forms how many addresses, by form
+   */
+  public record Mapped(String table, String column, long rows, Map<Form, Long> forms) {}
+
+  /** A value with an address that had to be left as it is. */
+  public record Malformed(String table, String key, String column, int offset, String what) {}
+
+  private static final class Tally {
+    private long rows;
+    private final Map<Form, Long> forms = new EnumMap<>(Form.class);
+  }
+
+  @Override
+  public Row map(int table, Row row) {
+    return map.map(row);
+  }
+
+  @Override
+  public void moves(int table, Row row) {
+    if (map.isNothing() || !row.holds(map::mayTouch)) {
+      return;
+    }
+    Table shape = tables.get(table).table();
+    List<Value> values = row.values();
+    for (int i = 0; i < values.size(); i++) {
+      int column = i;
+      long[] hits = {0};
+      map.map(
+          values.get(i),
+          form -> {
+            Tally tally = tally(table, column);
+            tally.forms.merge(form, 1L, Long::sum);
+            tally.rows += hits[0]++ == 0 ? 1 : 0;
+          },
+          (offset, what) -> note(shape, values, column, offset, what));
+    }
+  }
+
+  private Tally tally(int table, int column) {
+    return tallies
+        .computeIfAbsent(table, unused -> new TreeMap<>())
+        .computeIfAbsent(column, unused -> new Tally());
+  }
+
+  private void note(Table shape, List<Value> values, int column, int offset, String what) {
+    if (malformed.size() < PROBLEMS_LISTED) {
+      String key =
+          String.join(", ", Table.pick(values, shape.key()).stream().map(Value::display).toList());
+      malformed.add(
+          new Malformed(shape.name(), key, shape.columns().get(column).name(), offset, what));
+    }
+  }
+
+  /** What was counted, by table and column in the order of the comparison. */
+  public List<Mapped> mapped() {
+    List<Mapped> mapped = new ArrayList<>();
+    tallies.forEach(
+        (table, columns) ->
+            columns.forEach(
+                (column, tally) ->
+                    mapped.add(
+                        new Mapped(
+                            tables.get(table).table().name(),
+                            tables.get(table).table().columns().get(column).name(),
+                            tally.rows,
+                            Map.copyOf(tally.forms)))));
+    return mapped;
+  }
+
+  /** The first hundred values that had to be left as they are. */
+  public List<Malformed> malformed() {
+    return List.copyOf(malformed);
+  }
+}

@@ -1,0 +1,247 @@
+package weftex.core.merge;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.eclipse.jgit.diff.Sequence;
+import org.eclipse.jgit.diff.SequenceComparator;
+import org.eclipse.jgit.merge.MergeAlgorithm;
+import org.eclipse.jgit.merge.MergeChunk;
+import weftex.core.value.Composer;
+import weftex.core.value.Node;
+import weftex.core.value.Structure;
+
+/**
+ * Three-way merge of structured values. Members are matched by their keys; a list is a sequence,
+ * merged as one, unless its order means nothing. The result is in the target's order, with what the
+ * source added behind.
+ */
+final class TreeMerger {
+  private final ValueMerger merger;
+  private final Structure base;
+  private final Structure source;
+  private final Structure target;
+  private final boolean sourceWins;
+  private final List<String> clashes;
+
+  TreeMerger(
+      ValueMerger merger,
+      Structure base,
+      Structure source,
+      Structure target,
+      boolean sourceWins,
+      List<String> clashes) {
+    this.merger = merger;
+    this.base = base;
+    this.source = source;
+    this.target = target;
+    this.sourceWins = sourceWins;
+    this.clashes = clashes;
+  }
+
+  /** Merges; empty if a back reference makes places matter, so that members can't be moved. */
+  Optional<byte[]> merge(List<String> path) {
+    if (base.hasBackReferences() || source.hasBackReferences() || target.hasBackReferences()) {
+      return Optional.empty();
+    }
+    return Optional.of(node(path, Optional.of(base.root()), source.root(), target.root()));
+  }
+
+  private byte[] node(List<String> path, Optional<Node> b, Node s, Node t) {
+    String was = b.map(node -> base.canonical(node)).orElse("");
+    String here = source.canonical(s);
+    String there = target.canonical(t);
+    if (here.equals(was) || here.equals(there)) {
+      return target.raw(t);
+    }
+    if (there.equals(was)) {
+      return source.raw(s);
+    }
+    boolean alike = s.kind() == t.kind() && b.map(node -> node.kind() == t.kind()).orElse(true);
+    if (alike && t.isContainer() && source.head(s).equals(target.head(t))) {
+      boolean lists = source.isList(s) && target.isList(t) && b.map(base::isList).orElse(true);
+      return lists ? list(path, b, s, t) : members(path, b, s, t);
+    }
+    if (alike && b.isPresent() && t.kind() == Node.Kind.TEXT) {
+      List<String> inner = new ArrayList<>();
+      Optional<byte[]> merged =
+          merger.mergeAt(
+              path, base.content(b.get()), source.content(s), target.content(t), sourceWins, inner);
+      if (merged.isPresent()) {
+        inner.forEach(clash -> clashes.add(named(path, clash)));
+        return target.text(t, merged.get());
+      }
+    }
+    clashes.add(named(path, ""));
+    return sourceWins ? source.raw(s) : target.raw(t);
+  }
+
+  private static String named(List<String> path, String passage) {
+    String keys = String.join(" › ", path);
+    boolean inner = passage.startsWith(keys) && !keys.isEmpty();
+    return passage.isEmpty() ? keys : keys.isEmpty() || inner ? passage : keys + ": " + passage;
+  }
+
+  private byte[] members(List<String> path, Optional<Node> b, Node s, Node t) {
+    Map<String, Integer> inBase = b.map(base::index).orElse(Map.of());
+    Map<String, Integer> inSource = source.index(s);
+    Map<String, Integer> inTarget = target.index(t);
+    Map<String, Composer.Member> merged = new LinkedHashMap<>();
+    inTarget.forEach(
+        (key, at) -> {
+          Node there = t.values().get(at);
+          byte[] name = target.raw(t.keys().get(at));
+          Optional<Node> was =
+              Optional.ofNullable(inBase.get(key)).map(i -> b.get().values().get(i));
+          Integer from = inSource.get(key);
+          List<String> member = with(path, key);
+          if (from != null) {
+            merged.put(
+                key, new Composer.Member(name, node(member, was, s.values().get(from), there)));
+          } else if (was.isEmpty()
+              || kept(member, base.canonical(was.get()), target.canonical(there), !sourceWins)) {
+            merged.put(key, new Composer.Member(name, target.raw(there)));
+          }
+        });
+    inSource.forEach(
+        (key, at) -> {
+          if (inTarget.containsKey(key)) {
+            return;
+          }
+          Node here = s.values().get(at);
+          Integer was = inBase.get(key);
+          boolean keep =
+              was == null
+                  || kept(
+                      with(path, key),
+                      base.canonical(b.get().values().get(was)),
+                      source.canonical(here),
+                      sourceWins);
+          if (keep) {
+            merged.put(key, new Composer.Member(source.raw(s.keys().get(at)), source.raw(here)));
+          }
+        });
+    return Composer.compose(target, t, List.copyOf(merged.values()));
+  }
+
+  /**
+   * Whether a member stays that the other side removed: only if this side changed it, which is a
+   * clash, and wins.
+   */
+  private boolean kept(List<String> path, String was, String is, boolean thisSideWins) {
+    if (was.equals(is)) {
+      return false;
+    }
+    clashes.add(named(path, ""));
+    return thisSideWins;
+  }
+
+  private static List<String> with(List<String> path, String key) {
+    List<String> longer = new ArrayList<>(path);
+    longer.add(key);
+    return longer;
+  }
+
+  private byte[] list(List<String> path, Optional<Node> b, Node s, Node t) {
+    Items was =
+        b.map(node -> Items.of(base, node)).orElse(new Items(List.of(), List.of(), List.of()));
+    Items here = Items.of(source, s);
+    Items there = Items.of(target, t);
+    List<byte[]> merged =
+        merger.isSet(path) ? set(was, here, there) : sequence(path, was, here, there);
+    return Composer.composeList(target, t, merged);
+  }
+
+  private static List<byte[]> set(Items was, Items here, Items there) {
+    List<byte[]> merged = new ArrayList<>();
+    for (int i = 0; i < there.size(); i++) {
+      String item = there.names.get(i);
+      boolean removedHere = was.names.contains(item) && !here.names.contains(item);
+      if (!removedHere) {
+        merged.add(there.raw.get(i));
+      }
+    }
+    for (int i = 0; i < here.size(); i++) {
+      String item = here.names.get(i);
+      if (!was.names.contains(item) && !there.names.contains(item)) {
+        merged.add(here.raw.get(i));
+      }
+    }
+    return merged;
+  }
+
+  private List<byte[]> sequence(List<String> path, Items was, Items here, Items there) {
+    List<byte[]> merged = new ArrayList<>();
+    List<Items> sides = List.of(was, here, there);
+    int[] ours = {0, 0};
+    int[] common = {0, 0};
+    for (MergeChunk chunk : new MergeAlgorithm().merge(Items.COMPARATOR, was, here, there)) {
+      List<byte[]> items =
+          sides.get(chunk.getSequenceIndex()).raw.subList(chunk.getBegin(), chunk.getEnd());
+      switch (chunk.getConflictState()) {
+        case NO_CONFLICT -> merged.addAll(items);
+        case FIRST_CONFLICTING_RANGE -> ours = new int[] {chunk.getBegin(), chunk.getEnd()};
+        case BASE_CONFLICTING_RANGE -> common = new int[] {chunk.getBegin(), chunk.getEnd()};
+        case NEXT_CONFLICTING_RANGE -> {
+          int length = items.size();
+          if (common[1] - common[0] == length && ours[1] - ours[0] == length && length > 0) {
+            for (int i = 0; i < length; i++) {
+              merged.add(
+                  node(
+                      with(path, String.valueOf(chunk.getBegin() + i)),
+                      Optional.of(was.nodes.get(common[0] + i)),
+                      here.nodes.get(ours[0] + i),
+                      there.nodes.get(chunk.getBegin() + i)));
+            }
+          } else {
+            clashes.add(named(path, ""));
+            merged.addAll(sourceWins ? here.raw.subList(ours[0], ours[1]) : items);
+          }
+          ours = new int[] {0, 0};
+          common = new int[] {0, 0};
+        }
+      }
+    }
+    return merged;
+  }
+
+  /** The values of a list, as they are written and in a form that tells equal ones. */
+  private static final class Items extends Sequence {
+    static final SequenceComparator<Items> COMPARATOR =
+        new SequenceComparator<>() {
+          @Override
+          public boolean equals(Items one, int i, Items other, int j) {
+            return one.names.get(i).equals(other.names.get(j));
+          }
+
+          @Override
+          public int hash(Items items, int i) {
+            return items.names.get(i).hashCode();
+          }
+        };
+
+    private final List<Node> nodes;
+    private final List<String> names;
+    private final List<byte[]> raw;
+
+    private Items(List<Node> nodes, List<String> names, List<byte[]> raw) {
+      this.nodes = nodes;
+      this.names = names;
+      this.raw = raw;
+    }
+
+    static Items of(Structure in, Node list) {
+      return new Items(
+          list.values(),
+          list.values().stream().map(in::canonical).toList(),
+          list.values().stream().map(in::raw).toList());
+    }
+
+    @Override
+    public int size() {
+      return names.size();
+    }
+  }
+}

@@ -1,0 +1,199 @@
+package weftex.core.reference;
+
+import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import weftex.core.site.PlaceRule;
+import weftex.core.value.Place;
+import weftex.core.value.Rewriting;
+import weftex.core.value.Weaver;
+
+/** Finds the numbers of rows inside values, and puts others in their place. */
+public final class NumberPlaces {
+  private static final Pattern LIST = Pattern.compile("\\s*\\d+(?:[\\s,]+\\d+)*\\s*");
+  private static final Pattern NUMBER = Pattern.compile("\\d+");
+
+  private final List<AtPath> paths = new ArrayList<>();
+  private final List<TextPattern> patterns = new ArrayList<>();
+  private final List<PlaceRule> blocks = new ArrayList<>();
+  private final Set<String> hosts;
+
+  private record AtPath(PathPattern pattern, PlaceRule rule) {}
+
+  private record Edit(int from, int to, Weaver by) {}
+
+  /** Says what takes the place of a number. */
+  public interface Numbers {
+    /**
+     * The number's successor.
+     *
+     * @param table whose row it is
+     * @return empty to leave the number
+     */
+    Optional<Weaver> of(String table, BigInteger number);
+  }
+
+  /**
+   * @param rules where numbers stand
+   * @param hosts by which the site is known, in lower case: links to others are left alone
+   * @param anyLink whether a link is the site's own whatever its host
+   */
+  public NumberPlaces(List<PlaceRule> rules, Set<String> hosts, boolean anyLink) {
+    this.hosts = Set.copyOf(hosts);
+    for (PlaceRule rule : rules) {
+      if (!rule.block().isEmpty()) {
+        blocks.add(rule);
+      } else if (rule.isPattern()) {
+        patterns.add(TextPattern.of(rule, anyLink));
+      } else {
+        paths.add(new AtPath(new PathPattern(rule.path()), rule));
+      }
+    }
+  }
+
+  /** Rewrites a value; empty if nothing changes. */
+  public Optional<Weaver> rewrite(byte[] value, Numbers numbers) {
+    return Rewriting.rewrite(
+        value,
+        new Rewriting.Visitor() {
+          @Override
+          public boolean mayTouch(byte[] bytes) {
+            return hasDigit(bytes);
+          }
+
+          @Override
+          public Optional<Weaver> text(Place place, byte[] text) {
+            return inText(place, text, numbers);
+          }
+
+          @Override
+          public Optional<Weaver> number(Place place, byte[] digits) {
+            return rule(place).flatMap(rule -> successor(rule, ascii(digits), numbers));
+          }
+        });
+  }
+
+  private static boolean hasDigit(byte[] bytes) {
+    for (byte b : bytes) {
+      if (b >= '0' && b <= '9') {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private Optional<PlaceRule> rule(Place place) {
+    if (paths.isEmpty()) {
+      return Optional.empty();
+    }
+    List<String> path = place.path();
+    List<String> of = place.isKey() ? path.subList(0, path.size() - 1) : path;
+    return paths.stream()
+        .filter(at -> at.rule().keys() == place.isKey() && at.pattern().matches(of))
+        .map(AtPath::rule)
+        .findFirst();
+  }
+
+  private static Optional<Weaver> successor(PlaceRule rule, String digits, Numbers numbers) {
+    return digits.equals(rule.unset()) || !digits.matches("\\d{1,20}")
+        ? Optional.empty()
+        : numbers.of(rule.to(), new BigInteger(digits));
+  }
+
+  private Optional<Weaver> inText(Place place, byte[] text, Numbers numbers) {
+    String latin = new String(text, StandardCharsets.ISO_8859_1);
+    List<Edit> edits = new ArrayList<>();
+    Optional<PlaceRule> atPath = rule(place);
+    if (atPath.isPresent() && LIST.matcher(latin).matches()) {
+      list(latin, 0, latin.length(), atPath.get().to(), atPath.get().unset(), numbers, edits);
+    } else if (!place.isKey()) {
+      for (TextPattern pattern : patterns) {
+        pattern.find(
+            latin, hosts, (to, from, end) -> list(latin, from, end, to, "0", numbers, edits));
+      }
+      if (!blocks.isEmpty()) {
+        blocks(latin, text, numbers, edits);
+      }
+    }
+    return edits.isEmpty() ? Optional.empty() : Optional.of(woven(text, edits));
+  }
+
+  private static void list(
+      String text,
+      int from,
+      int to,
+      String table,
+      String unset,
+      Numbers numbers,
+      List<Edit> edits) {
+    Matcher number = NUMBER.matcher(text).region(from, to);
+    while (number.find()) {
+      int start = number.start();
+      int end = number.end();
+      boolean none = number.group().equals(unset) || number.group().length() > 20;
+      boolean free = edits.stream().noneMatch(e -> start < e.to() && e.from() < end);
+      if (!none && free) {
+        numbers
+            .of(table, new BigInteger(number.group()))
+            .ifPresent(by -> edits.add(new Edit(start, end, by)));
+      }
+    }
+  }
+
+  /** Comments such as {@code <!-- wp:image {"id":12} -->}, whatever stands before the colon. */
+  private void blocks(String text, byte[] bytes, Numbers numbers, List<Edit> edits) {
+    for (int open = text.indexOf("<!--"); open >= 0; open = text.indexOf("<!--", open + 4)) {
+      int close = text.indexOf("-->", open + 4);
+      int brace = text.indexOf('{', open + 4);
+      if (close < 0) {
+        return;
+      }
+      int end = brace < 0 ? -1 : text.lastIndexOf('}', close) + 1;
+      if (brace < 0 || brace > close || end <= brace) {
+        continue;
+      }
+      String name = text.substring(open + 4, brace).strip();
+      String bare = name.substring(name.indexOf(':') + 1);
+      List<PlaceRule> own =
+          blocks.stream().filter(r -> r.block().equals("*") || r.block().equals(bare)).toList();
+      if (!own.isEmpty() && name.matches("[a-z][a-z0-9-]*:[a-z][a-z0-9_/-]*")) {
+        byte[] attributes = java.util.Arrays.copyOfRange(bytes, brace, end);
+        inAttributes(own, attributes, numbers).ifPresent(by -> edits.add(new Edit(brace, end, by)));
+      }
+    }
+  }
+
+  private Optional<Weaver> inAttributes(List<PlaceRule> rules, byte[] json, Numbers numbers) {
+    List<PlaceRule> paths =
+        rules.stream()
+            .map(
+                r ->
+                    new PlaceRule(
+                        r.to(), r.attribute(), r.keys(), "", "", "", List.of(), "", "", r.unset()))
+            .toList();
+    return new NumberPlaces(paths, hosts, false).rewrite(json, numbers);
+  }
+
+  private static Weaver woven(byte[] text, List<Edit> edits) {
+    edits.sort(Comparator.comparingInt(Edit::from));
+    Weaver woven = new Weaver();
+    int at = 0;
+    for (Edit edit : edits) {
+      if (edit.from() >= at) {
+        woven.add(text, at, edit.from()).add(edit.by());
+        at = edit.to();
+      }
+    }
+    return woven.add(text, at, text.length);
+  }
+
+  private static String ascii(byte[] digits) {
+    return new String(digits, StandardCharsets.US_ASCII);
+  }
+}

@@ -1,0 +1,80 @@
+package weftex.core.row;
+
+import java.io.ByteArrayOutputStream;
+import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.List;
+import java.util.function.Function;
+
+/** A piece of a text in which numbers of added rows are still open. */
+public sealed interface Part {
+
+  /** Writes the piece with the numbers that the rows got. */
+  void settle(Function<RowName, BigInteger> numbers, ByteArrayOutputStream out);
+
+  /** Bytes that stay as they are; not to be changed. */
+  record Literal(byte[] bytes) implements Part {
+    @Override
+    public void settle(Function<RowName, BigInteger> numbers, ByteArrayOutputStream out) {
+      out.writeBytes(bytes);
+    }
+
+    @Override
+    public boolean equals(Object other) {
+      return other instanceof Literal literal && Arrays.equals(bytes, literal.bytes);
+    }
+
+    @Override
+    public int hashCode() {
+      return Arrays.hashCode(bytes);
+    }
+  }
+
+  /** The number of an added row, in decimal digits. */
+  record Number(RowName row) implements Part {
+    @Override
+    public void settle(Function<RowName, BigInteger> numbers, ByteArrayOutputStream out) {
+      out.writeBytes(numbers.apply(row).toString().getBytes(StandardCharsets.US_ASCII));
+    }
+  }
+
+  /** A text with its length in bytes before it, as PHP serialises it: {@code 5:"abcde"}. */
+  record Sized(List<Part> parts) implements Part {
+    public Sized {
+      parts = List.copyOf(parts);
+    }
+
+    @Override
+    public void settle(Function<RowName, BigInteger> numbers, ByteArrayOutputStream out) {
+      byte[] content = settled(parts, numbers);
+      out.writeBytes((content.length + ":\"").getBytes(StandardCharsets.US_ASCII));
+      out.writeBytes(content);
+      out.write('"');
+    }
+  }
+
+  /**
+   * A text as it is written inside a JSON string.
+   *
+   * @param slashes whether a slash is written {@code \/}
+   * @param unicode whether what is not ASCII is written <code>&#92;uXXXX</code>
+   */
+  record Quoted(List<Part> parts, boolean slashes, boolean unicode) implements Part {
+    public Quoted {
+      parts = List.copyOf(parts);
+    }
+
+    @Override
+    public void settle(Function<RowName, BigInteger> numbers, ByteArrayOutputStream out) {
+      out.writeBytes(JsonQuoting.quote(settled(parts, numbers), slashes, unicode));
+    }
+  }
+
+  /** Writes pieces one after the other. */
+  static byte[] settled(List<Part> parts, Function<RowName, BigInteger> numbers) {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    parts.forEach(part -> part.settle(numbers, out));
+    return out.toByteArray();
+  }
+}

@@ -1,0 +1,47 @@
+package weftex.core.site;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import weftex.core.row.Value;
+
+/**
+ * What is inside a column's values, resolved to positions.
+ *
+ * @param column the column
+ * @param when positions of columns and the patterns of which one must match
+ * @param sibling the row that must be there
+ * @param places where numbers of rows stand, those of running text included
+ * @param sets paths of lists whose order means nothing
+ */
+public record Inside(
+    int column,
+    Map<Integer, List<String>> when,
+    Optional<Sibling> sibling,
+    List<PlaceRule> places,
+    List<String> sets) {
+
+  /**
+   * A row of the same table.
+   *
+   * @param same positions in which it equals this row
+   * @param with positions and values that it has there
+   */
+  public record Sibling(List<Integer> same, Map<Integer, String> with) {}
+
+  public Inside {
+    when = Map.copyOf(when);
+    places = List.copyOf(places);
+    sets = List.copyOf(sets);
+  }
+
+  /** Whether it holds for a row with these values, as far as the row itself says. */
+  public boolean holdsFor(List<Value> row) {
+    return when.entrySet().stream()
+        .allMatch(
+            entry -> {
+              String value = row.get(entry.getKey()).display();
+              return entry.getValue().stream().anyMatch(pattern -> Glob.matches(pattern, value));
+            });
+  }
+}

@@ -1,0 +1,45 @@
+package weftex.core.site;
+
+import java.util.List;
+import java.util.Map;
+
+/**
+ * What is inside a column's values, as a model file says it.
+ *
+ * @param when the rule holds for rows whose columns have one of these values ({@code *} and {@code
+ *     ?} match); for all rows if empty
+ * @param sibling the rule holds only if another row says so
+ * @param refers where numbers of rows stand
+ * @param markup whether the model's {@code markup} places hold here too
+ * @param sets paths of lists whose order means nothing
+ */
+public record InsideRule(
+    Map<String, List<String>> when,
+    SiblingRule sibling,
+    List<PlaceRule> refers,
+    boolean markup,
+    List<String> sets) {
+
+  public InsideRule {
+    when = when == null ? Map.of() : Map.copyOf(when);
+    refers = refers == null ? List.of() : List.copyOf(refers);
+    sets = sets == null ? List.of() : List.copyOf(sets);
+  }
+
+  /**
+   * Another row of the same table that must be there.
+   *
+   * @param same columns in which it equals this row
+   * @param with values that it has in other columns
+   */
+  public record SiblingRule(List<String> same, Map<String, String> with) {
+    public SiblingRule {
+      same = same == null ? List.of() : List.copyOf(same);
+      with = with == null ? Map.of() : Map.copyOf(with);
+      if (same.isEmpty() || with.isEmpty()) {
+        throw new IllegalArgumentException(
+            "'sibling' needs 'same' (columns) and 'with' (values of other columns)");
+      }
+    }
+  }
+}
