@@ -72,6 +72,11 @@ public final class DemoSite {
     return statements;
   }
 
+  /** The statements that make a copy of live know itself by staging's address. */
+  public static List<String> becomeStaging() {
+    return statements(resource("become-staging.sql"));
+  }
+
   /** The statements of a week's work on staging. */
   public static List<String> weekOnStaging() {
     return statements(resource("week-staging.sql"));
@@ -88,6 +93,7 @@ public final class DemoSite {
     Files.deleteIfExists(live);
     run(live, site(Flavour.SQLITE));
     Files.copy(live, folder.resolve(STAGING), StandardCopyOption.REPLACE_EXISTING);
+    run(folder.resolve(STAGING), becomeStaging());
     Files.writeString(folder.resolve(MODEL), resource(MODEL));
   }
 
@@ -107,11 +113,12 @@ public final class DemoSite {
   }
 
   /**
-   * Writes the same as scripts for a MariaDB server: {@code site.sql}, {@code week-staging.sql},
-   * {@code week-live.sql}.
+   * Writes the same as scripts for a MariaDB server: {@code site.sql}, {@code become-staging.sql},
+   * {@code week-staging.sql}, {@code week-live.sql}.
    */
   public void writeScripts() throws IOException {
     write("site.sql", site(Flavour.MARIADB));
+    write("become-staging.sql", becomeStaging());
     write("week-staging.sql", weekOnStaging());
     write("week-live.sql", weekOnLive());
     Files.writeString(folder.resolve(MODEL), resource(MODEL));

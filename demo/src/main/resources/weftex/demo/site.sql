@@ -10,10 +10,10 @@ INSERT INTO skf_pictures (id, file, caption, width, height) VALUES
   (5, 'winter-sea.jpg', 'A winter crossing', 1600, 900);
 INSERT INTO skf_pages (id, slug, title, body, status, parent_id, picture_id, author_id) VALUES
   (1, 'home', 'Welcome aboard', '<p>Skerrow Ferries sails between Brae, Hesk, Norrey and Skerrow all year round.</p>', 'published', NULL, 2, 1),
-  (2, 'timetables', 'Timetables', '<p>Choose a season. Sailings depend on tide and weather.</p>', 'published', NULL, NULL, 1),
+  (2, 'timetables', 'Timetables', '<p>Choose a season. Sailings depend on tide and weather, see <a href="https://skerrow.example/pets">what that means for dogs</a>.</p>', 'published', NULL, NULL, 1),
   (3, 'summer-timetable', 'Summer timetable', '<p>From 1 May to 30 September: up to eight sailings a day.</p>', 'published', 2, NULL, 1),
   (4, 'fares', 'Fares', '<p>Children under six sail free. Islanders'' cards are accepted on every route.</p>', 'published', NULL, NULL, 2),
-  (5, 'bicycles', 'Travelling with bicycles', '<p>Bicycles are welcome on MV Selkie. Please book in summer.</p>', 'published', NULL, 3, 2),
+  (5, 'bicycles', 'Travelling with bicycles', '<p><img class="picture-3" src="https://skerrow.example/media/ramp.jpg"> Bicycles are welcome on MV Selkie. Please book in summer.</p>', 'published', NULL, 3, 2),
   (6, 'harbours', 'Harbour guides', '<p>Where to wait, where to park, where to eat.</p>', 'published', NULL, 1, 1),
   (7, 'accessibility', 'Accessibility', '<p>Both vessels have a level gangway at mid tide.</p>', 'published', NULL, NULL, 2),
   (8, 'pets', 'Travelling with pets', '<p>Dogs sail free on the open deck.</p>', 'published', NULL, NULL, 2),
@@ -46,7 +46,9 @@ INSERT INTO skf_settings (id, name, value) VALUES
   (2, 'tagline', 'Four islands, one deck'),
   (3, 'booking_days_ahead', '60'),
   (4, 'notice', ''),
-  (5, 'desk_hours', 'Monday to Saturday, 7:00 to 18:00');
+  (5, 'desk_hours', 'Monday to Saturday, 7:00 to 18:00'),
+  (6, 'site_address', 'https://skerrow.example'),
+  (7, 'home_highlights', 'a:3:{s:5:"title";s:16:"Plan your voyage";s:5:"pages";a:2:{i:0;i:3;i:1;i:4;}s:6:"banner";s:43:"https://skerrow.example/media/mv-selkie.jpg";}');
 INSERT INTO skf_comments (id, page_id, author, body, written_at) VALUES
   (1, 5, 'Ragna', 'Is there room for a tandem?', '2026-10-02 09:14:00'),
   (2, 9, 'Tove', 'Lovely evening, thank you! 🏮', '2026-07-12 10:02:00'),

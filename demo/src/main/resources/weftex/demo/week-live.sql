@@ -6,6 +6,7 @@ INSERT INTO skf_pages (id, slug, title, body, status, parent_id, picture_id, aut
   (13, 'storm-notice', 'Storm on Thursday', '<p>No sailings to Skerrow on 19 November. Tickets stay valid.</p>', 'published', NULL, 6, 4);
 UPDATE skf_settings SET value = 'No sailings to Skerrow on Thursday' WHERE name = 'notice';
 UPDATE skf_settings SET value = 'Four islands, one family' WHERE name = 'tagline';
+UPDATE skf_settings SET value = 'a:3:{s:5:"title";s:18:"Find your crossing";s:5:"pages";a:2:{i:0;i:3;i:1;i:4;}s:6:"banner";s:43:"https://skerrow.example/media/mv-selkie.jpg";}' WHERE name = 'home_highlights';
 UPDATE skf_harbours SET phone = '+00 555 0170' WHERE id = 1;
 UPDATE skf_fares SET price = 9.00 WHERE route_id = 1 AND category = 'adult';
 UPDATE skf_pages SET title = 'Fares 2027' WHERE id = 4;

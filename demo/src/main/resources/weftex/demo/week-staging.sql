@@ -1,7 +1,7 @@
 INSERT INTO skf_pictures (id, file, caption, width, height) VALUES
   (6, 'winter-timetable.jpg', 'MV Selkie in the first snow', 1600, 900);
 INSERT INTO skf_pages (id, slug, title, body, status, parent_id, picture_id, author_id) VALUES
-  (13, 'winter-timetable', 'Winter timetable', '<p>From 1 December to 28 February: three sailings a day, four on Fridays.</p>', 'published', 2, 6, 1),
+  (13, 'winter-timetable', 'Winter timetable', '<p><img class="picture-6" src="https://staging.skerrow.example/media/winter-timetable.jpg"> From 1 December to 28 February: three sailings a day, four on Fridays. See <a href="https://staging.skerrow.example/winter-hesk">the sailings to Hesk</a>.</p>', 'published', 2, 6, 1),
   (14, 'winter-hesk', 'Winter sailings to Hesk', '<p>The 16:30 from Brae waits for the school bus.</p>', 'published', 13, NULL, 1);
 INSERT INTO skf_menu_entries (id, label, page_id, position) VALUES
   (5, 'Winter timetable', 13, 4);
@@ -12,7 +12,7 @@ INSERT INTO skf_sailings (id, route_id, sails_on, departs, vessel) VALUES
   (213, 1, '2026-12-01', '16:30', 'MV Selkie'),
   (214, 2, '2026-12-01', '08:45', 'MV Tern');
 UPDATE skf_pages SET title = 'Fares and cards', body = '<p>Children under six sail free. Islanders'' cards are accepted on every route, from December also for bicycles.</p>' WHERE id = 4;
-UPDATE skf_pages SET body = '<p>Bicycles are welcome on MV Selkie and, from December, on MV Tern. Please book in summer.</p>' WHERE id = 5;
+UPDATE skf_pages SET body = '<p><img class="picture-3" src="https://staging.skerrow.example/media/ramp.jpg"> Bicycles are welcome on MV Selkie and, from December, on MV Tern. Please book in summer.</p>' WHERE id = 5;
 UPDATE skf_pages SET body = '<p>We are looking for deckhands and a second engineer.</p>' WHERE id = 11;
 UPDATE skf_pages SET parent_id = 6 WHERE id = 7;
 DELETE FROM skf_pages WHERE id = 10;
@@ -23,4 +23,5 @@ UPDATE skf_fares SET price = 9.00 WHERE route_id = 1 AND category = 'adult';
 UPDATE skf_fares SET price = 14.50 WHERE route_id = 3 AND category = 'adult';
 UPDATE skf_settings SET value = 'Four islands, all winter' WHERE name = 'tagline';
 UPDATE skf_settings SET value = '90' WHERE name = 'booking_days_ahead';
-INSERT INTO skf_settings (id, name, value) VALUES (6, 'season', 'winter');
+UPDATE skf_settings SET value = 'a:3:{s:5:"title";s:16:"Plan your voyage";s:5:"pages";a:2:{i:0;i:13;i:1;i:4;}s:6:"banner";s:58:"https://staging.skerrow.example/media/winter-timetable.jpg";}' WHERE name = 'home_highlights';
+INSERT INTO skf_settings (id, name, value) VALUES (8, 'season', 'winter');

@@ -152,6 +152,7 @@ final class CompareCommand implements Command {
         run.base().map(base -> base.copy() + " of " + Times.shown(base.marked())),
         tables,
         notCompared,
+        InsideReport.of(run, plan),
         changes,
         more);
   }

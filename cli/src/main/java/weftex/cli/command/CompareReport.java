@@ -12,6 +12,7 @@ public record CompareReport(
     Optional<String> base,
     List<TableCompared> tables,
     Map<String, String> notCompared,
+    InsideReport inside,
     List<JsonNode> changes,
     long more) {
 

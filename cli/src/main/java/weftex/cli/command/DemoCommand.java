@@ -37,12 +37,17 @@ final class DemoCommand implements Command {
                   + " since. First: is everything in reach?",
               "weftex check"),
           new Step(
-              "What changed on either copy? Bookings, comments and a storm notice came in on live.",
+              "What changed on either copy? Bookings, comments and a storm notice came in on live. Whatever moves"
+                  + " gets live's address.",
               "weftex compare"),
           new Step(
               "The rows of one table. Page 13 is another page on live, so staging's gets a new number, and its"
                   + " child page and its picture follow.",
               "weftex compare --table pages"),
+          new Step(
+              "Inside a setting both sides are kept: live's new title, staging's pages and banner. The banner"
+                  + " gets live's address, and the number of the new page is filled in when it is known.",
+              "weftex compare --table settings"),
           new Step(
               "A change set of everything but the timetable of sailings.",
               "weftex draft --without sailings"),

@@ -10,6 +10,7 @@ import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.ExitStatus;
 import weftex.cli.Session;
+import weftex.cli.render.InsideText;
 import weftex.cli.render.Page;
 import weftex.core.changeset.Action;
 import weftex.core.plan.Plan;
@@ -33,7 +34,8 @@ final class DraftCommand implements Command {
       long updates,
       long removes,
       long conflicts,
-      long offered) {}
+      long offered,
+      InsideReport inside) {}
 
   @Override
   public Options options() {
@@ -100,7 +102,8 @@ final class DraftCommand implements Command {
               plan.count(Action.UPDATE),
               plan.count(Action.REMOVE),
               plan.conflicts(),
-              plan.offered());
+              plan.offered(),
+              InsideReport.of(run, plan));
     }
     return new Result(
         drafted.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
@@ -133,6 +136,7 @@ final class DraftCommand implements Command {
               + " offered, since chosen changes refer to "
               + (drafted.offered() == 1 ? "it." : "them."));
     }
+    InsideText.print(page, drafted.inside(), drafted.into());
     page.line("Change set: " + drafted.file());
     page.line(page.faint("Next: weftex review"));
   }

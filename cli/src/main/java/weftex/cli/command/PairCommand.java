@@ -5,7 +5,9 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.apache.commons.cli.CommandLine;
@@ -16,7 +18,11 @@ import weftex.cli.Session;
 import weftex.cli.config.PairReader;
 import weftex.cli.config.PairWriter;
 import weftex.cli.config.PhpConfig;
+import weftex.core.address.Address;
+import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
+import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
 
 /** Writes weftex.yaml. */
 final class PairCommand implements Command {
@@ -26,7 +32,8 @@ final class PairCommand implements Command {
   private static final int DEFAULT_PORT = 3306;
 
   /** What was written. */
-  public record Paired(String file, String site, String staging, String live) {}
+  public record Paired(
+      String file, String site, String staging, String live, Map<String, String> addresses) {}
 
   @Override
   public Options options() {
@@ -41,6 +48,8 @@ final class PairCommand implements Command {
           "where " + copy + " is: sqlite:FILE or mariadb://USER@HOST:PORT/DATABASE");
       add(options, copy + "-config", "FILE", "take it from a CMS's own PHP config file instead");
       add(options, copy + "-prefix", "PREFIX", "what its table names begin with");
+      add(options, copy + "-address", "URL", "the base address by which " + copy + " knows itself");
+      add(options, copy + "-folder", "PATH", "the folder of " + copy + "'s files on its server");
       add(
           options,
           copy + "-password",
@@ -80,27 +89,91 @@ final class PairCommand implements Command {
     String model = questions.ask("model", "Site model (plain, wordpress or a file)", "plain");
     PairWriter.Entry staging = entry("staging", questions, line, session);
     PairWriter.Entry live = entry("live", questions, line, session);
+    PairReader.Pair pair = write(file, site, model, staging, live, line, session);
+    PairWriter.Entry known = known(staging, pair.staging(), pair.model(), questions);
+    PairWriter.Entry knownLive = known(live, pair.live(), pair.model(), questions);
+    if (known != staging || knownLive != live) {
+      pair = write(file, site, model, known, knownLive, line, session);
+    }
+    Map<String, String> addresses = new TreeMap<>();
+    known.address().ifPresent(address -> addresses.put("staging", address));
+    knownLive.address().ifPresent(address -> addresses.put("live", address));
+    Paired paired =
+        new Paired(file.toString(), site, pair.staging().place(), pair.live().place(), addresses);
+    return new Result(
+        ExitStatus.DONE,
+        paired,
+        page -> {
+          page.line("Wrote " + page.strong(paired.file()) + ".");
+          page.line("  staging  " + paired.staging() + known(paired, "staging"));
+          page.line("  live     " + paired.live() + known(paired, "live"));
+          page.line(page.faint("Next: weftex check"));
+        });
+  }
+
+  private static String known(Paired paired, String copy) {
+    String address = paired.addresses().get(copy);
+    return address == null ? "" : ", known as " + address;
+  }
+
+  /** Writes the file and reads it again, so that no file is left that can't be read. */
+  private static PairReader.Pair write(
+      Path file,
+      String site,
+      String model,
+      PairWriter.Entry staging,
+      PairWriter.Entry live,
+      CommandLine line,
+      Session session)
+      throws Refusal, IOException {
     Files.write(
         file, PairWriter.write(site, model, staging, live).getBytes(StandardCharsets.UTF_8));
-    PairReader.Pair pair;
     try {
-      pair = PairReader.read(file, session.environment());
+      return PairReader.read(file, session.environment());
     } catch (Refusal e) {
       if (!line.hasOption("overwrite")) {
         Files.delete(file);
       }
       throw e;
     }
-    Paired paired = new Paired(file.toString(), site, pair.staging().place(), pair.live().place());
-    return new Result(
-        ExitStatus.DONE,
-        paired,
-        page -> {
-          page.line("Wrote " + page.strong(paired.file()) + ".");
-          page.line("  staging  " + paired.staging());
-          page.line("  live     " + paired.live());
-          page.line(page.faint("Next: weftex check"));
-        });
+  }
+
+  /**
+   * Looks up a copy's own address where the model says it is, and has it confirmed. A copy that
+   * can't be reached yet is no reason not to write the file.
+   */
+  private static PairWriter.Entry known(
+      PairWriter.Entry entry, CopySpec spec, SiteModel model, Questions questions)
+      throws Refusal, IOException {
+    if (entry.address().isPresent()) {
+      return entry;
+    }
+    String proposed = "";
+    try {
+      Optional<SiteModel.AddressRule> rule = model.ownAddress();
+      proposed =
+          rule.isEmpty()
+              ? ""
+              : Copy.reach(spec)
+                  .cell(rule.get().table(), rule.get().where(), rule.get().column())
+                  .filter(PairCommand::isAddress)
+                  .orElse("");
+    } catch (Refusal e) {
+      // 'weftex check' says what is wrong with it.
+    }
+    String address =
+        questions.ask(
+            spec.name() + "-address", "Base address of " + spec.name() + " (- for none)", proposed);
+    return address.isEmpty() || address.equals("-") ? entry : entry.withAddress(address);
+  }
+
+  private static boolean isAddress(String text) {
+    try {
+      Address.parse(text);
+      return true;
+    } catch (IllegalArgumentException e) {
+      return false;
+    }
   }
 
   /** Takes a value from an option, or asks for it if somebody is there to answer. */
@@ -138,7 +211,9 @@ final class PairCommand implements Command {
           php.database(),
           php.user(),
           Optional.of("php-config: " + yaml(config)),
-          line.getOptionValue(copy + "-prefix", php.prefix()));
+          line.getOptionValue(copy + "-prefix", php.prefix()),
+          Optional.ofNullable(line.getOptionValue(copy + "-address")),
+          Optional.ofNullable(line.getOptionValue(copy + "-folder")));
     }
     String place =
         questions.ask(
@@ -152,7 +227,9 @@ final class PairCommand implements Command {
           "",
           "",
           Optional.empty(),
-          prefix);
+          prefix,
+          Optional.ofNullable(line.getOptionValue(copy + "-address")),
+          Optional.ofNullable(line.getOptionValue(copy + "-folder")));
     }
     Matcher server = SERVER.matcher(place);
     if (!server.matches()) {
@@ -180,7 +257,9 @@ final class PairCommand implements Command {
         server.group(4),
         server.group(1),
         password(copy, source),
-        prefix);
+        prefix,
+        Optional.ofNullable(line.getOptionValue(copy + "-address")),
+        Optional.ofNullable(line.getOptionValue(copy + "-folder")));
   }
 
   private static Optional<String> password(String copy, String source) throws Refusal {

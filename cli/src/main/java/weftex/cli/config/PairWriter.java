@@ -10,6 +10,8 @@ public final class PairWriter {
    * Where a copy is, as it is going to be written.
    *
    * @param sqlite path of an SQLite file; empty for a server
+   * @param address the base address by which it knows itself
+   * @param folder its folder in the file system
    * @param password the line under {@code password}, such as {@code variable: LIVE_PASSWORD}; empty
    *     for none
    */
@@ -20,7 +22,16 @@ public final class PairWriter {
       String database,
       String user,
       Optional<String> password,
-      String prefix) {}
+      String prefix,
+      Optional<String> address,
+      Optional<String> folder) {
+
+    /** The same copy, known by an address. */
+    public Entry withAddress(String address) {
+      return new Entry(
+          sqlite, host, port, database, user, password, prefix, Optional.of(address), folder);
+    }
+  }
 
   /** The text of the file. */
   public static String write(String site, String model, Entry staging, Entry live) {
@@ -65,6 +76,16 @@ public final class PairWriter {
     }
     text.append("    # What table names begin with.\n");
     text.append("    prefix: ").append(quoted(entry.prefix())).append('\n');
+    if (entry.address().isPresent()) {
+      text.append(
+              "    # By what it knows itself; becomes the other copy's address in whatever moves.\n")
+          .append("    address: ")
+          .append(quoted(entry.address().get()))
+          .append('\n');
+    }
+    if (entry.folder().isPresent()) {
+      text.append("    folder: ").append(quoted(entry.folder().get())).append('\n');
+    }
     return text.toString();
   }
 

@@ -113,6 +113,8 @@ public final class CompareText {
     compared
         .notCompared()
         .forEach((name, why) -> page.line("Not compared: " + name + ", " + why + "."));
+    page.blank();
+    InsideText.print(page, compared.inside(), compared.into());
     boolean any =
         compared.tables().stream()
             .anyMatch(t -> t.chosen() && t.added() + t.updated() + t.removed() > 0);

@@ -12,8 +12,12 @@ final class Values {
   private Values() {}
 
   static String shown(Value value, int width) {
-    String text = value instanceof Value.Text ? "\"" + value.display() + "\"" : value.display();
+    String text = isText(value) ? "\"" + value.display() + "\"" : value.display();
     return Page.shortened(text, width);
+  }
+
+  private static boolean isText(Value value) {
+    return value instanceof Value.Text || value instanceof Value.Pending;
   }
 
   /**
@@ -22,7 +26,7 @@ final class Values {
    * @param other the value that it is compared with
    */
   static String shown(Value value, Value other, int width) {
-    if (!(value instanceof Value.Text) || !(other instanceof Value.Text)) {
+    if (!isText(value) || !isText(other)) {
       return shown(value, width);
     }
     String text = value.display();
@@ -55,6 +59,10 @@ final class Values {
     if (value instanceof Value.Text text && text.utf8().length > KEPT * 4) {
       String start = text.display();
       return Value.text(start.substring(0, Math.min(start.length(), KEPT)));
+    }
+    if (value instanceof Value.Pending) {
+      String shown = value.display();
+      return Value.text(shown.substring(0, Math.min(shown.length(), KEPT)));
     }
     return value instanceof Value.Binary binary && binary.bytes().length > KEPT
         ? Value.Digest.of(binary.bytes())

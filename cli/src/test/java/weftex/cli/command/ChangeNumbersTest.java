@@ -35,7 +35,8 @@ class ChangeNumbersTest {
                       List.of(id == 2 ? "title" : "price"),
                       Map.of(),
                       Map.of(),
-                      Map.of(), Map.of(),
+                      Map.of(),
+                      Map.of(),
                       "both"))
               : List.of();
       review.add(

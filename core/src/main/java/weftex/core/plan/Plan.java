@@ -23,8 +23,10 @@ public final class Plan {
   private final Comparison comparison;
 
   private final List<Planned> ordered;
+  private final List<Suspicion> suspicions;
 
-  Plan(Planner planner, Comparison comparison, List<Planned> ordered) {
+  Plan(Planner planner, Comparison comparison, List<Planned> ordered, List<Suspicion> suspicions) {
+    this.suspicions = List.copyOf(suspicions);
     this.planner = planner;
     this.comparison = comparison;
 
@@ -34,6 +36,11 @@ public final class Plan {
   /** Takes the changes one after the other. */
   public interface ChangeSink {
     void accept(RowChange change) throws IOException;
+  }
+
+  /** Numbers in moving values that may be references which nobody declared; at most a hundred. */
+  public List<Suspicion> suspicions() {
+    return suspicions;
   }
 
   public int size() {

@@ -79,7 +79,26 @@ public final class Planner {
         check(all.get(i), references, unique);
       }
     }
-    return new Plan(this, comparison, Ordering.order(all));
+    return new Plan(this, comparison, Ordering.order(all), suspicions());
+  }
+
+  private List<Suspicion> suspicions() throws IOException {
+    SuspectNumbers suspects = new SuspectNumbers(comparison, matching);
+    for (Planned planned : all) {
+      if (planned.chosen && planned.action != Action.REMOVE) {
+        Sides sides = sides(planned);
+        Set<Integer> moving = new TreeSet<>();
+        List<Value> outcome = outcome(planned, sides);
+        for (int i = 0; i < outcome.size(); i++) {
+          if (planned.action == Action.ADD
+              || !outcome.get(i).equals(sides.target().values().get(i))) {
+            moving.add(i);
+          }
+        }
+        suspects.look(planned.table, sides.rawSource(), moving);
+      }
+    }
+    return suspects.found();
   }
 
   /** Checks a change, and what it needs in turn. */

@@ -71,6 +71,23 @@ public sealed interface Part {
     }
   }
 
+  /** The pieces for a person: a number that is not known yet is shown as {@code ‹posts#812›}. */
+  static String shown(List<Part> parts) {
+    StringBuilder text = new StringBuilder();
+    for (Part part : parts) {
+      if (part instanceof Literal literal) {
+        text.append(new String(literal.bytes(), StandardCharsets.UTF_8));
+      } else if (part instanceof Number number) {
+        text.append('‹').append(number.row()).append('›');
+      } else if (part instanceof Sized sized) {
+        text.append("…:\"").append(shown(sized.parts())).append('"');
+      } else if (part instanceof Quoted quoted) {
+        text.append(shown(quoted.parts()));
+      }
+    }
+    return text.toString();
+  }
+
   /** Writes pieces one after the other. */
   static byte[] settled(List<Part> parts, Function<RowName, BigInteger> numbers) {
     ByteArrayOutputStream out = new ByteArrayOutputStream();

@@ -181,10 +181,10 @@ public sealed interface Value {
       return new Text(Part.settled(parts, numbers));
     }
 
-    /** The text with the numbers that the rows have on the source. */
+    /** The text with the names of the rows where their numbers will stand. */
     @Override
     public String display() {
-      return settled(RowName::number).display();
+      return Part.shown(parts);
     }
   }
 

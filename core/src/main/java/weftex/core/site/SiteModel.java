@@ -8,6 +8,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Stream;
 import weftex.core.yaml.StrictYaml;
 import weftex.core.yaml.YamlProblem;
@@ -18,13 +19,31 @@ import weftex.core.yaml.YamlProblem;
  *
  * @param model its name
  * @param tables rules by the table's name without prefix
+ * @param address where a copy keeps its own base address; null if the model does not say
  * @param markup where numbers of rows stand in running text, in every column that says {@code
  *     markup: true}
  */
-public record SiteModel(String model, Map<String, TableRule> tables, List<PlaceRule> markup) {
+public record SiteModel(
+    String model, AddressRule address, Map<String, TableRule> tables, List<PlaceRule> markup) {
+
+  /**
+   * The cell that holds a copy's own base address.
+   *
+   * @param table without prefix
+   * @param where values of other columns that tell its row
+   * @param column the cell's column
+   */
+  public record AddressRule(
+      @JsonProperty(required = true) String table,
+      @JsonProperty(required = true) Map<String, String> where,
+      @JsonProperty(required = true) String column) {
+    public AddressRule {
+      where = Map.copyOf(where);
+    }
+  }
 
   /** The model that adds nothing to the schema. */
-  public static final SiteModel PLAIN = new SiteModel("plain", Map.of(), List.of());
+  public static final SiteModel PLAIN = new SiteModel("plain", null, Map.of(), List.of());
 
   public SiteModel {
     if (model == null || model.isBlank()) {
@@ -42,7 +61,12 @@ public record SiteModel(String model, Map<String, TableRule> tables, List<PlaceR
   public SiteModel withStays(Map<String, Map<String, List<String>>> more) {
     Map<String, TableRule> extended = new HashMap<>(tables);
     more.forEach((table, stays) -> extended.put(table, rule(table).withStays(stays)));
-    return new SiteModel(model, extended, markup);
+    return new SiteModel(model, address, extended, markup);
+  }
+
+  /** Where a copy keeps its own base address. */
+  public Optional<AddressRule> ownAddress() {
+    return Optional.ofNullable(address);
   }
 
   /** Reads a model file's text. */

@@ -1,10 +1,14 @@
 package weftex.store.copy;
 
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import weftex.store.Refusal;
 
@@ -167,6 +171,41 @@ public final class Copy {
   public List<String> missingRights(boolean writing) throws Refusal {
     try (Connection connection = Connecting.open(spec)) {
       return dialect.missingRights(connection, spec, writing);
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
+  /**
+   * Reads one cell as text.
+   *
+   * @param where values of other columns that tell its row
+   * @return empty if there is no such table, column or row, or if it is NULL
+   */
+  public Optional<String> cell(String table, Map<String, String> where, String column)
+      throws Refusal {
+    Optional<CatalogTable> found = catalog.find(table);
+    List<String> columns = new ArrayList<>(where.keySet());
+    if (found.isEmpty()
+        || found.get().table().position(column).isEmpty()
+        || !columns.stream().allMatch(c -> found.get().table().position(c).isPresent())) {
+      return Optional.empty();
+    }
+    String sql =
+        "SELECT "
+            + dialect.quote(column)
+            + " FROM "
+            + dialect.quote(found.get().realName())
+            + " WHERE "
+            + String.join(" AND ", columns.stream().map(c -> dialect.quote(c) + " = ?").toList());
+    try (Connection connection = Connecting.open(spec);
+        PreparedStatement statement = connection.prepareStatement(sql)) {
+      for (int i = 0; i < columns.size(); i++) {
+        statement.setString(i + 1, where.get(columns.get(i)));
+      }
+      try (ResultSet rows = statement.executeQuery()) {
+        return rows.next() ? Optional.ofNullable(rows.getString(1)) : Optional.empty();
+      }
     } catch (SQLException e) {
       throw unreachable(e);
     }

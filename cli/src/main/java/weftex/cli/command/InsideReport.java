@@ -1,0 +1,45 @@
+package weftex.cli.command;
+
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import weftex.core.address.MappedRows;
+import weftex.core.plan.Plan;
+import weftex.core.plan.Suspicion;
+import weftex.store.compare.ComparisonRun;
+
+/**
+ * What was done, and what was left, inside the values that move.
+ *
+ * @param addresses what was mapped to the target's addresses, by table and column
+ * @param malformed values with an address that had to be left as they are
+ * @param suspicions numbers that may be references which nobody declared
+ */
+public record InsideReport(
+    List<Mapped> addresses, List<MappedRows.Malformed> malformed, List<Suspicion> suspicions) {
+
+  /**
+   * Addresses in a column.
+   *
+   * @param forms how many, by form
+   */
+  public record Mapped(String table, String column, long rows, Map<String, Long> forms) {
+    /** All of them. */
+    public long hits() {
+      return forms.values().stream().mapToLong(Long::longValue).sum();
+    }
+  }
+
+  static InsideReport of(ComparisonRun run, Plan plan) {
+    List<Mapped> mapped =
+        run.mapped().mapped().stream()
+            .map(
+                m -> {
+                  Map<String, Long> forms = new TreeMap<>();
+                  m.forms().forEach((form, count) -> forms.put(form.label(), count));
+                  return new Mapped(m.table(), m.column(), m.rows(), forms);
+                })
+            .toList();
+    return new InsideReport(mapped, run.mapped().malformed(), plan.suspicions());
+  }
+}

@@ -1,0 +1,90 @@
+package weftex.cli.render;
+
+import java.util.List;
+import weftex.cli.command.InsideReport;
+import weftex.core.address.MappedRows;
+import weftex.core.plan.Suspicion;
+
+/** Prints what happens inside the values that move. */
+public final class InsideText {
+  private static final int LISTED = 10;
+
+  private InsideText() {}
+
+  /** Prints what there is to say; nothing if there is nothing. */
+  public static void print(Page page, InsideReport inside, String into) {
+    if (!inside.addresses().isEmpty()) {
+      page.line("Addresses that become those of " + into + ":");
+      page.table(
+          List.of(
+              Page.Heading.text("column"),
+              Page.Heading.number("rows"),
+              Page.Heading.number("addresses"),
+              Page.Heading.text("written")),
+          inside.addresses().stream()
+              .map(
+                  m ->
+                      List.of(
+                          m.table() + "." + m.column(),
+                          String.valueOf(m.rows()),
+                          String.valueOf(m.hits()),
+                          forms(m)))
+              .toList());
+      page.blank();
+    }
+    for (MappedRows.Malformed value : first(inside.malformed())) {
+      page.line(
+          page.alert("left as it is")
+              + ": "
+              + value.table()
+              + " "
+              + value.key()
+              + ", "
+              + value.column()
+              + " is serialised but malformed at byte "
+              + value.offset()
+              + " ("
+              + value.what()
+              + "), so an address in it stays.");
+    }
+    more(page, inside.malformed());
+    if (!inside.suspicions().isEmpty()) {
+      page.line(
+          "These numbers equal those of rows that get another number, and no rule says that they mean them:");
+      for (Suspicion number : first(inside.suspicions())) {
+        page.line(
+            "  "
+                + number.table()
+                + " "
+                + number.key()
+                + ", "
+                + number.column()
+                + (number.place().isEmpty() ? "" : ", " + Page.shortened(number.place(), 60))
+                + ": "
+                + number.number()
+                + page.faint(" (" + number.row() + ")"));
+      }
+      more(page, inside.suspicions());
+      page.line(
+          page.faint("A reference among them is declared in the site model; see docs/values.md."));
+    }
+  }
+
+  private static String forms(InsideReport.Mapped mapped) {
+    return String.join(
+        ", ",
+        mapped.forms().entrySet().stream()
+            .map(form -> form.getKey() + " " + form.getValue())
+            .toList());
+  }
+
+  private static <T> List<T> first(List<T> all) {
+    return all.subList(0, Math.min(LISTED, all.size()));
+  }
+
+  private static void more(Page page, List<?> all) {
+    if (all.size() > LISTED) {
+      page.line("  … and " + (all.size() - LISTED) + " more; --json lists them.");
+    }
+  }
+}

@@ -1,0 +1,171 @@
+package weftex.core.plan;
+
+import java.io.IOException;
+import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import weftex.core.compare.Comparison;
+import weftex.core.reference.NumberPlaces;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.TableModel;
+import weftex.core.value.Place;
+import weftex.core.value.Rewriting;
+import weftex.core.value.Weaver;
+
+/** Looks for numbers of renumbered rows where no rule declares a reference. */
+final class SuspectNumbers {
+  private static final int LISTED = 100;
+  private static final int WORDS_AROUND = 24;
+
+  /** A number that is an argument, a part of a name or a link, not a word of a sentence. */
+  private static final Pattern IN_TEXT =
+      Pattern.compile("(?<=[\"'=:,\\[(/_-])\\d+(?=[\"'&,\\])/>_;#?-]|$)");
+
+  private static final Pattern DIGITS = Pattern.compile("\\d{1,20}");
+
+  private final Comparison comparison;
+  private final Matching matching;
+  private final Map<String, String> changing = new HashMap<>();
+  private final List<Suspicion> found = new ArrayList<>();
+
+  SuspectNumbers(Comparison comparison, Matching matching) throws IOException {
+    this.comparison = comparison;
+    this.matching = matching;
+    for (Newcomer newcomer : matching.newcomers()) {
+      Table table = comparison.tables().get(newcomer.table).table();
+      if (table.isNumbered()) {
+        Value own = comparison.log().read(newcomer.at).source().values().get(table.number());
+        if (getsAnother(table, newcomer, own)) {
+          changing.merge(
+              own.display(), table.name() + " " + own.display(), (a, b) -> a + " or " + b);
+        }
+      }
+    }
+  }
+
+  private boolean getsAnother(Table table, Newcomer newcomer, Value own) throws IOException {
+    Newcomer.Fate fate = matching.fate(newcomer);
+    if (fate instanceof Newcomer.Numbered numbered) {
+      return numbered.renumbered();
+    }
+    return fate instanceof Newcomer.Matched matched
+        && !matched.row().values().get(table.number()).equals(own);
+  }
+
+  /**
+   * Looks at the columns of a row that move.
+   *
+   * @param raw the row as it is on the source
+   */
+  void look(int table, List<Value> raw, Set<Integer> columns) throws IOException {
+    if (changing.isEmpty()) {
+      return;
+    }
+    TableModel model = comparison.tables().get(table);
+    Set<Integer> declared = new HashSet<>(model.leftAlone());
+    model.references().forEach(reference -> declared.addAll(reference.columns()));
+    Map<Integer, NumberPlaces> inside = matching.inside(table, raw);
+    for (int column : columns) {
+      if (!declared.contains(column)) {
+        look(model.table(), raw, column, Optional.ofNullable(inside.get(column)));
+      }
+    }
+  }
+
+  private void look(Table table, List<Value> raw, int column, Optional<NumberPlaces> places) {
+    Value value = raw.get(column);
+    if (value instanceof Value.Whole whole) {
+      note(table, raw, column, "", whole.number());
+    }
+    if (!(value instanceof Value.Text text)) {
+      return;
+    }
+    // What is declared is blotted out; whatever is left is not.
+    byte[] rest =
+        places
+            .flatMap(
+                p ->
+                    p.rewrite(
+                        text.utf8(), (to, number) -> Optional.of(Weaver.of(new byte[] {'x'}))))
+            .map(Weaver::bytes)
+            .orElse(text.utf8());
+    Rewriting.rewrite(
+        rest,
+        new Rewriting.Visitor() {
+          @Override
+          public boolean mayTouch(byte[] bytes) {
+            return true;
+          }
+
+          @Override
+          public Optional<Weaver> text(Place place, byte[] bytes) {
+            inText(table, raw, column, place, new String(bytes, StandardCharsets.ISO_8859_1));
+            return Optional.empty();
+          }
+
+          @Override
+          public Optional<Weaver> number(Place place, byte[] digits) {
+            String number = new String(digits, StandardCharsets.US_ASCII);
+            boolean listKey = place.isKey() && number.length() < 3;
+            if (!listKey && DIGITS.matcher(number).matches()) {
+              note(table, raw, column, place.toString(), new BigInteger(number));
+            }
+            return Optional.empty();
+          }
+        });
+  }
+
+  private void inText(Table table, List<Value> raw, int column, Place place, String text) {
+    if (DIGITS.matcher(text).matches()) {
+      note(table, raw, column, place.toString(), new BigInteger(text));
+      return;
+    }
+    Matcher number = IN_TEXT.matcher(text);
+    while (number.find()) {
+      if (changing.containsKey(number.group())) {
+        int from = Math.max(0, number.start() - WORDS_AROUND);
+        int to = Math.min(text.length(), number.end() + WORDS_AROUND);
+        String around =
+            new String(
+                text.substring(from, to).getBytes(StandardCharsets.ISO_8859_1),
+                StandardCharsets.UTF_8);
+        String path = place.toString();
+        note(
+            table,
+            raw,
+            column,
+            (path.isEmpty() ? "" : path + ": ") + "…" + around.strip() + "…",
+            new BigInteger(number.group()));
+      }
+    }
+  }
+
+  private void note(Table table, List<Value> raw, int column, String place, BigInteger number) {
+    String row = changing.get(number.toString());
+    if (row != null && found.size() < LISTED) {
+      String key =
+          String.join(", ", Table.pick(raw, table.key()).stream().map(Value::display).toList());
+      found.add(
+          new Suspicion(
+              table.name(),
+              key,
+              table.columns().get(column).name(),
+              place,
+              number.toString(),
+              row));
+    }
+  }
+
+  List<Suspicion> found() {
+    return List.copyOf(found);
+  }
+}
