@@ -39,6 +39,19 @@ class DemoProcessTest {
   }
 
   @Test
+  void insideTheHighlightsBothSidesAndTheNewNumberStandBeforeTheUndo() throws Exception {
+    Path receipt;
+    try (var receipts = Files.list(site.resolve(".weftex/receipts"))) {
+      receipt = receipts.sorted().findFirst().orElseThrow();
+    }
+    assertThat(Files.readString(receipt))
+        .contains(
+            "Find your crossing\\\";s:5:\\\"pages\\\";a:2:{i:0;i:15;i:1;i:4;}",
+            "s:50:\\\"https://skerrow.example/media/winter-timetable.jpg\\\"",
+            "class=\\\"picture-7\\\"");
+  }
+
+  @Test
   void walksThroughTheWholeJobWithRealOutput() {
     assertThat(demo.status()).as(demo.err()).isZero();
     assertThat(demo.err()).isEmpty();
@@ -46,16 +59,20 @@ class DemoProcessTest {
         .containsSubsequence(
             "$ weftex check",
             "$ weftex compare",
+            "Addresses that become those of live:",
+            "pages.body         2          3  plain 3",
             "$ weftex compare --table pages",
             "pages 13 (gets a new number: live has another row 13)",
+            "$ weftex compare --table settings",
+            "i:0;i:‹pages#13›;i:1;i:4;",
             "$ weftex draft --without sailings",
-            "6 to add, 7 to update, 3 to remove",
+            "6 to add, 8 to update, 3 to remove",
             "$ weftex review --open",
             "both-edited",
             "$ weftex review --approve",
             "Approved by Mira Tangen",
             "$ weftex apply",
-            "Applied staging → live: 6 added, 7 updated, 1 removed",
+            "Applied staging → live: 6 added, 8 updated, 1 removed",
             "pages#13 has number 15 on live",
             "This change set was applied on",
             "$ weftex undo",

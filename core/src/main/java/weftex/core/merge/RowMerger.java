@@ -1,7 +1,6 @@
 package weftex.core.merge;
 
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
@@ -59,8 +58,12 @@ public final class RowMerger {
     /** Knows no value's inside. */
     InsideMerge NONE = (position, base, source, target) -> Optional.empty();
 
-    /** Merges; empty if the value is one thing. */
-    Optional<Partly> merge(int position, Value base, Value source, Value target);
+    /**
+     * Merges; empty if the value is one thing.
+     *
+     * @param base empty if both sides added it
+     */
+    Optional<Partly> merge(int position, Optional<Value> base, Value source, Value target);
   }
 
   /**
@@ -89,29 +92,58 @@ public final class RowMerger {
       if (same.test(base.get(i), target.get(i))) {
         taken.put(i, wanted);
       } else {
-        Optional<Partly> merged = inside.merge(i, base.get(i), wanted, target.get(i));
-        boolean whole = merged.isPresent() && merged.get().clashes().isEmpty();
-        if (!whole) {
-          clashing.add(i);
-          int position = i;
-          merged.ifPresent(some -> partly.put(position, some));
-        } else if (!same.test(merged.get().ifSource(), target.get(i))) {
-          taken.put(i, merged.get().ifSource());
-        }
+        settle(
+            i,
+            inside.merge(i, Optional.of(base.get(i)), wanted, target.get(i)),
+            target.get(i),
+            taken,
+            clashing,
+            partly);
       }
     }
     return new Merged(taken, clashing, partly);
   }
 
-  /** The positions at which a row that both sides added differs, with the source's values. */
-  public SortedMap<Integer, Value> differing(
-      List<Value> source, List<Value> target, Set<Integer> leftAlone) {
-    SortedMap<Integer, Value> differing = new TreeMap<>(Map.of());
+  /**
+   * Merges a row that both sides added: values that differ clash, but for members inside of them
+   * that only one side has.
+   *
+   * @param leftAlone positions that never change
+   * @param inside merges what both sides added
+   */
+  public Merged mergeAdded(
+      List<Value> source, List<Value> target, Set<Integer> leftAlone, InsideMerge inside) {
+    SortedMap<Integer, Value> taken = new TreeMap<>();
+    SortedSet<Integer> clashing = new TreeSet<>();
+    SortedMap<Integer, Partly> partly = new TreeMap<>();
     for (int i = 0; i < source.size(); i++) {
-      if (!leftAlone.contains(i) && !same.test(source.get(i), target.get(i))) {
-        differing.put(i, source.get(i));
+      if (leftAlone.contains(i) || same.test(source.get(i), target.get(i))) {
+        continue;
       }
+      settle(
+          i,
+          inside.merge(i, Optional.empty(), source.get(i), target.get(i)),
+          target.get(i),
+          taken,
+          clashing,
+          partly);
     }
-    return differing;
+    return new Merged(taken, clashing, partly);
+  }
+
+  private void settle(
+      int position,
+      Optional<Partly> merged,
+      Value target,
+      SortedMap<Integer, Value> taken,
+      SortedSet<Integer> clashing,
+      SortedMap<Integer, Partly> partly) {
+    boolean whole = merged.isPresent() && merged.get().clashes().isEmpty();
+    if (!whole) {
+      clashing.add(position);
+      merged.ifPresent(some -> partly.put(position, some));
+    } else if (!same.test(merged.get().ifSource(), target)) {
+      taken.put(position, merged.get().ifSource());
+    }
   }
 }

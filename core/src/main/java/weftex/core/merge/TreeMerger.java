@@ -20,7 +20,7 @@ import weftex.core.value.Structure;
  */
 final class TreeMerger {
   private final ValueMerger merger;
-  private final Structure base;
+  private final Optional<Structure> base;
   private final Structure source;
   private final Structure target;
   private final boolean sourceWins;
@@ -28,7 +28,7 @@ final class TreeMerger {
 
   TreeMerger(
       ValueMerger merger,
-      Structure base,
+      Optional<Structure> base,
       Structure source,
       Structure target,
       boolean sourceWins,
@@ -43,14 +43,16 @@ final class TreeMerger {
 
   /** Merges; empty if a back reference makes places matter, so that members can't be moved. */
   Optional<byte[]> merge(List<String> path) {
-    if (base.hasBackReferences() || source.hasBackReferences() || target.hasBackReferences()) {
+    if (base.map(Structure::hasBackReferences).orElse(false)
+        || source.hasBackReferences()
+        || target.hasBackReferences()) {
       return Optional.empty();
     }
-    return Optional.of(node(path, Optional.of(base.root()), source.root(), target.root()));
+    return Optional.of(node(path, base.map(Structure::root), source.root(), target.root()));
   }
 
   private byte[] node(List<String> path, Optional<Node> b, Node s, Node t) {
-    String was = b.map(node -> base.canonical(node)).orElse("");
+    String was = b.map(this::inBase).orElse("");
     String here = source.canonical(s);
     String there = target.canonical(t);
     if (here.equals(was) || here.equals(there)) {
@@ -61,14 +63,22 @@ final class TreeMerger {
     }
     boolean alike = s.kind() == t.kind() && b.map(node -> node.kind() == t.kind()).orElse(true);
     if (alike && t.isContainer() && source.head(s).equals(target.head(t))) {
-      boolean lists = source.isList(s) && target.isList(t) && b.map(base::isList).orElse(true);
+      boolean lists =
+          source.isList(s)
+              && target.isList(t)
+              && b.map(node -> base.orElseThrow().isList(node)).orElse(true);
       return lists ? list(path, b, s, t) : members(path, b, s, t);
     }
     if (alike && b.isPresent() && t.kind() == Node.Kind.TEXT) {
       List<String> inner = new ArrayList<>();
       Optional<byte[]> merged =
           merger.mergeAt(
-              path, base.content(b.get()), source.content(s), target.content(t), sourceWins, inner);
+              path,
+              base.orElseThrow().content(b.get()),
+              source.content(s),
+              target.content(t),
+              sourceWins,
+              inner);
       if (merged.isPresent()) {
         inner.forEach(clash -> clashes.add(named(path, clash)));
         return target.text(t, merged.get());
@@ -78,6 +88,10 @@ final class TreeMerger {
     return sourceWins ? source.raw(s) : target.raw(t);
   }
 
+  private String inBase(Node node) {
+    return base.orElseThrow().canonical(node);
+  }
+
   private static String named(List<String> path, String passage) {
     String keys = String.join(" › ", path);
     boolean inner = passage.startsWith(keys) && !keys.isEmpty();
@@ -85,7 +99,7 @@ final class TreeMerger {
   }
 
   private byte[] members(List<String> path, Optional<Node> b, Node s, Node t) {
-    Map<String, Integer> inBase = b.map(base::index).orElse(Map.of());
+    Map<String, Integer> inBase = b.map(node -> base.orElseThrow().index(node)).orElse(Map.of());
     Map<String, Integer> inSource = source.index(s);
     Map<String, Integer> inTarget = target.index(t);
     Map<String, Composer.Member> merged = new LinkedHashMap<>();
@@ -101,7 +115,7 @@ final class TreeMerger {
             merged.put(
                 key, new Composer.Member(name, node(member, was, s.values().get(from), there)));
           } else if (was.isEmpty()
-              || kept(member, base.canonical(was.get()), target.canonical(there), !sourceWins)) {
+              || kept(member, inBase(was.get()), target.canonical(there), !sourceWins)) {
             merged.put(key, new Composer.Member(name, target.raw(there)));
           }
         });
@@ -116,7 +130,7 @@ final class TreeMerger {
               was == null
                   || kept(
                       with(path, key),
-                      base.canonical(b.get().values().get(was)),
+                      inBase(b.get().values().get(was)),
                       source.canonical(here),
                       sourceWins);
           if (keep) {
@@ -146,7 +160,8 @@ final class TreeMerger {
 
   private byte[] list(List<String> path, Optional<Node> b, Node s, Node t) {
     Items was =
-        b.map(node -> Items.of(base, node)).orElse(new Items(List.of(), List.of(), List.of()));
+        b.map(node -> Items.of(base.orElseThrow(), node))
+            .orElse(new Items(List.of(), List.of(), List.of()));
     Items here = Items.of(source, s);
     Items there = Items.of(target, t);
     List<byte[]> merged =

@@ -2,7 +2,6 @@ package weftex.core.merge;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Matcher;
@@ -42,6 +41,32 @@ public final class ValueMerger {
     }
   }
 
+  /**
+   * Merges what both sides added: members that only one side has stay, others must be alike.
+   *
+   * @return empty if the values are not structured in the same way
+   */
+  public Optional<Outcome> mergeAdded(byte[] source, byte[] target) {
+    Optional<Structure> s = Structure.detect(source);
+    Optional<Structure> t = Structure.detect(target);
+    boolean alike =
+        s.isPresent()
+            && t.isPresent()
+            && s.get().syntax() == t.get().syntax()
+            && s.get().root().isContainer()
+            && s.get().root().kind() == t.get().root().kind();
+    if (!alike) {
+      return Optional.empty();
+    }
+    List<String> clashes = new ArrayList<>();
+    Optional<byte[]> ifSource =
+        new TreeMerger(this, Optional.empty(), s.get(), t.get(), true, clashes).merge(List.of());
+    Optional<byte[]> ifTarget =
+        new TreeMerger(this, Optional.empty(), s.get(), t.get(), false, new ArrayList<>())
+            .merge(List.of());
+    return ifSource.flatMap(one -> ifTarget.map(other -> new Outcome(one, other, clashes)));
+  }
+
   /** Merges; empty if the value's format is not known, so that it is one thing. */
   public Optional<Outcome> merge(byte[] base, byte[] source, byte[] target) {
     List<String> clashes = new ArrayList<>();
@@ -73,7 +98,7 @@ public final class ValueMerger {
     if (s.isPresent() && t.isPresent() && b.isPresent()) {
       boolean alike = s.get().syntax() == t.get().syntax() && b.get().syntax() == t.get().syntax();
       return alike
-          ? new TreeMerger(this, b.get(), s.get(), t.get(), sourceWins, clashes).merge(path)
+          ? new TreeMerger(this, b, s.get(), t.get(), sourceWins, clashes).merge(path)
           : Optional.empty();
     }
     boolean structured = s.isPresent() || t.isPresent() || b.isPresent();
@@ -103,9 +128,5 @@ public final class ValueMerger {
 
   private static String latin(byte[] bytes) {
     return new String(bytes, StandardCharsets.ISO_8859_1);
-  }
-
-  static boolean same(byte[] one, byte[] other) {
-    return Arrays.equals(one, other);
   }
 }

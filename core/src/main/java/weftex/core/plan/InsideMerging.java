@@ -37,15 +37,20 @@ final class InsideMerging implements RowMerger.InsideMerge {
   }
 
   @Override
-  public Optional<RowMerger.Partly> merge(int position, Value base, Value source, Value target) {
-    boolean texts = base instanceof Value.Text && target instanceof Value.Text;
+  public Optional<RowMerger.Partly> merge(
+      int position, Optional<Value> base, Value source, Value target) {
+    boolean texts =
+        target instanceof Value.Text && base.map(b -> b instanceof Value.Text).orElse(true);
     Map<RowName, BigInteger> standIns = new HashMap<>();
     Optional<byte[]> bytes = source(source, standIns);
     if (!texts || bytes.isEmpty()) {
       return Optional.empty();
     }
-    return new ValueMerger(sets(position))
-        .merge(((Value.Text) base).utf8(), bytes.get(), ((Value.Text) target).utf8())
+    ValueMerger merger = new ValueMerger(sets(position));
+    byte[] there = ((Value.Text) target).utf8();
+    return (base.isPresent()
+            ? merger.merge(((Value.Text) base.get()).utf8(), bytes.get(), there)
+            : merger.mergeAdded(bytes.get(), there))
         .map(
             merged ->
                 new RowMerger.Partly(

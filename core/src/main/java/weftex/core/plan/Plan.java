@@ -121,7 +121,7 @@ public final class Plan {
   }
 
   private Optional<RowMerger.Merged> merged(Planned planned, Sides sides) {
-    return planned.action == Action.UPDATE && sides.base().isPresent()
+    return planned.action == Action.UPDATE
         ? Optional.of(planner.merged(planned.table, sides))
         : Optional.empty();
   }
@@ -171,7 +171,10 @@ public final class Plan {
               named(table, columns, ifSource),
               named(
                   table, columns, sides.target().isPresent() ? sides.target().values() : List.of()),
-              objection.kind() == ConflictKind.BOTH_EDITED ? ifTarget : Map.of(),
+              objection.kind() == ConflictKind.BOTH_EDITED
+                      || objection.kind() == ConflictKind.BOTH_ADDED
+                  ? ifTarget
+                  : Map.of(),
               objection.reason()));
     }
     return conflicts;

@@ -154,22 +154,15 @@ public final class Planner {
       }
       return Optional.of(planned);
     }
-    var leftAlone = comparison.tables().get(table).leftAlone();
     Planned planned = new Planned(table, at, Action.UPDATE);
-    List<Value> now = sides.target().values();
-    if (!sides.base().isPresent()) {
-      SortedSet<Integer> differing =
-          new TreeSet<>(merger.differing(sides.source(), now, leftAlone).keySet());
-      object(
-          planned,
-          ConflictKind.BOTH_ADDED,
-          differing,
-          "both copies added it, with different values");
-      return differing.isEmpty() ? Optional.empty() : Optional.of(planned);
-    }
     RowMerger.Merged merged = merged(table, sides);
     if (!merged.clashing().isEmpty()) {
-      object(planned, ConflictKind.BOTH_EDITED, merged.clashing(), whatClashes(merged));
+      boolean edited = sides.base().isPresent();
+      object(
+          planned,
+          edited ? ConflictKind.BOTH_EDITED : ConflictKind.BOTH_ADDED,
+          merged.clashing(),
+          whatClashes(merged, edited));
     }
     return merged.isNothing() ? Optional.empty() : Optional.of(planned);
   }
@@ -177,23 +170,30 @@ public final class Planner {
   /** Merges a row that all three sides have. */
   RowMerger.Merged merged(int table, Sides sides) {
     TableModel model = comparison.tables().get(table);
-    return merger.merge(
-        sides.base().values(),
+    List<Value> target = sides.target().values();
+    // Without a base in the comparison nobody added anything: whole values are in question.
+    InsideMerging inside = new InsideMerging(model, sides.rawSource());
+    if (sides.base().isPresent()) {
+      return merger.merge(sides.base().values(), sides.source(), target, model.leftAlone(), inside);
+    }
+    return merger.mergeAdded(
         sides.source(),
-        sides.target().values(),
+        target,
         model.leftAlone(),
-        new InsideMerging(model, sides.rawSource()));
+        comparison.hasBase() ? inside : RowMerger.InsideMerge.NONE);
   }
 
-  private static String whatClashes(RowMerger.Merged merged) {
+  private static String whatClashes(RowMerger.Merged merged, boolean edited) {
     List<String> clashes =
         merged.partly().values().stream().flatMap(p -> p.clashes().stream()).toList();
     if (clashes.isEmpty()) {
-      return "both copies edited the same column";
+      return edited
+          ? "both copies edited the same column"
+          : "both copies added it, with different values";
     }
     boolean onlyInside = merged.partly().keySet().containsAll(merged.clashing());
     String listed = String.join("; ", clashes.subList(0, Math.min(CLASHES_NAMED, clashes.size())));
-    return "both copies edited "
+    return (edited ? "both copies edited " : "both copies added it, and differ in ")
         + (onlyInside ? "" : "the same column, and inside of values ")
         + listed
         + (clashes.size() > CLASHES_NAMED
@@ -256,12 +256,7 @@ public final class Planner {
     if (planned.action != Action.UPDATE) {
       return sides.source();
     }
-    var leftAlone = comparison.tables().get(planned.table).leftAlone();
     List<Value> outcome = new ArrayList<>(sides.target().values());
-    if (!sides.base().isPresent()) {
-      merger.differing(sides.source(), outcome, leftAlone).forEach(outcome::set);
-      return outcome;
-    }
     RowMerger.Merged merged = merged(planned.table, sides);
     merged.taken().forEach(outcome::set);
     merged.clashing().forEach(i -> outcome.set(i, merged.ifSource(i, sides.source().get(i))));

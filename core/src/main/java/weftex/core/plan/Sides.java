@@ -2,11 +2,9 @@ package weftex.core.plan;
 
 import java.io.IOException;
 import java.util.List;
-import java.util.Set;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
 import weftex.core.row.Row;
-import weftex.core.row.Table;
 import weftex.core.row.Value;
 
 /**
@@ -39,10 +37,5 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
 
   boolean inSource() {
     return !source.isEmpty();
-  }
-
-  /** The row's own number never changes in a merge. */
-  static Set<Integer> leftAlone(Table table) {
-    return table.isNumbered() ? Set.of(table.number()) : Set.of();
   }
 }

@@ -17,11 +17,24 @@ record JsonText(byte[] text, boolean slashes, boolean unicode, boolean exact) {
 
   static JsonText read(byte[] bytes, int from, int to) {
     byte[] text = decode(bytes, from, to);
-    byte[] raw = Arrays.copyOfRange(bytes, from, to);
-    String written = new String(raw, StandardCharsets.ISO_8859_1);
-    boolean slashes = written.contains("\\/") || !written.contains("/");
-    boolean unicode = written.contains("\\u") || written.chars().allMatch(c -> c < 0x80);
-    boolean exact = Arrays.equals(raw, JsonQuoting.quote(text, slashes, unicode));
+    boolean escapedSlash = false;
+    boolean bareSlash = false;
+    boolean escapedLetter = false;
+    boolean bareLetter = false;
+    for (int i = from; i < to; i++) {
+      if (bytes[i] == '\\') {
+        i++;
+        escapedSlash |= bytes[i] == '/';
+        escapedLetter |= bytes[i] == 'u';
+      } else {
+        bareSlash |= bytes[i] == '/';
+        bareLetter |= bytes[i] < 0;
+      }
+    }
+    boolean slashes = escapedSlash || !bareSlash;
+    boolean unicode = escapedLetter || !bareLetter;
+    byte[] again = JsonQuoting.quote(text, slashes, unicode);
+    boolean exact = Arrays.equals(bytes, from, to, again, 0, again.length);
     return new JsonText(text, slashes, unicode, exact);
   }
 

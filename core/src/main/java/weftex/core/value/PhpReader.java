@@ -1,7 +1,9 @@
 package weftex.core.value;
 
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Pattern;
 
 /**
  * Reads what PHP's {@code serialize} has written. The format is the one that {@code
@@ -29,17 +31,20 @@ final class PhpReader {
     };
   }
 
-  /** Whether bytes begin as no text but a serialised array, object or string does. */
+  /** What no text but a serialised array or object begins with, or a string with its end. */
+  private static final Pattern CLAIM =
+      Pattern.compile(
+          "(?s)a:\\d+:\\{(?:i:-?\\d+;|s:\\d+:\"|\\}).*|[OC]:\\d+:\"[\\w\\\\]+\":\\d+:\\{.*|s:\\d+:\"[^\"]*\";");
+
+  private static final int CLAIM_LOOKED_AT = 200;
+
+  /** Whether bytes claim to be serialised by their first signs. */
   static boolean claims(byte[] bytes) {
-    if (bytes.length < 6 || "aOCEs".indexOf(bytes[0]) < 0 || bytes[1] != ':') {
+    if (bytes.length < 6 || "aOCs".indexOf(bytes[0]) < 0 || bytes[1] != ':') {
       return false;
     }
-    int at = 2;
-    while (at < bytes.length - 1 && bytes[at] >= '0' && bytes[at] <= '9') {
-      at++;
-    }
-    boolean counted = at > 2 && bytes[at] == ':' && at + 1 < bytes.length;
-    return counted && bytes[at + 1] == (bytes[0] == 'a' ? '{' : '"');
+    int looked = bytes[0] == 's' ? bytes.length : Math.min(bytes.length, CLAIM_LOOKED_AT);
+    return CLAIM.matcher(new String(bytes, 0, looked, StandardCharsets.ISO_8859_1)).matches();
   }
 
   private static boolean isEnd(byte last) {

@@ -36,8 +36,7 @@ class NumberPlacesTest {
 
   /** Posts 12 and 9 become 1012 and 1009, term 12 becomes 77. */
   private static String rewritten(List<PlaceRule> rules, String text) {
-    Map<String, String> numbers =
-        Map.of("posts 12", "1012", "posts 9", "1009", "terms 12", "77");
+    Map<String, String> numbers = Map.of("posts 12", "1012", "posts 9", "1009", "terms 12", "77");
     return new NumberPlaces(rules, HOSTS, false)
         .rewrite(
             text.getBytes(StandardCharsets.UTF_8),
@@ -134,8 +133,7 @@ class NumberPlacesTest {
         new NumberPlaces(List.of(path("*", false)), HOSTS, false)
             .rewrite(
                 "a:1:{i:0;s:2:\"12\";}".getBytes(StandardCharsets.UTF_8),
-                (table, number) ->
-                    Optional.of(new Weaver().add(new RowName(table, number))))
+                (table, number) -> Optional.of(new Weaver().add(new RowName(table, number))))
             .orElseThrow()
             .toValue(Value.text(""));
     assertThat(value).isInstanceOf(Value.Pending.class);
@@ -150,8 +148,7 @@ class NumberPlacesTest {
         new NumberPlaces(List.of(path("a.*", false)), HOSTS, false)
             .rewrite(
                 "{\"a\":\"a:1:{i:0;s:2:\\\"12\\\";}\"}".getBytes(StandardCharsets.UTF_8),
-                (table, number) ->
-                    Optional.of(new Weaver().add(new RowName(table, number))))
+                (table, number) -> Optional.of(new Weaver().add(new RowName(table, number))))
             .orElseThrow()
             .toValue(Value.text(""));
     assertThat(((Value.Pending) value).settled(row -> BigInteger.valueOf(777)).display())

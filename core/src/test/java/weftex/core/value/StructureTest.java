@@ -51,7 +51,7 @@ class StructureTest {
         "d:-INF;",
         "d:NAN;",
         "s:0:\"\";",
-        "s:3:\"\u00e5\u00ff\";\";",
+        "s:3:\"\u00e5\u00ff\"\";",
         "a:0:{}",
         "a:2:{i:0;a:1:{s:1:\"x\";N;}i:1;R:2;}",
         "O:8:\"stdClass\":1:{s:1:\"a\";r:1;}",
@@ -72,8 +72,8 @@ class StructureTest {
       textBlock =
           """
           a:1:{i:0;i:1;      | 13 | the value is cut short
-          a:2:{i:0;i:1;}     | 13 | there is no type '}'
-          s:4:"abc";         | 5  | the value is cut short
+          a:2:{i:0;i:1;}     | 14 | ':' was expected
+          s:4:"abc";         | 9  | '"' was expected
           s:2:"abc";         | 7  | '"' was expected
           a:99999999999:{}   | 2  | the length 1600 goes beyond the end of the value
           a:1:{N;i:1;}       | 5  | a key must be a number or a string

@@ -1,0 +1,16 @@
+<?php
+// The private installation of the CMS: everything comes from the environment.
+define('DB_NAME', getenv('CMS_DATABASE'));
+define('DB_USER', 'root');
+define('DB_PASSWORD', '');
+define('DB_HOST', '127.0.0.1:' . getenv('CMS_PORT'));
+define('DB_CHARSET', 'utf8mb4');
+define('DB_COLLATE', '');
+define('WP_HTTP_BLOCK_EXTERNAL', true);
+define('DISABLE_WP_CRON', true);
+define('WP_POST_REVISIONS', false);
+$table_prefix = 'skf_';
+if (!defined('ABSPATH')) {
+    define('ABSPATH', __DIR__ . '/');
+}
+require_once ABSPATH . 'wp-settings.php';
