@@ -6,8 +6,8 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
-import weftex.core.row.Row;
 import weftex.core.row.Value;
+import weftex.core.value.Format;
 import weftex.core.value.Place;
 import weftex.core.value.Rewriting;
 import weftex.core.value.Structure;
@@ -76,26 +76,6 @@ public final class AddressMap {
     return false;
   }
 
-  /**
-   * Maps a row. Its key stays: a row whose key holds an address is found by the server's order of
-   * it.
-   *
-   * @return the same row if nothing changes
-   */
-  public Row map(Row row) {
-    if (!row.isPresent() || isNothing() || !row.holds(this::mayTouch)) {
-      return row;
-    }
-    List<Value> values = row.values();
-    boolean changed = false;
-    for (int i = 0; i < values.size(); i++) {
-      Value mapped = map(values.get(i), form -> {}, Problem.IGNORED);
-      changed |= mapped != values.get(i);
-      values.set(i, mapped);
-    }
-    return changed ? Row.of(row.key(), values) : row;
-  }
-
   /** Is told of a value that claims to be serialised and is not well-formed. */
   public interface Problem {
     Problem IGNORED = (offset, what) -> {};
@@ -106,11 +86,12 @@ public final class AddressMap {
   /**
    * Maps a value.
    *
+   * @param format how it is written
    * @param hits is told the form of each address
    * @param problem is told of a value that had to be left as it is
    * @return the very same value if nothing changes
    */
-  public Value map(Value value, Consumer<Form> hits, Problem problem) {
+  public Value map(Value value, Format format, Consumer<Form> hits, Problem problem) {
     byte[] bytes =
         value instanceof Value.Text text
             ? text.utf8()
@@ -118,7 +99,7 @@ public final class AddressMap {
     if (bytes.length == 0 || value instanceof Value.Binary && !isText(bytes)) {
       return value;
     }
-    return Rewriting.rewrite(bytes, visitor(hits, problem))
+    return Rewriting.rewrite(bytes, format, visitor(hits, problem))
         .map(woven -> woven.toValue(value))
         .orElse(value);
   }

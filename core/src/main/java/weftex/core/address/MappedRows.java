@@ -46,21 +46,44 @@ public final class MappedRows implements RowMapping {
 
   @Override
   public Row map(int table, Row row) {
-    return map.map(row);
+    if (!concerns(table, row)) {
+      return row;
+    }
+    TableModel model = tables.get(table);
+    List<Value> before = row.values();
+    List<Value> values = new ArrayList<>(before);
+    boolean changed = false;
+    for (int i = 0; i < values.size(); i++) {
+      Value mapped =
+          map.map(before.get(i), model.format(i, before), form -> {}, AddressMap.Problem.IGNORED);
+      changed |= mapped != before.get(i);
+      values.set(i, mapped);
+    }
+    // Its place stays: a row whose key holds an address is found by the server's order of it.
+    return changed ? Row.of(row.key(), values) : row;
+  }
+
+  /** Most rows hold no address; what is encoded does not show it. */
+  private boolean concerns(int table, Row row) {
+    return row.isPresent()
+        && !map.isNothing()
+        && (row.holds(map::mayTouch) || tables.get(table).hasEncoded());
   }
 
   @Override
   public void moves(int table, Row row) {
-    if (map.isNothing() || !row.holds(map::mayTouch)) {
+    if (!concerns(table, row)) {
       return;
     }
-    Table shape = tables.get(table).table();
+    TableModel model = tables.get(table);
+    Table shape = model.table();
     List<Value> values = row.values();
     for (int i = 0; i < values.size(); i++) {
       int column = i;
       long[] hits = {0};
       map.map(
           values.get(i),
+          model.format(i, values),
           form -> {
             Tally tally = tally(table, column);
             tally.forms.merge(form, 1L, Long::sum);

@@ -74,6 +74,11 @@ public final class JsonValues {
         json.writeFieldName("sized");
         write(json, sized.parts());
         json.writeEndObject();
+      } else if (part instanceof Part.Base64 base64) {
+        json.writeStartObject();
+        json.writeFieldName("base64");
+        write(json, base64.parts());
+        json.writeEndObject();
       } else if (part instanceof Part.Quoted quoted) {
         json.writeStartObject();
         json.writeFieldName("quoted");
@@ -91,6 +96,8 @@ public final class JsonValues {
     for (JsonNode node : array) {
       if (node.has("sized")) {
         parts.add(new Part.Sized(parts(node.get("sized"))));
+      } else if (node.has("base64")) {
+        parts.add(new Part.Base64(parts(node.get("base64"))));
       } else if (node.has("quoted")) {
         parts.add(
             new Part.Quoted(

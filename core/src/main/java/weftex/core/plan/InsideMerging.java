@@ -13,6 +13,7 @@ import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.core.site.Inside;
 import weftex.core.site.TableModel;
+import weftex.core.value.Format;
 import weftex.core.value.Place;
 import weftex.core.value.Rewriting;
 import weftex.core.value.Weaver;
@@ -43,7 +44,7 @@ final class InsideMerging implements RowMerger.InsideMerge {
         target instanceof Value.Text && base.map(b -> b instanceof Value.Text).orElse(true);
     Map<RowName, BigInteger> standIns = new HashMap<>();
     Optional<byte[]> bytes = source(source, standIns);
-    if (!texts || bytes.isEmpty()) {
+    if (!texts || bytes.isEmpty() || model.format(position, raw) == Format.BASE64) {
       return Optional.empty();
     }
     ValueMerger merger = new ValueMerger(sets(position));

@@ -15,6 +15,7 @@ import weftex.core.row.Value;
 import weftex.core.site.Inside;
 import weftex.core.site.PlaceRule;
 import weftex.core.site.TableModel;
+import weftex.core.value.Format;
 import weftex.core.value.Weaver;
 
 /** The references inside the values of a row, as far as the site model declares them. */
@@ -52,10 +53,13 @@ final class InsideReferences {
         (column, own) ->
             places.put(
                 column,
-                known.computeIfAbsent(
-                    List.of(own, model.permanent().contains(column)),
-                    unused -> new NumberPlaces(own, hosts, model.permanent().contains(column)))));
+                places(own, model.format(column, raw), model.permanent().contains(column))));
     return places;
+  }
+
+  private NumberPlaces places(List<PlaceRule> rules, Format format, boolean anyLink) {
+    return known.computeIfAbsent(
+        List.of(rules, format, anyLink), unused -> new NumberPlaces(rules, format, hosts, anyLink));
   }
 
   private boolean holds(Table table, Inside inside, List<Value> raw) throws IOException {

@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.core.site.PlaceRule;
+import weftex.core.value.Format;
 import weftex.core.value.Place;
 import weftex.core.value.Rewriting;
 import weftex.core.value.Weaver;
@@ -22,6 +23,7 @@ public final class NumberPlaces {
   private final List<AtPath> paths = new ArrayList<>();
   private final List<TextPattern> patterns = new ArrayList<>();
   private final List<PlaceRule> blocks = new ArrayList<>();
+  private final Format format;
   private final Set<String> hosts;
 
   private record AtPath(PathPattern pattern, PlaceRule rule) {}
@@ -41,10 +43,12 @@ public final class NumberPlaces {
 
   /**
    * @param rules where numbers stand
+   * @param format how the values are written
    * @param hosts by which the site is known, in lower case: links to others are left alone
    * @param anyLink whether a link is the site's own whatever its host
    */
-  public NumberPlaces(List<PlaceRule> rules, Set<String> hosts, boolean anyLink) {
+  public NumberPlaces(List<PlaceRule> rules, Format format, Set<String> hosts, boolean anyLink) {
+    this.format = format;
     this.hosts = Set.copyOf(hosts);
     for (PlaceRule rule : rules) {
       if (!rule.block().isEmpty()) {
@@ -61,6 +65,7 @@ public final class NumberPlaces {
   public Optional<Weaver> rewrite(byte[] value, Numbers numbers) {
     return Rewriting.rewrite(
         value,
+        format,
         new Rewriting.Visitor() {
           @Override
           public boolean mayTouch(byte[] bytes) {
@@ -177,7 +182,7 @@ public final class NumberPlaces {
                     new PlaceRule(
                         r.to(), r.attribute(), r.keys(), "", "", "", List.of(), "", "", r.unset()))
             .toList();
-    return new NumberPlaces(paths, hosts, false).rewrite(json, numbers);
+    return new NumberPlaces(paths, Format.JSON, hosts, false).rewrite(json, numbers);
   }
 
   private static Weaver woven(byte[] text, List<Edit> edits) {

@@ -71,6 +71,18 @@ public sealed interface Part {
     }
   }
 
+  /** A text in Base64 (RFC 4648). */
+  record Base64(List<Part> parts) implements Part {
+    public Base64 {
+      parts = List.copyOf(parts);
+    }
+
+    @Override
+    public void settle(Function<RowName, BigInteger> numbers, ByteArrayOutputStream out) {
+      out.writeBytes(java.util.Base64.getEncoder().encode(settled(parts, numbers)));
+    }
+  }
+
   /** The pieces for a person: a number that is not known yet is shown as {@code ‹posts#812›}. */
   static String shown(List<Part> parts) {
     StringBuilder text = new StringBuilder();
@@ -83,6 +95,8 @@ public sealed interface Part {
         text.append("…:\"").append(shown(sized.parts())).append('"');
       } else if (part instanceof Quoted quoted) {
         text.append(shown(quoted.parts()));
+      } else if (part instanceof Base64 base64) {
+        text.append("Base64 of ").append(shown(base64.parts()));
       }
     }
     return text.toString();

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.row.Value;
+import weftex.core.value.Format;
 
 /**
  * What is inside a column's values, resolved to positions.
@@ -11,6 +12,7 @@ import weftex.core.row.Value;
  * @param column the column
  * @param when positions of columns and the patterns of which one must match
  * @param sibling the row that must be there
+ * @param format how the values are written
  * @param places where numbers of rows stand, those of running text included
  * @param sets paths of lists whose order means nothing
  */
@@ -18,6 +20,7 @@ public record Inside(
     int column,
     Map<Integer, List<String>> when,
     Optional<Sibling> sibling,
+    Format format,
     List<PlaceRule> places,
     List<String> sets) {
 

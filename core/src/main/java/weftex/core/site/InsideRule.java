@@ -2,6 +2,7 @@ package weftex.core.site;
 
 import java.util.List;
 import java.util.Map;
+import weftex.core.value.Format;
 
 /**
  * What is inside a column's values, as a model file says it.
@@ -9,6 +10,7 @@ import java.util.Map;
  * @param when the rule holds for rows whose columns have one of these values ({@code *} and {@code
  *     ?} match); for all rows if empty
  * @param sibling the rule holds only if another row says so
+ * @param format how the values are written; detected if nobody says
  * @param refers where numbers of rows stand
  * @param markup whether the model's {@code markup} places hold here too
  * @param sets paths of lists whose order means nothing
@@ -16,12 +18,14 @@ import java.util.Map;
 public record InsideRule(
     Map<String, List<String>> when,
     SiblingRule sibling,
+    Format format,
     List<PlaceRule> refers,
     boolean markup,
     List<String> sets) {
 
   public InsideRule {
     when = when == null ? Map.of() : Map.copyOf(when);
+    format = format == null ? Format.AUTO : format;
     refers = refers == null ? List.of() : List.copyOf(refers);
     sets = sets == null ? List.of() : List.copyOf(sets);
   }

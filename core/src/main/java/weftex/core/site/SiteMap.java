@@ -186,7 +186,13 @@ public final class SiteMap {
                 .map(
                     s -> new Inside.Sibling(table.positions(s.same()), positions(table, s.with())));
         resolved.add(
-            new Inside(column.get(), positions(table, said.when()), sibling, places, said.sets()));
+            new Inside(
+                column.get(),
+                positions(table, said.when()),
+                sibling,
+                said.format(),
+                places,
+                said.sets()));
       }
     }
     return resolved;

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Set;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.value.Format;
 
 /**
  * A table and what it means.
@@ -43,6 +44,21 @@ public record TableModel(
     Set<Integer> positions = new HashSet<>(permanent);
     positions.add(table.number());
     return positions;
+  }
+
+  /** How a column's value is written in a row, as far as the model says it. */
+  public Format format(int column, List<Value> row) {
+    for (Inside rule : inside) {
+      if (rule.column() == column && rule.format() != Format.AUTO && rule.holdsFor(row)) {
+        return rule.format();
+      }
+    }
+    return Format.AUTO;
+  }
+
+  /** Whether a value may hold more than its bytes show. */
+  public boolean hasEncoded() {
+    return inside.stream().anyMatch(rule -> rule.format() == Format.BASE64);
   }
 
   /** Whether a row with these values belongs to its copy and never travels. */

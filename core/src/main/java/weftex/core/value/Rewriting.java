@@ -1,6 +1,7 @@
 package weftex.core.value;
 
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.List;
 import java.util.Optional;
 
@@ -48,9 +49,44 @@ public final class Rewriting {
   /** A stretch of bytes that is replaced. */
   private record Edit(int from, int to, Weaver by) {}
 
-  /** Rewrites a value; empty if nothing changes. */
+  /** Rewrites a value of any format; empty if nothing changes. */
   public static Optional<Weaver> rewrite(byte[] bytes, Visitor visitor) {
-    return new Rewriting(visitor).any(Place.WHOLE, bytes, 0);
+    return rewrite(bytes, Format.AUTO, visitor);
+  }
+
+  /** Rewrites a value; empty if nothing changes. */
+  public static Optional<Weaver> rewrite(byte[] bytes, Format format, Visitor visitor) {
+    Rewriting rewriting = new Rewriting(visitor);
+    return switch (format) {
+      case AUTO -> rewriting.any(Place.WHOLE, bytes, 0);
+      case TEXT -> visitor.mayTouch(bytes) ? visitor.text(Place.WHOLE, bytes) : Optional.empty();
+      case SERIALIZED -> rewriting.declared(Syntax.SERIALIZED, bytes);
+      case JSON -> rewriting.declared(Syntax.JSON, bytes);
+      case BASE64 -> rewriting.encoded(bytes);
+    };
+  }
+
+  private Optional<Weaver> declared(Syntax syntax, byte[] bytes) {
+    if (bytes.length == 0 || !visitor.mayTouch(bytes)) {
+      return Optional.empty();
+    }
+    try {
+      return structured(Place.WHOLE, Structure.read(syntax, bytes), 1);
+    } catch (MalformedValue e) {
+      visitor.malformed(e.offset(), e.getMessage());
+      return Optional.empty();
+    }
+  }
+
+  private Optional<Weaver> encoded(byte[] bytes) {
+    byte[] inside;
+    try {
+      inside = Base64.getDecoder().decode(bytes);
+    } catch (IllegalArgumentException e) {
+      visitor.malformed(0, "it is not Base64");
+      return Optional.empty();
+    }
+    return any(Place.WHOLE, inside, 0).map(by -> new Weaver().addBase64(by));
   }
 
   private Optional<Weaver> any(Place place, byte[] bytes, int nested) {

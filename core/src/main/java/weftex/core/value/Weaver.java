@@ -66,6 +66,13 @@ public final class Weaver {
         : add(like.quote(content.bytes()));
   }
 
+  /** Adds a text in Base64. */
+  Weaver addBase64(Weaver content) {
+    return content.isPending()
+        ? add(new Part.Base64(content.parts()))
+        : add(java.util.Base64.getEncoder().encode(content.bytes()));
+  }
+
   private void cut() {
     if (tail.size() > 0) {
       parts.add(new Part.Literal(tail.toByteArray()));

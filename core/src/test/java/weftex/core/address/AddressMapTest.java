@@ -13,6 +13,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import weftex.core.row.Value;
+import weftex.core.value.Format;
 
 class AddressMapTest {
   private static final AddressMap MAP =
@@ -27,12 +28,12 @@ class AddressMapTest {
   }
 
   private static String mapped(AddressMap map, String text) {
-    return map.map(Value.text(text), form -> {}, AddressMap.Problem.IGNORED).display();
+    return map.map(Value.text(text), Format.AUTO, form -> {}, AddressMap.Problem.IGNORED).display();
   }
 
   private static List<Form> forms(AddressMap map, String text) {
     List<Form> forms = new ArrayList<>();
-    map.map(Value.text(text), forms::add, AddressMap.Problem.IGNORED);
+    map.map(Value.text(text), Format.AUTO, forms::add, AddressMap.Problem.IGNORED);
     return forms;
   }
 
@@ -171,7 +172,11 @@ class AddressMapTest {
     String text = "a:1:{s:1:\"u\";s:99:\"https://staging.skerrow.example/\";}";
     List<String> problems = new ArrayList<>();
     Value mapped =
-        MAP.map(Value.text(text), form -> {}, (offset, what) -> problems.add(offset + " " + what));
+        MAP.map(
+            Value.text(text),
+            Format.AUTO,
+            form -> {},
+            (offset, what) -> problems.add(offset + " " + what));
     assertThat(mapped.display()).isEqualTo(text);
     assertThat(problems).containsExactly("15 the length 99 goes beyond the end of the value");
   }

@@ -16,6 +16,7 @@ import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.core.site.PlaceRule;
 import weftex.core.site.SiteModel;
+import weftex.core.value.Format;
 import weftex.core.value.Weaver;
 
 /** The rules are those of the built-in model, as far as they are about running text. */
@@ -37,7 +38,7 @@ class NumberPlacesTest {
   /** Posts 12 and 9 become 1012 and 1009, term 12 becomes 77. */
   private static String rewritten(List<PlaceRule> rules, String text) {
     Map<String, String> numbers = Map.of("posts 12", "1012", "posts 9", "1009", "terms 12", "77");
-    return new NumberPlaces(rules, HOSTS, false)
+    return new NumberPlaces(rules, Format.AUTO, HOSTS, false)
         .rewrite(
             text.getBytes(StandardCharsets.UTF_8),
             (table, number) ->
@@ -130,7 +131,7 @@ class NumberPlacesTest {
   @Test
   void aNumberThatIsNotKnownYetStaysOpenWithItsLength() {
     Value value =
-        new NumberPlaces(List.of(path("*", false)), HOSTS, false)
+        new NumberPlaces(List.of(path("*", false)), Format.AUTO, HOSTS, false)
             .rewrite(
                 "a:1:{i:0;s:2:\"12\";}".getBytes(StandardCharsets.UTF_8),
                 (table, number) -> Optional.of(new Weaver().add(new RowName(table, number))))
@@ -145,7 +146,7 @@ class NumberPlacesTest {
   @Test
   void aNumberInSerialisedInJsonStaysOpenInItsQuotes() {
     Value value =
-        new NumberPlaces(List.of(path("a.*", false)), HOSTS, false)
+        new NumberPlaces(List.of(path("a.*", false)), Format.AUTO, HOSTS, false)
             .rewrite(
                 "{\"a\":\"a:1:{i:0;s:2:\\\"12\\\";}\"}".getBytes(StandardCharsets.UTF_8),
                 (table, number) -> Optional.of(new Weaver().add(new RowName(table, number))))

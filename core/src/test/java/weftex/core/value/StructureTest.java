@@ -72,7 +72,7 @@ class StructureTest {
       textBlock =
           """
           a:1:{i:0;i:1;      | 13 | the value is cut short
-          a:2:{i:0;i:1;}     | 14 | ':' was expected
+          a:2:{i:0;i:1;}     | 14 | the value is cut short
           s:4:"abc";         | 9  | '"' was expected
           s:2:"abc";         | 7  | '"' was expected
           a:99999999999:{}   | 2  | the length 1600 goes beyond the end of the value
