@@ -28,7 +28,7 @@ final class SuspectNumbers {
 
   /** A number that is an argument, a part of a name or a link, not a word of a sentence. */
   private static final Pattern IN_TEXT =
-      Pattern.compile("(?<=[\"'=:,\\[(/_-])\\d+(?=[\"'&,\\])/>_;#?-]|$)");
+      Pattern.compile("(?<=[\"'=:,\\[(/_-])\\d+(?=[\"'&,\\])}/>_;#?-]|$)");
 
   private static final Pattern DIGITS = Pattern.compile("\\d{1,20}");
 
@@ -95,7 +95,7 @@ final class SuspectNumbers {
             .flatMap(
                 p ->
                     p.rewrite(
-                        text.utf8(), (to, number) -> Optional.of(Weaver.of(new byte[] {'x'}))))
+                        text.utf8(), (to, number) -> Optional.of(Weaver.of(new byte[] {'0'}))))
             .map(Weaver::bytes)
             .orElse(text.utf8());
     Rewriting.rewrite(

@@ -97,6 +97,16 @@ final class Sketch {
   final class Copy implements Side, RowFinder {
     private final Map<String, TreeMap<SortKey, List<Value>>> rows = new LinkedHashMap<>();
 
+    /** Adds or replaces a row whose cells have commas, written as another sign. */
+    Copy row(String table, String cells, char comma) {
+      List<Value> values =
+          values(cells).stream()
+              .map(v -> v instanceof Value.Text ? Value.text(v.display().replace(comma, ',')) : v)
+              .toList();
+      of(table).put(key(shape(table), values), values);
+      return this;
+    }
+
     /** Adds or replaces a row. */
     Copy row(String table, String cells) {
       List<Value> values = values(cells);
@@ -190,6 +200,10 @@ final class Sketch {
   }
 
   List<RowChange> plan(Selection selection) throws IOException {
+    return changes(planned(selection));
+  }
+
+  Plan planned(Selection selection) throws IOException {
     SiteMap site = SiteMap.resolve(model, tables);
     Comparison comparison =
         Comparison.threeWay(
@@ -197,8 +211,8 @@ final class Sketch {
             new Comparison.Sides(base, source, target),
             new MemoryLog(),
             n -> {});
-    return changes(
-        new Planner(comparison, site, source, target, Set.of("skerrow.example")).choose(selection));
+    return (new Planner(comparison, site, source, target, Set.of("skerrow.example"))
+        .choose(selection));
   }
 
   List<RowChange> planTwoWay() throws IOException {
@@ -211,7 +225,7 @@ final class Sketch {
             .choose(Selection.CONTENT));
   }
 
-  private static List<RowChange> changes(Plan plan) throws IOException {
+  static List<RowChange> changes(Plan plan) throws IOException {
     List<RowChange> changes = new ArrayList<>();
     plan.forEach(changes::add);
     return changes;

@@ -1,0 +1,87 @@
+package weftex.core.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.RowChange;
+import weftex.core.site.SiteModel;
+import weftex.core.yaml.YamlProblem;
+
+/** What a plan makes of the inside of values. */
+class InsideTest {
+
+  private static Sketch sketch() throws YamlProblem {
+    return new Sketch(
+        SiteModel.read(
+            """
+            model: test
+            tables:
+              notes:
+                inside:
+                  text:
+                    - refers: [{path: page, to: pages}]
+            """),
+        Sketch.PAGES,
+        Sketch.NOTES);
+  }
+
+  /** Page 12 was added on both copies: staging's gets another number. */
+  private static Sketch renumbered() throws YamlProblem {
+    Sketch sketch = sketch();
+    sketch.everywhere("pages", "1, home, Home, NULL");
+    sketch.source.row("pages", "12, winter, Winter, NULL");
+    sketch.target.row("pages", "12, storm, Storm, NULL");
+    return sketch;
+  }
+
+  @Test
+  void aDeclaredNumberIsOpenAndAnUndeclaredOneIsSuspicious() throws Exception {
+    Sketch sketch = renumbered();
+    sketch.source.row("notes", "1, {\"page\":12\u0001\"width\":12}, 1", '\u0001');
+    Plan plan = sketch.planned(Selection.CONTENT);
+    List<RowChange> changes = Sketch.changes(plan);
+    RowChange note =
+        changes.stream().filter(c -> c.table().equals("notes")).findFirst().orElseThrow();
+    assertThat(note.after().get("text").display()).isEqualTo("{\"page\":‹pages#12›,\"width\":12}");
+    assertThat(plan.suspicions())
+        .singleElement()
+        .satisfies(
+            suspicion -> {
+              assertThat(suspicion.place()).isEqualTo("width");
+              assertThat(suspicion.number()).isEqualTo("12");
+              assertThat(suspicion.row()).isEqualTo("pages 12");
+            });
+  }
+
+  @Test
+  void aClashInsideAValueIsNamedAndTheRestIsMergedEitherWay() throws Exception {
+    Sketch sketch = sketch();
+    sketch.everywhere("pages", "1, home, Home, NULL");
+    sketch.base.row("notes", "1, {\"a\":1\u0001\"b\":1\u0001\"c\":1}, 1", '\u0001');
+    sketch.source.row("notes", "1, {\"a\":2\u0001\"b\":2\u0001\"c\":1}, 1", '\u0001');
+    sketch.target.row("notes", "1, {\"a\":3\u0001\"b\":1\u0001\"c\":3}, 1", '\u0001');
+    RowChange change = Sketch.changes(sketch.planned(Selection.CONTENT)).get(0);
+    Conflict conflict = change.conflicts().get(0);
+    assertThat(conflict.reason()).isEqualTo("both copies edited a. The rest is merged");
+    assertThat(conflict.source().get("text").display()).isEqualTo("{\"a\":2,\"b\":2,\"c\":3}");
+    assertThat(conflict.otherwise().get("text").display()).isEqualTo("{\"a\":3,\"b\":2,\"c\":3}");
+  }
+
+  @Test
+  void anOpenNumberIsMergedToo() throws IOException, YamlProblem {
+    Sketch sketch = renumbered();
+    sketch.base.row("notes", "1, {\"page\":1\u0001\"c\":1}, 1", '\u0001');
+    sketch.source.row("notes", "1, {\"page\":12\u0001\"c\":1}, 1", '\u0001');
+    sketch.target.row("notes", "1, {\"page\":1\u0001\"c\":3}, 1", '\u0001');
+    RowChange note =
+        Sketch.changes(sketch.planned(Selection.CONTENT)).stream()
+            .filter(c -> c.table().equals("notes"))
+            .findFirst()
+            .orElseThrow();
+    assertThat(note.conflicts()).isEmpty();
+    assertThat(note.after().get("text").display()).isEqualTo("{\"page\":‹pages#12›,\"c\":3}");
+  }
+}
