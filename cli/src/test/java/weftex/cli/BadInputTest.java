@@ -106,6 +106,23 @@ class BadInputTest {
   }
 
   @Test
+  void addressesAndReplacementsThatCantBe() throws Exception {
+    Path file = folder.resolve("weftex.yaml");
+    String good = Files.readString(file);
+    Files.writeString(
+        file,
+        good.replace("{sqlite: staging.db,", "{sqlite: staging.db, address: skerrow.example,"));
+    refused(2, "copies.staging: 'skerrow.example' is no base address", "compare");
+    Files.writeString(
+        file, good.replace("{sqlite: staging.db,", "{sqlite: staging.db, folder: web,"));
+    refused(2, "copies.staging: 'web' is no folder", "compare");
+    Files.writeString(file, good + "replace:\n  - {staging: cdn-test.example}\n");
+    refused(2, "'replace.live' is missing", "compare");
+    Files.writeString(file, good + "replace:\n  - {staging: //, live: cdn.example}\n");
+    refused(2, "replace: '//' names nothing that could be looked for", "compare");
+  }
+
+  @Test
   void aChangeSetForAnotherTargetOrSite() throws Exception {
     weftex("review", "set.jsonl", "--approve");
     Files.copy(

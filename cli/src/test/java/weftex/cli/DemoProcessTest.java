@@ -39,6 +39,13 @@ class DemoProcessTest {
   }
 
   @Test
+  void itsPairKnowsBothAddresses() throws Exception {
+    assertThat(Files.readString(site.resolve("weftex.yaml")))
+        .contains(
+            "address: \"https://staging.skerrow.example\"", "address: \"https://skerrow.example\"");
+  }
+
+  @Test
   void insideTheHighlightsBothSidesAndTheNewNumberStandBeforeTheUndo() throws Exception {
     Path receipt;
     try (var receipts = Files.list(site.resolve(".weftex/receipts"))) {

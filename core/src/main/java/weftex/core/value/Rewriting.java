@@ -152,6 +152,11 @@ public final class Rewriting {
       return;
     }
     JsonText text = JsonText.read(in.bytes(), node.contentFrom(), node.contentTo());
+    Optional<MalformedValue> malformed = Structure.malformed(text.text());
+    if (malformed.isPresent()) {
+      visitor.malformed(malformed.get().offset(), malformed.get().getMessage());
+      return;
+    }
     boolean structured = nested < MOST_NESTED && Structure.looksLike(text.text()).isPresent();
     Optional<Structure> inner = structured ? Structure.detect(text.text()) : Optional.empty();
     Optional<Weaver> by;

@@ -55,17 +55,27 @@ class InsideValuesTest {
       String url = "https://" + host + "skerrow.example";
       pair.on(
           copy,
-          "CREATE TABLE pages (id " + number + ", slug VARCHAR(50) NOT NULL UNIQUE, body TEXT, feed VARCHAR(99))",
+          "CREATE TABLE pages (id "
+              + number
+              + ", slug VARCHAR(50) NOT NULL UNIQUE, body TEXT, feed VARCHAR(99))",
           "CREATE TABLE pictures (id " + number + ", file VARCHAR(50) NOT NULL UNIQUE)",
           "CREATE TABLE settings (id " + number + ", name VARCHAR(50) NOT NULL UNIQUE, value TEXT)",
-          "INSERT INTO pages VALUES (1, 'home', 'See " + url + "/fares.', 'https://skerrow.example/?page=1')",
-          "INSERT INTO settings VALUES (1, 'address', '" + url + "'), (2, 'menu', '"
+          "INSERT INTO pages VALUES (1, 'home', 'See "
+              + url
+              + "/fares.', 'https://skerrow.example/?page=1')",
+          "INSERT INTO settings VALUES (1, 'address', '"
+              + url
+              + "'), (2, 'menu', '"
               + menu(List.of(1L), url, "Menu")
               + "')");
     }
     return pair.addresses(
             new AddressBook(
-                Map.of("staging", address("https://staging.skerrow.example"), "live", address("https://skerrow.example")),
+                Map.of(
+                    "staging",
+                    address("https://staging.skerrow.example"),
+                    "live",
+                    address("https://skerrow.example")),
                 List.of(),
                 false))
         .mark();
@@ -84,9 +94,19 @@ class InsideValuesTest {
     }
     return "a:4:{s:5:\"title\";"
         + text(title)
-        + "s:6:\"places\";a:" + pages.size() + ":{" + places + "}"
-        + "s:6:\"titles\";a:" + pages.size() + ":{" + titles + "}"
-        + "s:3:\"url\";" + text(url + "/a") + "}";
+        + "s:6:\"places\";a:"
+        + pages.size()
+        + ":{"
+        + places
+        + "}"
+        + "s:6:\"titles\";a:"
+        + pages.size()
+        + ":{"
+        + titles
+        + "}"
+        + "s:3:\"url\";"
+        + text(url + "/a")
+        + "}";
   }
 
   private static String text(String text) {
@@ -107,23 +127,30 @@ class InsideValuesTest {
         "staging",
         "INSERT INTO pictures VALUES (1, 'winter.jpg')",
         "INSERT INTO pages VALUES (2, 'winter', '<img class=\"picture-1\" width=\"1\"> https:\\/\\/staging.skerrow.example\\/x'"
-            .replace("\\", kind == Pair.Kind.MARIADB ? "\\\\" : "\\")
+                .replace("\\", kind == Pair.Kind.MARIADB ? "\\\\" : "\\")
             + ", 'https://staging.skerrow.example/?page=2')",
         "UPDATE pages SET feed = 'https://staging.skerrow.example/?page=1' WHERE id = 1",
-        "UPDATE settings SET value = '" + menu(List.of(1L, 2L), "https://staging.skerrow.example", "Menu") + "' WHERE id = 2",
+        "UPDATE settings SET value = '"
+            + menu(List.of(1L, 2L), "https://staging.skerrow.example", "Menu")
+            + "' WHERE id = 2",
         "INSERT INTO settings VALUES (3, 'encoded', 'YToxOntpOjA7czoxOiIyIjt9')");
     pair.on(
         "live",
         "INSERT INTO pictures VALUES (1, 'storm.jpg')",
         "INSERT INTO pages VALUES (2, 'storm', 'Storm', 'https://skerrow.example/?page=2')",
-        "UPDATE settings SET value = '" + menu(List.of(1L), "https://skerrow.example", "The menu") + "' WHERE id = 2");
+        "UPDATE settings SET value = '"
+            + menu(List.of(1L), "https://skerrow.example", "The menu")
+            + "' WHERE id = 2");
     String everything = "SELECT id, slug, body, feed FROM pages ORDER BY id";
     List<String> before = pair.ask("live", everything);
 
     ApplyOutcome.Applied applied = (ApplyOutcome.Applied) pair.apply(pair.approvedDraft());
 
     assertThat(applied.renumbered()).hasSize(2);
-    assertThat(pair.ask("live", "SELECT feed, body FROM pages WHERE slug = 'winter'").get(0).replace("\\\\", "\\"))
+    assertThat(
+            pair.ask("live", "SELECT feed, body FROM pages WHERE slug = 'winter'")
+                .get(0)
+                .replace("\\\\", "\\"))
         .isEqualTo(
             "https://skerrow.example/?page=3\t<img class=\"picture-2\" width=\"1\"> https:\\/\\/skerrow.example\\/x");
     assertThat(pair.ask("live", "SELECT feed FROM pages WHERE id = 1"))
@@ -146,9 +173,13 @@ class InsideValuesTest {
     pair.on(
         "staging",
         "INSERT INTO pages VALUES (2, 'winter', NULL, NULL)",
-        "UPDATE settings SET value = '" + menu(List.of(1L, 2L), "https://staging.skerrow.example", "Menu") + "' WHERE id = 2");
+        "UPDATE settings SET value = '"
+            + menu(List.of(1L, 2L), "https://staging.skerrow.example", "Menu")
+            + "' WHERE id = 2");
     RowChange setting =
         pair.changes().stream().filter(c -> c.table().equals("settings")).findFirst().orElseThrow();
-    assertThat(setting.needs()).singleElement().satisfies(need -> assertThat(need.columns()).containsExactly("value"));
+    assertThat(setting.needs())
+        .singleElement()
+        .satisfies(need -> assertThat(need.columns()).containsExactly("value"));
   }
 }
