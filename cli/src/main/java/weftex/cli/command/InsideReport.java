@@ -3,7 +3,7 @@ package weftex.cli.command;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import weftex.core.address.MappedRows;
+import weftex.core.plan.Malformed;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Suspicion;
 import weftex.store.compare.ComparisonRun;
@@ -12,11 +12,12 @@ import weftex.store.compare.ComparisonRun;
  * What was done, and what was left, inside the values that move.
  *
  * @param addresses what was mapped to the target's addresses, by table and column
- * @param malformed values with an address that had to be left as they are
+ * @param malformed values that claim a format and are not well-formed, so that nothing inside was
+ *     touched
  * @param suspicions numbers that may be references which nobody declared
  */
 public record InsideReport(
-    List<Mapped> addresses, List<MappedRows.Malformed> malformed, List<Suspicion> suspicions) {
+    List<Mapped> addresses, List<Malformed> malformed, List<Suspicion> suspicions) {
 
   /**
    * Addresses in a column.
@@ -40,6 +41,6 @@ public record InsideReport(
                   return new Mapped(m.table(), m.column(), m.rows(), forms);
                 })
             .toList();
-    return new InsideReport(mapped, run.mapped().malformed(), plan.suspicions());
+    return new InsideReport(mapped, plan.malformed(), plan.suspicions());
   }
 }

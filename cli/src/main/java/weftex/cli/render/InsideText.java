@@ -1,8 +1,9 @@
 package weftex.cli.render;
 
 import java.util.List;
+import java.util.Optional;
 import weftex.cli.command.InsideReport;
-import weftex.core.address.MappedRows;
+import weftex.core.plan.Malformed;
 import weftex.core.plan.Suspicion;
 
 /** Prints what happens inside the values that move. */
@@ -32,7 +33,7 @@ public final class InsideText {
               .toList());
       page.blank();
     }
-    for (MappedRows.Malformed value : first(inside.malformed())) {
+    for (Malformed value : first(inside.malformed())) {
       page.line(
           page.alert("left as it is")
               + ": "
@@ -41,11 +42,11 @@ public final class InsideText {
               + value.key()
               + ", "
               + value.column()
-              + " is serialised but malformed at byte "
+              + " is malformed at byte "
               + value.offset()
               + " ("
               + value.what()
-              + "), so an address in it stays.");
+              + "), so no address or number in it is touched.");
     }
     more(page, inside.malformed());
     if (!inside.suspicions().isEmpty()) {
@@ -65,8 +66,16 @@ public final class InsideText {
                 + page.faint(" (" + number.row() + ")"));
       }
       more(page, inside.suspicions());
+      Optional<Suspicion> declarable =
+          inside.suspicions().stream().filter(number -> !number.rule().isEmpty()).findFirst();
       page.line(
-          page.faint("A reference among them is declared in the site model; see docs/values.md."));
+          page.faint(
+              "If one of them is a reference, declare it in the site model (docs/values.md)"
+                  + declarable
+                      .map(number -> ", such as " + number.table() + ": {" + number.rule() + "}")
+                      .orElse("")
+                  + "."));
+      page.blank();
     }
   }
 

@@ -76,22 +76,14 @@ public final class AddressMap {
     return false;
   }
 
-  /** Is told of a value that claims to be serialised and is not well-formed. */
-  public interface Problem {
-    Problem IGNORED = (offset, what) -> {};
-
-    void at(int offset, String what);
-  }
-
   /**
    * Maps a value.
    *
    * @param format how it is written
    * @param hits is told the form of each address
-   * @param problem is told of a value that had to be left as it is
    * @return the very same value if nothing changes
    */
-  public Value map(Value value, Format format, Consumer<Form> hits, Problem problem) {
+  public Value map(Value value, Format format, Consumer<Form> hits) {
     byte[] bytes =
         value instanceof Value.Text text
             ? text.utf8()
@@ -99,7 +91,7 @@ public final class AddressMap {
     if (bytes.length == 0 || value instanceof Value.Binary && !isText(bytes)) {
       return value;
     }
-    return Rewriting.rewrite(bytes, format, visitor(hits, problem))
+    return Rewriting.rewrite(bytes, format, visitor(hits))
         .map(woven -> woven.toValue(value))
         .orElse(value);
   }
@@ -114,7 +106,7 @@ public final class AddressMap {
     return true;
   }
 
-  private Rewriting.Visitor visitor(Consumer<Form> hits, Problem problem) {
+  private Rewriting.Visitor visitor(Consumer<Form> hits) {
     return new Rewriting.Visitor() {
       @Override
       public boolean mayTouch(byte[] bytes) {
@@ -124,11 +116,6 @@ public final class AddressMap {
       @Override
       public Optional<Weaver> text(Place place, byte[] text) {
         return mapText(text, hits).map(Weaver::of);
-      }
-
-      @Override
-      public void malformed(int offset, String what) {
-        problem.at(offset, what);
       }
     };
   }

@@ -7,18 +7,14 @@ import java.util.Map;
 import java.util.TreeMap;
 import weftex.core.compare.RowMapping;
 import weftex.core.row.Row;
-import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.TableModel;
 
 /** Maps the rows of a comparison, and counts what it maps in rows that will move. */
 public final class MappedRows implements RowMapping {
-  private static final int PROBLEMS_LISTED = 100;
-
   private final AddressMap map;
   private final List<TableModel> tables;
   private final Map<Integer, Map<Integer, Tally>> tallies = new TreeMap<>();
-  private final List<Malformed> malformed = new ArrayList<>();
 
   /**
    * @param tables in the order of the comparison
@@ -36,9 +32,6 @@ public final class MappedRows implements RowMapping {
    */
   public record Mapped(String table, String column, long rows, Map<Form, Long> forms) {}
 
-  /** A value with an address that had to be left as it is. */
-  public record Malformed(String table, String key, String column, int offset, String what) {}
-
   private static final class Tally {
     private long rows;
     private final Map<Form, Long> forms = new EnumMap<>(Form.class);
@@ -54,8 +47,7 @@ public final class MappedRows implements RowMapping {
     List<Value> values = new ArrayList<>(before);
     boolean changed = false;
     for (int i = 0; i < values.size(); i++) {
-      Value mapped =
-          map.map(before.get(i), model.format(i, before), form -> {}, AddressMap.Problem.IGNORED);
+      Value mapped = map.map(before.get(i), model.format(i, before), form -> {});
       changed |= mapped != before.get(i);
       values.set(i, mapped);
     }
@@ -76,7 +68,6 @@ public final class MappedRows implements RowMapping {
       return;
     }
     TableModel model = tables.get(table);
-    Table shape = model.table();
     List<Value> values = row.values();
     for (int i = 0; i < values.size(); i++) {
       int column = i;
@@ -88,8 +79,7 @@ public final class MappedRows implements RowMapping {
             Tally tally = tally(table, column);
             tally.forms.merge(form, 1L, Long::sum);
             tally.rows += hits[0]++ == 0 ? 1 : 0;
-          },
-          (offset, what) -> note(shape, values, column, offset, what));
+          });
     }
   }
 
@@ -97,15 +87,6 @@ public final class MappedRows implements RowMapping {
     return tallies
         .computeIfAbsent(table, unused -> new TreeMap<>())
         .computeIfAbsent(column, unused -> new Tally());
-  }
-
-  private void note(Table shape, List<Value> values, int column, int offset, String what) {
-    if (malformed.size() < PROBLEMS_LISTED) {
-      String key =
-          String.join(", ", Table.pick(values, shape.key()).stream().map(Value::display).toList());
-      malformed.add(
-          new Malformed(shape.name(), key, shape.columns().get(column).name(), offset, what));
-    }
   }
 
   /** What was counted, by table and column in the order of the comparison. */
@@ -122,10 +103,5 @@ public final class MappedRows implements RowMapping {
                             tally.rows,
                             Map.copyOf(tally.forms)))));
     return mapped;
-  }
-
-  /** The first hundred values that had to be left as they are. */
-  public List<Malformed> malformed() {
-    return List.copyOf(malformed);
   }
 }

@@ -23,10 +23,10 @@ public final class Plan {
   private final Comparison comparison;
 
   private final List<Planned> ordered;
-  private final List<Suspicion> suspicions;
+  private final MovingValues moving;
 
-  Plan(Planner planner, Comparison comparison, List<Planned> ordered, List<Suspicion> suspicions) {
-    this.suspicions = List.copyOf(suspicions);
+  Plan(Planner planner, Comparison comparison, List<Planned> ordered, MovingValues moving) {
+    this.moving = moving;
     this.planner = planner;
     this.comparison = comparison;
 
@@ -40,7 +40,12 @@ public final class Plan {
 
   /** Numbers in moving values that may be references which nobody declared; at most a hundred. */
   public List<Suspicion> suspicions() {
-    return suspicions;
+    return moving.suspicions();
+  }
+
+  /** Moving values that claim a format and are not well-formed; at most a hundred. */
+  public List<Malformed> malformed() {
+    return moving.malformed();
   }
 
   public int size() {

@@ -79,11 +79,11 @@ public final class Planner {
         check(all.get(i), references, unique);
       }
     }
-    return new Plan(this, comparison, Ordering.order(all), suspicions());
+    return new Plan(this, comparison, Ordering.order(all), moving());
   }
 
-  private List<Suspicion> suspicions() throws IOException {
-    SuspectNumbers suspects = new SuspectNumbers(comparison, matching);
+  private MovingValues moving() throws IOException {
+    MovingValues values = new MovingValues(comparison, matching);
     for (Planned planned : all) {
       if (planned.chosen && planned.action != Action.REMOVE) {
         Sides sides = sides(planned);
@@ -95,10 +95,10 @@ public final class Planner {
             moving.add(i);
           }
         }
-        suspects.look(planned.table, sides.rawSource(), moving);
+        values.look(planned.table, sides.rawSource(), moving);
       }
     }
-    return suspects.found();
+    return values;
   }
 
   /** Checks a change, and what it needs in turn. */

@@ -11,6 +11,13 @@ package weftex.core.plan;
  *     whole value
  * @param number the number
  * @param row the renumbered row that it may mean
+ * @param rule what declares it, for the table's entry in a site model; empty for running text
  */
 public record Suspicion(
-    String table, String key, String column, String place, String number, String row) {}
+    String table,
+    String key,
+    String column,
+    String place,
+    String number,
+    String row,
+    String rule) {}

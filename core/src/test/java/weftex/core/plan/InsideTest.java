@@ -53,6 +53,8 @@ class InsideTest {
               assertThat(suspicion.place()).isEqualTo("width");
               assertThat(suspicion.number()).isEqualTo("12");
               assertThat(suspicion.row()).isEqualTo("pages 12");
+              assertThat(suspicion.rule())
+                  .isEqualTo("inside: {text: [{refers: [{path: \"width\", to: pages}]}]}");
             });
   }
 
@@ -83,5 +85,16 @@ class InsideTest {
             .orElseThrow();
     assertThat(note.conflicts()).isEmpty();
     assertThat(note.after().get("text").display()).isEqualTo("{\"page\":‹pages#12›,\"c\":3}");
+  }
+
+  @Test
+  void aMovingValueThatIsMalformedIsNamedWithItsPlace() throws Exception {
+    Sketch sketch = sketch();
+    sketch.everywhere("pages", "1, home, Home, NULL");
+    sketch.source.row("notes", "7, a:1:{s:4:\"page\";s:99:\"12\";}, 1");
+    assertThat(sketch.planned(Selection.CONTENT).malformed())
+        .containsExactly(
+            new Malformed(
+                "notes", "7", "text", 18, "the length 99 goes beyond the end of the value"));
   }
 }

@@ -21,8 +21,11 @@ import weftex.core.value.Place;
 import weftex.core.value.Rewriting;
 import weftex.core.value.Weaver;
 
-/** Looks for numbers of renumbered rows where no rule declares a reference. */
-final class SuspectNumbers {
+/**
+ * Looks into the values that move: for what is malformed, and for numbers of renumbered rows where
+ * no rule declares a reference.
+ */
+final class MovingValues {
   private static final int LISTED = 100;
   private static final int WORDS_AROUND = 24;
 
@@ -35,9 +38,10 @@ final class SuspectNumbers {
   private final Comparison comparison;
   private final Matching matching;
   private final Map<String, String> changing = new HashMap<>();
-  private final List<Suspicion> found = new ArrayList<>();
+  private final List<Suspicion> suspicions = new ArrayList<>();
+  private final List<Malformed> malformed = new ArrayList<>();
 
-  SuspectNumbers(Comparison comparison, Matching matching) throws IOException {
+  MovingValues(Comparison comparison, Matching matching) throws IOException {
     this.comparison = comparison;
     this.matching = matching;
     for (Newcomer newcomer : matching.newcomers()) {
@@ -67,24 +71,29 @@ final class SuspectNumbers {
    * @param raw the row as it is on the source
    */
   void look(int table, List<Value> raw, Set<Integer> columns) throws IOException {
-    if (changing.isEmpty()) {
-      return;
-    }
     TableModel model = comparison.tables().get(table);
     Set<Integer> declared = new HashSet<>(model.leftAlone());
     model.references().forEach(reference -> declared.addAll(reference.columns()));
     Map<Integer, NumberPlaces> inside = matching.inside(table, raw);
     for (int column : columns) {
       if (!declared.contains(column)) {
-        look(model.table(), raw, column, Optional.ofNullable(inside.get(column)));
+        Optional<NumberPlaces> places = Optional.ofNullable(inside.get(column));
+        look(model, raw, column, places);
       }
     }
   }
 
-  private void look(Table table, List<Value> raw, int column, Optional<NumberPlaces> places) {
+  private void look(TableModel model, List<Value> raw, int column, Optional<NumberPlaces> places) {
+    Table table = model.table();
     Value value = raw.get(column);
     if (value instanceof Value.Whole whole) {
-      note(table, raw, column, "", whole.number());
+      note(
+          table,
+          raw,
+          column,
+          "",
+          whole.number(),
+          "references: {" + table.columns().get(column).name() + ": {to: %s}}");
     }
     if (!(value instanceof Value.Text text)) {
       return;
@@ -100,6 +109,7 @@ final class SuspectNumbers {
             .orElse(text.utf8());
     Rewriting.rewrite(
         rest,
+        model.format(column, raw),
         new Rewriting.Visitor() {
           @Override
           public boolean mayTouch(byte[] bytes) {
@@ -113,11 +123,30 @@ final class SuspectNumbers {
           }
 
           @Override
+          public void malformed(int offset, String what) {
+            if (malformed.size() < LISTED) {
+              malformed.add(
+                  new Malformed(
+                      table.name(),
+                      key(table, raw),
+                      table.columns().get(column).name(),
+                      offset,
+                      what));
+            }
+          }
+
+          @Override
           public Optional<Weaver> number(Place place, byte[] digits) {
             String number = new String(digits, StandardCharsets.US_ASCII);
             boolean listKey = place.isKey() && number.length() < 3;
             if (!listKey && DIGITS.matcher(number).matches()) {
-              note(table, raw, column, place.toString(), new BigInteger(number));
+              note(
+                  table,
+                  raw,
+                  column,
+                  place.toString(),
+                  new BigInteger(number),
+                  rule(table, column, place));
             }
             return Optional.empty();
           }
@@ -126,7 +155,7 @@ final class SuspectNumbers {
 
   private void inText(Table table, List<Value> raw, int column, Place place, String text) {
     if (DIGITS.matcher(text).matches()) {
-      note(table, raw, column, place.toString(), new BigInteger(text));
+      note(table, raw, column, place.toString(), new BigInteger(text), rule(table, column, place));
       return;
     }
     Matcher number = IN_TEXT.matcher(text);
@@ -144,28 +173,53 @@ final class SuspectNumbers {
             raw,
             column,
             (path.isEmpty() ? "" : path + ": ") + "…" + around.strip() + "…",
-            new BigInteger(number.group()));
+            new BigInteger(number.group()),
+            "");
       }
     }
   }
 
-  private void note(Table table, List<Value> raw, int column, String place, BigInteger number) {
+  /** The rule that would declare a place; an index of a list stands for any. */
+  private static String rule(Table table, int column, Place place) {
+    List<String> path = new ArrayList<>(place.path());
+    if (place.isKey()) {
+      path.remove(path.size() - 1);
+    }
+    path.replaceAll(key -> DIGITS.matcher(key).matches() ? "*" : key);
+    String at = path.isEmpty() ? "" : "path: \"" + String.join(".", path) + "\", ";
+    return "inside: {"
+        + table.columns().get(column).name()
+        + ": [{refers: [{"
+        + at
+        + (place.isKey() ? "keys: true, " : "")
+        + "to: %s}]}]}";
+  }
+
+  private void note(
+      Table table, List<Value> raw, int column, String place, BigInteger number, String rule) {
     String row = changing.get(number.toString());
-    if (row != null && found.size() < LISTED) {
-      String key =
-          String.join(", ", Table.pick(raw, table.key()).stream().map(Value::display).toList());
-      found.add(
+    if (row != null && suspicions.size() < LISTED) {
+      suspicions.add(
           new Suspicion(
               table.name(),
-              key,
+              key(table, raw),
               table.columns().get(column).name(),
               place,
               number.toString(),
-              row));
+              row,
+              rule.replace("%s", row.substring(0, row.indexOf(' ')))));
     }
   }
 
-  List<Suspicion> found() {
-    return List.copyOf(found);
+  private static String key(Table table, List<Value> raw) {
+    return String.join(", ", Table.pick(raw, table.key()).stream().map(Value::display).toList());
+  }
+
+  List<Suspicion> suspicions() {
+    return List.copyOf(suspicions);
+  }
+
+  List<Malformed> malformed() {
+    return List.copyOf(malformed);
   }
 }
