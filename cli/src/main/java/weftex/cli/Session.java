@@ -40,11 +40,12 @@ public record Session(
     return new Session(other, environment, clock, in, out, err, terminal, gate);
   }
 
-  /** The same session without results on the screen. */
+  /** The same session without results on the screen, and with nobody to ask. */
   public Session silent() {
     PrintStream nowhere =
         new PrintStream(PrintStream.nullOutputStream(), false, StandardCharsets.UTF_8);
-    return new Session(folder, environment, clock, in, nowhere, err, terminal, gate);
+    return new Session(
+        folder, environment, clock, in, nowhere, err, terminal.withoutAnswers(), gate);
   }
 
   /** The time, to the second, as an ISO 8601 instant. */

@@ -38,6 +38,11 @@ public record Terminal(int width, boolean colour, boolean out, boolean err, bool
         : DEFAULT_WIDTH;
   }
 
+  /** The same terminal with nobody before it. */
+  Terminal withoutAnswers() {
+    return new Terminal(width, colour, out, err, false);
+  }
+
   /** The same terminal without styles. */
   Terminal plain() {
     return new Terminal(width, false, out, err, in);
