@@ -22,14 +22,12 @@ public record InsideReport(
   /**
    * Addresses in a column.
    *
+   * @param rows how many rows have one there
+   * @param hits how many there are
    * @param forms how many, by form
    */
-  public record Mapped(String table, String column, long rows, Map<String, Long> forms) {
-    /** All of them. */
-    public long hits() {
-      return forms.values().stream().mapToLong(Long::longValue).sum();
-    }
-  }
+  public record Mapped(
+      String table, String column, long rows, long hits, Map<String, Long> forms) {}
 
   static InsideReport of(ComparisonRun run, Plan plan) {
     List<Mapped> mapped =
@@ -38,7 +36,8 @@ public record InsideReport(
                 m -> {
                   Map<String, Long> forms = new TreeMap<>();
                   m.forms().forEach((form, count) -> forms.put(form.label(), count));
-                  return new Mapped(m.table(), m.column(), m.rows(), forms);
+                  long hits = forms.values().stream().mapToLong(Long::longValue).sum();
+                  return new Mapped(m.table(), m.column(), m.rows(), hits, forms);
                 })
             .toList();
     return new InsideReport(mapped, plan.malformed(), plan.suspicions());

@@ -49,6 +49,32 @@ class ReviewTest {
   }
 
   @Test
+  void insideAValueEitherAnswerWritesWhatCouldBeMerged() {
+    RowChange partly =
+        Changes.update(
+            3,
+            Map.of("value", Value.text("t")),
+            Map.of(),
+            new Conflict(
+                ConflictKind.BOTH_EDITED,
+                false,
+                List.of("value"),
+                Map.of(),
+                Map.of("value", Value.text("merged, source's side")),
+                Map.of("value", Value.text("t")),
+                Map.of("value", Value.text("merged, target's side")),
+                "a reason"));
+    review.add(partly);
+    assertThat(review.standing(3)).isEqualTo(Review.Standing.OPEN);
+    decide(Answer.SOURCE, "", 3);
+    assertThat(review.effective(partly).orElseThrow().after())
+        .isEqualTo(Map.of("value", Value.text("merged, source's side")));
+    decide(Answer.TARGET, "", 3);
+    assertThat(review.effective(partly).orElseThrow().after())
+        .isEqualTo(Map.of("value", Value.text("merged, target's side")));
+  }
+
+  @Test
   void aLaterDecisionReplacesAnEarlierOne() {
     review.add(CONTESTED);
     decide(Answer.SOURCE, "title", 2);

@@ -1,0 +1,110 @@
+package weftex.core.address;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
+import java.util.Base64;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import weftex.core.row.Column;
+import weftex.core.row.Row;
+import weftex.core.row.SortKey;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.row.ValueKind;
+import weftex.core.site.SiteMap;
+import weftex.core.site.SiteModel;
+
+class MappedRowsTest {
+  private static final Table NOTES =
+      new Table(
+          "notes",
+          List.of(
+              column("id", ValueKind.WHOLE),
+              column("name", ValueKind.TEXT),
+              column("text", ValueKind.TEXT)),
+          List.of(0),
+          0,
+          List.of(),
+          List.of());
+
+  private static Column column(String name, ValueKind kind) {
+    return new Column(name, kind, "x", 0, false, false, false);
+  }
+
+  private static MappedRows rows(String model) throws Exception {
+    AddressMap map =
+        AddressMap.of(
+            new CopyAddress(
+                Optional.of(Address.parse("https://staging.example")), false, Optional.empty()),
+            new CopyAddress(
+                Optional.of(Address.parse("https://live.example")), false, Optional.empty()),
+            List.of(),
+            false);
+    return new MappedRows(
+        map, List.copyOf(SiteMap.resolve(SiteModel.read(model), List.of(NOTES)).tables()));
+  }
+
+  private static Row row(long id, String name, String text) {
+    return Row.of(
+        new SortKey.Builder().add(BigInteger.valueOf(id)).build(),
+        List.of(Value.whole(id), Value.text(name), Value.text(text)));
+  }
+
+  @Test
+  void aRowWithoutAnAddressIsTheVerySameRow() throws Exception {
+    Row row = row(1, "a", "https://elsewhere.example");
+    assertThat(rows("model: test").map(0, row)).isSameAs(row);
+    assertThat(rows("model: test").map(0, Row.ABSENT)).isSameAs(Row.ABSENT);
+  }
+
+  @Test
+  void whatMovesIsCountedByColumnAndForm() throws Exception {
+    MappedRows rows = rows("model: test");
+    rows.moves(0, row(1, "//staging.example", "https://staging.example http://staging.example"));
+    rows.moves(0, row(2, "x", "https://staging.example/a https:\\/\\/staging.example"));
+    rows.moves(0, row(3, "x", "nothing"));
+    assertThat(rows.mapped())
+        .containsExactly(
+            new MappedRows.Mapped("notes", "name", 1, Map.of(Form.NO_SCHEME, 1L)),
+            new MappedRows.Mapped(
+                "notes", "text", 2, Map.of(Form.PLAIN, 2L, Form.OTHER_SCHEME, 1L, Form.JSON, 1L)));
+  }
+
+  @Test
+  void formatsThatTheModelDeclaresAreKept() throws Exception {
+    MappedRows rows =
+        rows(
+            """
+            model: test
+            tables:
+              notes:
+                inside:
+                  text:
+                    - {when: {name: hidden}, format: base64}
+                    - {when: {name: prose}, format: text}
+                    - {when: {name: strict}, format: json}
+            """);
+    String hidden = "a:1:{i:0;s:23:\"https://staging.example\";}";
+    assertThat(text(rows.map(0, row(1, "hidden", encoded(hidden)))))
+        .isEqualTo(encoded("a:1:{i:0;s:20:\"https://live.example\";}"));
+    assertThat(text(rows.map(0, row(1, "other", encoded(hidden))))).isEqualTo(encoded(hidden));
+    assertThat(text(rows.map(0, row(1, "prose", hidden))))
+        .isEqualTo("a:1:{i:0;s:23:\"https://live.example\";}");
+    assertThat(text(rows.map(0, row(1, "strict", "[\"https://staging.example\"]"))))
+        .isEqualTo("[\"https://live.example\"]");
+    String malformed = "[\"https://staging.example\"";
+    assertThat(text(rows.map(0, row(1, "strict", malformed)))).isEqualTo(malformed);
+  }
+
+  private static String encoded(String text) {
+    return Base64.getEncoder().encodeToString(text.getBytes(StandardCharsets.UTF_8));
+  }
+
+  private static String text(Row row) {
+    return row.values().get(2).display();
+  }
+}
