@@ -25,6 +25,7 @@ import weftex.store.compare.ComparisonRun;
 
 /** Shows what changed on either copy since the base. */
 final class CompareCommand implements Command {
+  private static final String ITEMS_UNLESS_SAID = "40";
 
   @Override
   public Options options() {
@@ -42,6 +43,13 @@ final class CompareCommand implements Command {
             .hasArg()
             .argName("N")
             .desc("with --table: list at most this many rows, 200 unless said")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("items")
+            .hasArg()
+            .argName("N")
+            .desc("list at most this many pages, settings and other things, 40 unless said")
             .get());
     SelectionOptions.addTo(options);
     options.addOption(Workplace.into());
@@ -64,7 +72,7 @@ final class CompareCommand implements Command {
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
-    int limit = limit(line);
+    int limit = number(line, "limit", "200");
     Workplace place = Workplace.open(line, session);
     Selection selection = SelectionOptions.read(line);
     String table = line.getOptionValue("table");
@@ -76,10 +84,13 @@ final class CompareCommand implements Command {
     try (ComparisonRun run = place.compare(line, selection)) {
       Plan plan = run.planner().choose(selection);
       List<JsonNode> json = new ArrayList<>();
+      ItemReport.Gatherer things =
+          new ItemReport.Gatherer(number(line, "items", ITEMS_UNLESS_SAID));
       if (table != null) {
         boolean wantsJson = line.hasOption("json");
         plan.forEach(
             change -> {
+              things.add(change);
               if (json.size() + rows.size() >= limit) {
                 return;
               }
@@ -89,8 +100,10 @@ final class CompareCommand implements Command {
                 rows.add(CompareText.withoutLongValues(change));
               }
             });
+      } else {
+        plan.forEach(things::add);
       }
-      compared = compared(run, plan, selection, json, Math.max(0, plan.size() - limit));
+      compared = compared(run, plan, selection, things, json, Math.max(0, plan.size() - limit));
     }
     boolean toDecide = compared.tables().stream().anyMatch(t -> t.conflicts() > 0);
     return new Result(
@@ -105,19 +118,24 @@ final class CompareCommand implements Command {
         });
   }
 
-  private static int limit(CommandLine line) throws Refusal {
-    String text = line.getOptionValue("limit", "200");
+  private static int number(CommandLine line, String option, String otherwise) throws Refusal {
+    String text = line.getOptionValue(option, otherwise);
     if (!text.matches("[1-9]\\d{0,8}")) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
-          "--limit takes a whole number from 1, not '" + text + "'. Nothing was changed.",
+          "--" + option + " takes a whole number from 1, not '" + text + "'. Nothing was changed.",
           "See 'weftex compare --help'.");
     }
     return Integer.parseInt(text);
   }
 
   private static CompareReport compared(
-      ComparisonRun run, Plan plan, Selection selection, List<JsonNode> changes, long more) {
+      ComparisonRun run,
+      Plan plan,
+      Selection selection,
+      ItemReport.Gatherer things,
+      List<JsonNode> changes,
+      long more) {
     Comparison comparison = run.comparison();
     List<CompareReport.TableCompared> tables = new ArrayList<>();
     for (int i = 0; i < comparison.tables().size(); i++) {
@@ -152,6 +170,8 @@ final class CompareCommand implements Command {
         run.base().map(base -> base.copy() + " of " + Times.shown(base.marked())),
         tables,
         notCompared,
+        things.items(),
+        things.beyond(),
         InsideReport.of(run, plan),
         changes,
         more);

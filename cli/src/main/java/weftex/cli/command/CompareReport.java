@@ -12,6 +12,8 @@ public record CompareReport(
     Optional<String> base,
     List<TableCompared> tables,
     Map<String, String> notCompared,
+    List<ItemReport> items,
+    long itemsBeyond,
     InsideReport inside,
     List<JsonNode> changes,
     long more) {

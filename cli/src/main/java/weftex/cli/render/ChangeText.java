@@ -28,10 +28,15 @@ final class ChangeText {
 
   /** The first line of a change. */
   String title(RowChange change) {
+    String row = change.table() + " " + Page.shortened(change.keyText(), 60);
     String title =
         change.action().label()
             + " "
-            + page.strong(change.table() + " " + Page.shortened(change.keyText(), 60));
+            + change
+                .item()
+                .map(
+                    item -> page.strong(Page.shortened(item.words(), 60)) + page.faint(" · " + row))
+                .orElse(page.strong(row));
     return change.renumbered()
         ? title
             + page.faint(

@@ -38,7 +38,8 @@ public final class CompareText {
         change.renumbered(),
         change.offered(),
         change.needs(),
-        change.hangers());
+        change.hangers(),
+        change.item());
   }
 
   private static void printDirection(Page page, CompareReport compared) {
@@ -114,6 +115,7 @@ public final class CompareText {
         .notCompared()
         .forEach((name, why) -> page.line("Not compared: " + name + ", " + why + "."));
     page.blank();
+    ItemText.print(page, compared.items(), compared.itemsBeyond(), compared.into());
     InsideText.print(page, compared.inside(), compared.into());
     boolean any =
         compared.tables().stream()

@@ -52,7 +52,8 @@ class ChangeNumbersTest {
               false,
               id == 6,
               List.of(),
-              Map.of()));
+              Map.of(),
+              Optional.empty()));
     }
   }
 

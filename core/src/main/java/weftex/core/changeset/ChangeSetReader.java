@@ -266,7 +266,9 @@ public final class ChangeSetReader {
         node.path("renumbered").asBoolean(),
         node.path("offered").asBoolean(),
         needs,
-        hangers);
+        hangers,
+        Optional.ofNullable(node.get("item"))
+            .map(item -> new Item(text(item, "kind"), text(item, "name"), text(item, "part"))));
   }
 
   private static Decision decision(JsonNode node) {

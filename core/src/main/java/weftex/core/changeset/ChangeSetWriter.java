@@ -138,6 +138,14 @@ public final class ChangeSetWriter {
     json.writeStringField("do", change.action().label());
     json.writeStringField("table", change.table());
     JsonValues.write(json, "key", change.key());
+    if (change.item().isPresent()) {
+      Item item = change.item().get();
+      json.writeObjectFieldStart("item");
+      json.writeStringField("kind", item.kind());
+      json.writeStringField("name", item.name());
+      json.writeStringField("part", item.part());
+      json.writeEndObject();
+    }
     if (change.fresh().isPresent()) {
       json.writeStringField("new", change.fresh().get().toString());
       json.writeBooleanField("renumbered", change.renumbered());

@@ -228,7 +228,8 @@ public final class Review {
             change.renumbered(),
             false,
             change.needs(),
-            change.hangers()));
+            change.hangers(),
+            change.item()));
   }
 
   private java.util.stream.Stream<RowChange.Need> unmet(int id) {

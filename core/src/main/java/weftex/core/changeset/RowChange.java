@@ -22,6 +22,7 @@ import weftex.core.row.Value;
  * @param offered whether the change was not chosen but is needed by one that was: it is left out
  *     until somebody decides to bring it along
  * @param needs changes without which this one can't be made
+ * @param item the thing that the row is or belongs to, if the site model names one
  * @param hangers for a removed row: how many rows of the target refer to it and stay, by reference
  */
 public record RowChange(
@@ -36,7 +37,8 @@ public record RowChange(
     boolean renumbered,
     boolean offered,
     List<Need> needs,
-    Map<Hanger, Long> hangers) {
+    Map<Hanger, Long> hangers,
+    Optional<Item> item) {
 
   public RowChange {
     conflicts = List.copyOf(conflicts);

@@ -122,7 +122,8 @@ public final class Plan {
         numbered.map(Newcomer.Numbered::renumbered).orElse(false),
         planned.offered && !planned.chosen,
         needs(planned, table),
-        planned.hangers);
+        planned.hangers,
+        planner.item(planned, sides));
   }
 
   private Optional<RowMerger.Merged> merged(Planned planned, Sides sides) {

@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.SortedSet;
 import java.util.TreeSet;
 import weftex.core.changeset.Action;
+import weftex.core.changeset.Item;
 import weftex.core.compare.Comparison;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
@@ -30,6 +31,7 @@ public final class Planner {
   private final RowFinder source;
   private final RowFinder target;
   private final Matching matching;
+  private final Items items;
   private final RowMerger merger = new RowMerger(Value::equals);
   private final List<Planned> all = new ArrayList<>();
   private final Map<Long, Planned> byPosition = new HashMap<>();
@@ -52,6 +54,7 @@ public final class Planner {
     this.source = source;
     this.target = target;
     this.matching = new Matching(comparison, site, source, target, hosts);
+    this.items = new Items(site, source, target);
     for (int i = 0; i < comparison.tables().size(); i++) {
       byTargetKey.add(new HashMap<>());
     }
@@ -230,6 +233,14 @@ public final class Planner {
 
   Sides sides(Planned planned) throws IOException {
     return Sides.read(comparison, matching, planned.at);
+  }
+
+  /** The thing that a row is or belongs to. */
+  Optional<Item> item(Planned planned, Sides sides) throws IOException {
+    return items.of(
+        comparison.tables().get(planned.table),
+        sides.inSource() ? sides.rawSource() : sides.target().values(),
+        sides.inSource());
   }
 
   /** The change that was planned for a difference. */

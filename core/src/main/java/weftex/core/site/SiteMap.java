@@ -62,7 +62,10 @@ public final class SiteMap {
                   rule.permanent().stream()
                       .map(table::position)
                       .flatMap(Optional::stream)
-                      .toList())));
+                      .toList()),
+              Optional.ofNullable(rule.item()).flatMap(said -> ItemNaming.of(said, table)),
+              partOf(table, rule, references),
+              rule.word().isEmpty() ? "row of " + table.name() : rule.word()));
     }
     return new SiteMap(Collections.unmodifiableMap(resolved));
   }
@@ -164,6 +167,15 @@ public final class SiteMap {
 
   private static boolean hasAll(Table table, List<String> columns) {
     return columns.stream().allMatch(name -> table.position(name).isPresent());
+  }
+
+  private static Optional<Reference> partOf(
+      Table table, SiteModel.TableRule rule, List<Reference> references) {
+    Optional<Integer> column = table.position(rule.partOf());
+    return references.stream()
+        .filter(
+            reference -> column.isPresent() && reference.columns().equals(List.of(column.get())))
+        .findFirst();
   }
 
   private static List<Inside> inside(

@@ -103,6 +103,9 @@ public record SiteModel(
    * @param references columns that hold the number of a row elsewhere
    * @param stays rows that belong to their copy and never travel: column to patterns
    * @param inside what is inside the values of a column
+   * @param item how a person calls a row; null if the table's rows have no name of their own
+   * @param partOf the column that refers to the row of another table that these rows are a part of
+   * @param word what such a part is called, such as {@code detail}
    * @param permanent columns that identify a row for the outside world: left alone where the target
    *     has the row
    */
@@ -113,9 +116,13 @@ public record SiteModel(
       Map<String, ReferenceRule> references,
       Map<String, List<String>> stays,
       Map<String, List<InsideRule>> inside,
-      List<String> permanent) {
+      List<String> permanent,
+      ItemRule item,
+      String partOf,
+      String word) {
 
-    static final TableRule NONE = new TableRule(null, null, null, null, null, null, null);
+    static final TableRule NONE =
+        new TableRule(null, null, null, null, null, null, null, null, null, null);
 
     public TableRule {
       role = role == null ? Role.CONTENT : role;
@@ -125,6 +132,8 @@ public record SiteModel(
       stays = stays == null ? Map.of() : Map.copyOf(stays);
       inside = inside == null ? Map.of() : Map.copyOf(inside);
       permanent = permanent == null ? List.of() : List.copyOf(permanent);
+      partOf = partOf == null ? "" : partOf;
+      word = word == null ? "" : word;
     }
 
     private TableRule withStays(Map<String, List<String>> more) {
@@ -135,7 +144,8 @@ public record SiteModel(
                   column,
                   patterns,
                   (one, other) -> Stream.concat(one.stream(), other.stream()).toList()));
-      return new TableRule(role, number, identity, references, all, inside, permanent);
+      return new TableRule(
+          role, number, identity, references, all, inside, permanent, item, partOf, word);
     }
   }
 

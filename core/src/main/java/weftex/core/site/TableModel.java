@@ -3,6 +3,7 @@ package weftex.core.site;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -18,6 +19,9 @@ import weftex.core.value.Format;
  * @param stays positions of columns whose listed patterns mark a row that never travels
  * @param inside what is inside the values of its columns
  * @param permanent positions of columns that are left alone where the target has the row
+ * @param item how a person calls its rows
+ * @param partOf the reference to the row that its rows are a part of
+ * @param word what such a part is called
  */
 public record TableModel(
     Table table,
@@ -26,7 +30,10 @@ public record TableModel(
     List<Reference> references,
     Map<Integer, Set<String>> stays,
     List<Inside> inside,
-    Set<Integer> permanent) {
+    Set<Integer> permanent,
+    Optional<ItemNaming> item,
+    Optional<Reference> partOf,
+    String word) {
 
   public TableModel {
     identity = List.copyOf(identity);

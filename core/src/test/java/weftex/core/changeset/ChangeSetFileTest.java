@@ -50,8 +50,8 @@ class ChangeSetFileTest {
             true,
             true,
             List.of(new RowChange.Need(7, ConflictKind.MISSING_PARENT, List.of("parent"))),
-            Map.of(
-                new RowChange.Hanger("notes", List.of("page", "part"), List.of("id", "no")), 3L));
+            Map.of(new RowChange.Hanger("notes", List.of("page", "part"), List.of("id", "no")), 3L),
+            Optional.of(new Item("page", "Fares '27", "detail")));
     assertThat(Changes.changes(Changes.file(written))).containsExactly(written);
   }
 

@@ -60,7 +60,8 @@ final class Changes {
         false,
         offered,
         needs,
-        Map.of());
+        Map.of(),
+        Optional.empty());
   }
 
   static Conflict conflict(ConflictKind kind, boolean binding, String... columns) {

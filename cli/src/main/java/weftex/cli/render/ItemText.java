@@ -1,0 +1,55 @@
+package weftex.cli.render;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import weftex.cli.command.ItemReport;
+
+/** Prints things as a person sees them, a line each. */
+public final class ItemText {
+  private ItemText() {}
+
+  /** Prints the things that would change, grouped by kind in the order in which kinds come up. */
+  public static void print(Page page, List<ItemReport> items, long beyond, String into) {
+    if (items.isEmpty()) {
+      return;
+    }
+    page.line("What would change on " + into + ":");
+    items.stream()
+        .map(ItemReport::kind)
+        .distinct()
+        .forEach(
+            kind ->
+                items.stream()
+                    .filter(item -> item.kind().equals(kind))
+                    .forEach(item -> line(page, item)));
+    if (beyond > 0) {
+      page.line("  … and " + beyond + " more rows; --items lists more things.");
+    }
+    page.blank();
+  }
+
+  private static void line(Page page, ItemReport item) {
+    List<String> words = new ArrayList<>();
+    if (!item.does().equals("update")) {
+      words.add(item.does().equals("add") ? "added" : "removed");
+    } else if (!item.columns().isEmpty()) {
+      words.add(String.join(", ", item.columns()));
+    }
+    for (Map.Entry<String, Long> part : item.parts().entrySet()) {
+      words.add(counted(part.getKey(), part.getValue()));
+    }
+    String name =
+        item.name().isEmpty() ? "" : " " + page.strong("'" + Page.shortened(item.name(), 50) + "'");
+    String conflicts =
+        item.conflicts().isEmpty() ? "" : " · " + page.alert(String.join(", ", item.conflicts()));
+    page.line("  " + item.kind() + name + " · " + String.join(", ", words) + conflicts);
+  }
+
+  /** {@code 1 detail added}, {@code 2 details added}. */
+  private static String counted(String part, long count) {
+    int space = part.lastIndexOf(' ');
+    String word = part.substring(0, space);
+    return count + " " + (count == 1 ? word : word + "s") + part.substring(space);
+  }
+}

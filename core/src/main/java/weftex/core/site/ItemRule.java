@@ -1,0 +1,24 @@
+package weftex.core.site;
+
+import java.util.List;
+import java.util.Map;
+
+/**
+ * How a person calls the rows of a table.
+ *
+ * @param kind what such a row is, such as {@code setting}
+ * @param kindFrom the column that says what it is, where rows of several kinds share a table
+ * @param kinds words for the values of that column; a value without a word is its own word
+ * @param name columns that name it, joined by spaces
+ */
+public record ItemRule(String kind, String kindFrom, Map<String, String> kinds, List<String> name) {
+  public ItemRule {
+    kind = kind == null ? "" : kind;
+    kindFrom = kindFrom == null ? "" : kindFrom;
+    kinds = kinds == null ? Map.of() : Map.copyOf(kinds);
+    name = name == null ? List.of() : List.copyOf(name);
+    if (kind.isEmpty() == kindFrom.isEmpty()) {
+      throw new IllegalArgumentException("an item has either 'kind' or 'kind-from'");
+    }
+  }
+}
