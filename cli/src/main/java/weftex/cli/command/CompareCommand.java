@@ -77,7 +77,7 @@ final class CompareCommand implements Command {
     Selection selection = SelectionOptions.read(line);
     String table = line.getOptionValue("table");
     if (table != null) {
-      selection = new Selection(List.of(table), List.of(), selection.rows());
+      selection = new Selection(List.of(table), List.of(), selection.rows(), selection.items());
     }
     List<RowChange> rows = new ArrayList<>();
     CompareReport compared;

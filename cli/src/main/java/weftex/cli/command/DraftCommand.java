@@ -63,6 +63,7 @@ final class DraftCommand implements Command {
     return List.of(
         "weftex draft",
         "weftex draft --tables 'page*,settings' --rows pages:40-60",
+        "weftex draft --item 'page:Winter*' --item setting:season",
         "weftex draft --without timetable -o redesign.jsonl");
   }
 

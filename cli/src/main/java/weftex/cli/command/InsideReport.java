@@ -31,7 +31,7 @@ public record InsideReport(
 
   static InsideReport of(ComparisonRun run, Plan plan) {
     List<Mapped> mapped =
-        run.mapped().mapped().stream()
+        run.mapped().mapped(plan::moves).stream()
             .map(
                 m -> {
                   Map<String, Long> forms = new TreeMap<>();

@@ -32,6 +32,15 @@ final class SelectionOptions {
             .get());
     options.addOption(
         Option.builder()
+            .longOpt("item")
+            .hasArg()
+            .argName("THING")
+            .desc(
+                "only some things and all that belongs to them: 'page:Winter*', setting:tagline, 'menu entry'; may be"
+                    + " repeated")
+            .get());
+    options.addOption(
+        Option.builder()
             .longOpt("rows")
             .hasArg()
             .argName("ROWS")
@@ -52,7 +61,11 @@ final class SelectionOptions {
             "See 'weftex draft --help'.");
       }
     }
-    return new Selection(values(line, "tables"), values(line, "without"), rows);
+    return new Selection(
+        values(line, "tables"),
+        values(line, "without"),
+        rows,
+        values(line, "item").stream().map(Selection.ItemFilter::parse).toList());
   }
 
   static List<String> values(CommandLine line, String option) {

@@ -7,14 +7,18 @@ import java.util.Map;
 import java.util.TreeMap;
 import weftex.core.compare.RowMapping;
 import weftex.core.row.Row;
+import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.TableModel;
 
-/** Maps the rows of a comparison, and counts what it maps in rows that will move. */
+/**
+ * Maps the rows of a comparison, and counts what it maps in rows that will move. Memory grows with
+ * the cells that differ and hold an address.
+ */
 public final class MappedRows implements RowMapping {
   private final AddressMap map;
   private final List<TableModel> tables;
-  private final Map<Integer, Map<Integer, Tally>> tallies = new TreeMap<>();
+  private final List<Hits> hits = new ArrayList<>();
 
   /**
    * @param tables in the order of the comparison
@@ -32,9 +36,12 @@ public final class MappedRows implements RowMapping {
    */
   public record Mapped(String table, String column, long rows, Map<Form, Long> forms) {}
 
-  private static final class Tally {
-    private long rows;
-    private final Map<Form, Long> forms = new EnumMap<>(Form.class);
+  /** What was mapped in one cell. */
+  private record Hits(int table, List<Value> key, int column, Map<Form, Long> forms) {}
+
+  /** Asked whether a row moves after all. */
+  public interface Movers {
+    boolean moves(int table, List<Value> key);
   }
 
   @Override
@@ -70,38 +77,42 @@ public final class MappedRows implements RowMapping {
     TableModel model = tables.get(table);
     List<Value> values = row.values();
     for (int i = 0; i < values.size(); i++) {
-      int column = i;
-      long[] hits = {0};
-      map.map(
-          values.get(i),
-          model.format(i, values),
-          form -> {
-            Tally tally = tally(table, column);
-            tally.forms.merge(form, 1L, Long::sum);
-            tally.rows += hits[0]++ == 0 ? 1 : 0;
-          });
+      Map<Form, Long> forms = new EnumMap<>(Form.class);
+      map.map(values.get(i), model.format(i, values), form -> forms.merge(form, 1L, Long::sum));
+      if (!forms.isEmpty()) {
+        hits.add(new Hits(table, Table.pick(values, model.table().key()), i, forms));
+      }
     }
   }
 
-  private Tally tally(int table, int column) {
-    return tallies
-        .computeIfAbsent(table, unused -> new TreeMap<>())
-        .computeIfAbsent(column, unused -> new Tally());
-  }
-
-  /** What was counted, by table and column in the order of the comparison. */
-  public List<Mapped> mapped() {
+  /**
+   * What was counted, by table and column in the order of the comparison.
+   *
+   * @param movers which of the rows that differ move
+   */
+  public List<Mapped> mapped(Movers movers) {
+    Map<Integer, Map<Integer, List<Hits>>> moving = new TreeMap<>();
+    for (Hits cell : hits) {
+      if (movers.moves(cell.table(), cell.key())) {
+        moving
+            .computeIfAbsent(cell.table(), unused -> new TreeMap<>())
+            .computeIfAbsent(cell.column(), unused -> new ArrayList<>())
+            .add(cell);
+      }
+    }
     List<Mapped> mapped = new ArrayList<>();
-    tallies.forEach(
+    moving.forEach(
         (table, columns) ->
             columns.forEach(
-                (column, tally) ->
-                    mapped.add(
-                        new Mapped(
-                            tables.get(table).table().name(),
-                            tables.get(table).table().columns().get(column).name(),
-                            tally.rows,
-                            Map.copyOf(tally.forms)))));
+                (column, cells) -> {
+                  Map<Form, Long> forms = new EnumMap<>(Form.class);
+                  cells.forEach(
+                      cell -> cell.forms().forEach((form, n) -> forms.merge(form, n, Long::sum)));
+                  Table shape = tables.get(table).table();
+                  mapped.add(
+                      new Mapped(
+                          shape.name(), shape.columns().get(column).name(), cells.size(), forms));
+                }));
     return mapped;
   }
 }

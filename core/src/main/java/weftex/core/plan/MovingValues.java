@@ -40,6 +40,7 @@ final class MovingValues {
   private final Map<String, String> changing = new HashMap<>();
   private final List<Suspicion> suspicions = new ArrayList<>();
   private final List<Malformed> malformed = new ArrayList<>();
+  private final Set<List<Object>> moving = new HashSet<>();
 
   MovingValues(Comparison comparison, Matching matching) throws IOException {
     this.comparison = comparison;
@@ -72,6 +73,7 @@ final class MovingValues {
    */
   void look(int table, List<Value> raw, Set<Integer> columns) throws IOException {
     TableModel model = comparison.tables().get(table);
+    moving.add(List.of(table, Table.pick(raw, model.table().key())));
     Set<Integer> declared = new HashSet<>(model.leftAlone());
     model.references().forEach(reference -> declared.addAll(reference.columns()));
     Map<Integer, NumberPlaces> inside = matching.inside(table, raw);
@@ -213,6 +215,10 @@ final class MovingValues {
 
   private static String key(Table table, List<Value> raw) {
     return String.join(", ", Table.pick(raw, table.key()).stream().map(Value::display).toList());
+  }
+
+  boolean moves(int table, List<Value> key) {
+    return moving.contains(List.<Object>of(table, key));
   }
 
   List<Suspicion> suspicions() {

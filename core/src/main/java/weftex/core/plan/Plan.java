@@ -43,6 +43,16 @@ public final class Plan {
     return moving.suspicions();
   }
 
+  /**
+   * Whether a row that differs is chosen.
+   *
+   * @param table its table's position in the comparison
+   * @param key its key's values on the source
+   */
+  public boolean moves(int table, List<Value> key) {
+    return moving.moves(table, key);
+  }
+
   /** Moving values that claim a format and are not well-formed; at most a hundred. */
   public List<Malformed> malformed() {
     return moving.malformed();

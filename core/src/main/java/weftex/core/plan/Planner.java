@@ -16,6 +16,7 @@ import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
 import weftex.core.row.SortKey;
 import weftex.core.row.Value;
+import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 
@@ -71,7 +72,8 @@ public final class Planner {
       TableModel model = comparison.tables().get(planned.table);
       Sides sides = sides(planned);
       planned.chosen =
-          selection.chooses(model, sides.inSource() ? sides.rawSource() : sides.base().values());
+          selection.chooses(model, sides.inSource() ? sides.rawSource() : sides.base().values())
+              && (selection.items().isEmpty() || selection.choosesItem(item(planned, sides)));
     }
     ReferenceCheck references =
         new ReferenceCheck(this, comparison, site, matching, source, target);
@@ -79,7 +81,7 @@ public final class Planner {
     // The list grows while offers are found.
     for (int i = 0; i < all.size(); i++) {
       if (all.get(i).chosen) {
-        check(all.get(i), references, unique);
+        check(all.get(i), selection, references, unique);
       }
     }
     return new Plan(this, comparison, Ordering.order(all), moving());
@@ -105,15 +107,22 @@ public final class Planner {
   }
 
   /** Checks a change, and what it needs in turn. */
-  private void check(Planned planned, ReferenceCheck references, UniqueCheck unique)
+  private void check(
+      Planned planned, Selection selection, ReferenceCheck references, UniqueCheck unique)
       throws IOException {
     Sides sides = sides(planned);
     references.check(planned, sides);
     unique.check(planned, sides);
     for (Planned needed : List.copyOf(planned.needs.keySet())) {
       if (!needed.isWritten()) {
-        needed.offered = true;
-        check(needed, references, unique);
+        boolean comesAlong =
+            !selection.items().isEmpty()
+                && needed.action == Action.ADD
+                && needed.objections.isEmpty()
+                && comparison.tables().get(needed.table).role() == Role.CONTENT;
+        needed.chosen = comesAlong;
+        needed.offered = !comesAlong;
+        check(needed, selection, references, unique);
       }
     }
   }

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import weftex.core.changeset.Item;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Glob;
@@ -18,17 +19,48 @@ import weftex.core.site.TableModel;
  *
  * @param tables patterns with {@code *} and {@code ?}; empty for all content
  * @param without patterns of tables that are left out
+ * @param items things as people see them; empty for all. What a chosen thing needs that is new
+ *     comes along
  * @param rows filters; a row of a filtered table must pass one of that table's filters
  */
-public record Selection(List<String> tables, List<String> without, List<RowFilter> rows) {
+public record Selection(
+    List<String> tables, List<String> without, List<RowFilter> rows, List<ItemFilter> items) {
 
   /** Everything that is content. */
-  public static final Selection CONTENT = new Selection(List.of(), List.of(), List.of());
+  public static final Selection CONTENT = new Selection(List.of(), List.of(), List.of(), List.of());
 
   public Selection {
     tables = List.copyOf(tables);
     without = List.copyOf(without);
     rows = List.copyOf(rows);
+    items = List.copyOf(items);
+  }
+
+  /**
+   * Some things: {@code page:Winter*} or {@code setting:tagline}; without a colon all of a kind.
+   *
+   * @param kind pattern of the kind
+   * @param name pattern of the name
+   */
+  public record ItemFilter(String kind, String name) {
+
+    /** Reads the written form. */
+    public static ItemFilter parse(String text) {
+      int colon = text.indexOf(':');
+      return colon < 0
+          ? new ItemFilter(text.strip(), "*")
+          : new ItemFilter(text.substring(0, colon).strip(), text.substring(colon + 1).strip());
+    }
+
+    boolean accepts(Item item) {
+      return Glob.matches(kind, item.kind()) && Glob.matches(name, item.name());
+    }
+  }
+
+  /** Whether a row is chosen by the thing that it is or belongs to. */
+  boolean choosesItem(Optional<Item> item) {
+    return items.isEmpty()
+        || item.isPresent() && items.stream().anyMatch(filter -> filter.accepts(item.get()));
   }
 
   /**

@@ -67,11 +67,14 @@ class MappedRowsTest {
     rows.moves(0, row(1, "//staging.example", "https://staging.example http://staging.example"));
     rows.moves(0, row(2, "x", "https://staging.example/a https:\\/\\/staging.example"));
     rows.moves(0, row(3, "x", "nothing"));
-    assertThat(rows.mapped())
+    assertThat(rows.mapped((table, key) -> true))
         .containsExactly(
             new MappedRows.Mapped("notes", "name", 1, Map.of(Form.NO_SCHEME, 1L)),
             new MappedRows.Mapped(
                 "notes", "text", 2, Map.of(Form.PLAIN, 2L, Form.OTHER_SCHEME, 1L, Form.JSON, 1L)));
+    assertThat(rows.mapped((table, key) -> key.equals(List.of(Value.whole(2)))))
+        .containsExactly(
+            new MappedRows.Mapped("notes", "text", 1, Map.of(Form.PLAIN, 1L, Form.JSON, 1L)));
   }
 
   @Test

@@ -43,7 +43,8 @@ class SelectionTest {
         .row("pages", "2, two, Two, NULL")
         .row("pages", "3, three, Three, NULL")
         .row("notes", "1, snow, 9");
-    Selection selection = new Selection(List.of(), List.of(), Selection.RowFilter.parse(rows));
+    Selection selection =
+        new Selection(List.of(), List.of(), Selection.RowFilter.parse(rows), List.of());
     assertThat(site.plan(selection).stream().map(change -> change.keyText()))
         .containsExactly(keys.isEmpty() ? new String[0] : keys.split(" "));
   }
@@ -53,7 +54,7 @@ class SelectionTest {
     Sketch site = new Sketch(Sketch.PAGES, Sketch.NOTES).everywhere("pages", "9, nine, Nine, NULL");
     site.source.row("pages", "1, one, One, NULL").row("notes", "1, snow, 9");
     assertThat(
-            site.plan(new Selection(List.of(), List.of("not*"), List.of())).stream()
+            site.plan(new Selection(List.of(), List.of("not*"), List.of(), List.of())).stream()
                 .map(c -> c.table()))
         .containsExactly("pages");
   }
