@@ -79,6 +79,7 @@ final class ApplyCommand implements Command {
               reviewed,
               place.pair().site(),
               target,
+              place.siteMap(target),
               line.hasOption("even-if-no-rollback"),
               progress);
     }
@@ -106,7 +107,9 @@ final class ApplyCommand implements Command {
           renumbered,
           List.of(),
           0,
-          done.altered());
+          done.altered(),
+          ApplyReport.Followed.of(done.effects()),
+          done.steps());
     }
     if (outcome instanceof ApplyOutcome.AlreadyApplied before) {
       return new ApplyReport(
@@ -122,6 +125,8 @@ final class ApplyCommand implements Command {
           Map.of(),
           List.of(),
           0,
+          List.of(),
+          List.of(),
           List.of());
     }
     ApplyOutcome.Drifted drifted = (ApplyOutcome.Drifted) outcome;
@@ -138,6 +143,8 @@ final class ApplyCommand implements Command {
         Map.of(),
         drifted.drifts(),
         drifted.more(),
+        List.of(),
+        List.of(),
         List.of());
   }
 }

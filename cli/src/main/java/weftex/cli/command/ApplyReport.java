@@ -1,8 +1,11 @@
 package weftex.cli.command;
 
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import weftex.core.row.Value;
 import weftex.store.apply.Drift;
+import weftex.store.apply.Effect;
 
 /** What became of it: {@code applied}, {@code already-applied} or {@code drifted}. */
 public record ApplyReport(
@@ -18,4 +21,31 @@ public record ApplyReport(
     Map<String, String> renumbered,
     List<Drift> drifts,
     long moreDrifts,
-    List<Drift> altered) {}
+    List<Drift> altered,
+    List<Followed> followed,
+    List<String> steps) {
+
+  /**
+   * A column that followed from the changes.
+   *
+   * @param does {@code recounted} or {@code emptied}
+   */
+  public record Followed(String table, String column, String does, long rows) {
+    static List<Followed> of(List<Effect> effects) {
+      Map<List<String>, Long> rows = new LinkedHashMap<>();
+      for (Effect effect : effects) {
+        String does = effect.after().equals(Value.text("")) ? "emptied" : "recounted";
+        rows.merge(List.of(effect.table(), effect.column(), does), 1L, Long::sum);
+      }
+      return rows.entrySet().stream()
+          .map(
+              entry ->
+                  new Followed(
+                      entry.getKey().get(0),
+                      entry.getKey().get(1),
+                      entry.getKey().get(2),
+                      entry.getValue()))
+          .toList();
+    }
+  }
+}

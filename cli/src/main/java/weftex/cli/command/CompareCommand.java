@@ -77,7 +77,9 @@ final class CompareCommand implements Command {
     Selection selection = SelectionOptions.read(line);
     String table = line.getOptionValue("table");
     if (table != null) {
-      selection = new Selection(List.of(table), List.of(), selection.rows(), selection.items());
+      selection =
+          new Selection(
+              List.of(table), List.of(), selection.with(), selection.rows(), selection.items());
     }
     List<RowChange> rows = new ArrayList<>();
     CompareReport compared;
@@ -135,7 +137,8 @@ final class CompareCommand implements Command {
       Selection selection,
       ItemReport.Gatherer things,
       List<JsonNode> changes,
-      long more) {
+      long more)
+      throws IOException {
     Comparison comparison = run.comparison();
     List<CompareReport.TableCompared> tables = new ArrayList<>();
     for (int i = 0; i < comparison.tables().size(); i++) {
@@ -173,6 +176,7 @@ final class CompareCommand implements Command {
         things.items(),
         things.beyond(),
         InsideReport.of(run, plan),
+        RolesReport.of(plan),
         changes,
         more);
   }

@@ -15,6 +15,7 @@ public record CompareReport(
     List<ItemReport> items,
     long itemsBeyond,
     InsideReport inside,
+    RolesReport roles,
     List<JsonNode> changes,
     long more) {
 

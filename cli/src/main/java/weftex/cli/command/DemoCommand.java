@@ -57,7 +57,7 @@ final class DemoCommand implements Command {
           new Step(
               "Live keeps the festival page, which has a new comment, its lost-property page and its newer"
                   + " title; staging's tagline and job offer win.",
-              "weftex review --keep 2,3,12.title --take 7,15 --why 'agreed with the office'"),
+              "weftex review --keep 3,4,13.title --take 8,16 --why 'agreed with the office'"),
           new Step(
               "Everything is decided, so it can be approved.",
               "weftex review --approve --by 'Mira Tangen'"),

@@ -12,6 +12,7 @@ import weftex.cli.ExitStatus;
 import weftex.cli.Session;
 import weftex.cli.render.InsideText;
 import weftex.cli.render.Page;
+import weftex.cli.render.RolesText;
 import weftex.core.changeset.Action;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Selection;
@@ -35,7 +36,8 @@ final class DraftCommand implements Command {
       long removes,
       long conflicts,
       long offered,
-      InsideReport inside) {}
+      InsideReport inside,
+      RolesReport roles) {}
 
   @Override
   public Options options() {
@@ -104,7 +106,8 @@ final class DraftCommand implements Command {
               plan.count(Action.REMOVE),
               plan.conflicts(),
               plan.offered(),
-              InsideReport.of(run, plan));
+              InsideReport.of(run, plan),
+              RolesReport.of(plan));
     }
     return new Result(
         drafted.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
@@ -137,6 +140,7 @@ final class DraftCommand implements Command {
               + " offered, since chosen changes refer to "
               + (drafted.offered() == 1 ? "it." : "them."));
     }
+    RolesText.print(page, drafted.roles(), drafted.into());
     InsideText.print(page, drafted.inside(), drafted.into());
     page.line("Change set: " + drafted.file());
     page.line(page.faint("Next: weftex review"));

@@ -32,6 +32,15 @@ final class SelectionOptions {
             .get());
     options.addOption(
         Option.builder()
+            .longOpt("with")
+            .hasArg()
+            .argName("WHAT")
+            .desc(
+                "bring what stays out by itself, by its table or by what it is: comments, account, noise;"
+                    + " users.user_pass brings a secret column; may be repeated")
+            .get());
+    options.addOption(
+        Option.builder()
             .longOpt("item")
             .hasArg()
             .argName("THING")
@@ -64,6 +73,7 @@ final class SelectionOptions {
     return new Selection(
         values(line, "tables"),
         values(line, "without"),
+        values(line, "with"),
         rows,
         values(line, "item").stream().map(Selection.ItemFilter::parse).toList());
   }

@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import weftex.cli.Session;
@@ -104,7 +105,13 @@ final class Workplace {
     DifferenceFile log = new DifferenceFile(state.temporary("differences"));
     ComparisonRun.Request request =
         new ComparisonRun.Request(
-            source, target, base, pair.model(), pair.addresses(), Set.copyOf(selection.tables()));
+            source,
+            target,
+            base,
+            pair.model(),
+            pair.addresses(),
+            pair.people(into.name()),
+            named(selection));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       return new ComparisonRun(request, log, progress);
     } catch (Refusal | IOException | RuntimeException e) {
@@ -113,9 +120,16 @@ final class Workplace {
     }
   }
 
+  /** Tables of noise that are asked for. */
+  private static Set<String> named(Selection selection) {
+    Set<String> named = new TreeSet<>(selection.tables());
+    named.addAll(selection.with());
+    return named;
+  }
+
   /** A pattern that matches no table is a slip of the pen. */
   private static void checkNames(Selection selection, Copy source, Copy target) throws Refusal {
-    Set<String> known = new java.util.TreeSet<>(source.catalog().tables().keySet());
+    Set<String> known = new TreeSet<>(source.catalog().tables().keySet());
     known.addAll(target.catalog().tables().keySet());
     for (String pattern : selection.writtenPatterns()) {
       if (known.stream().noneMatch(name -> Glob.matches(pattern, name))) {

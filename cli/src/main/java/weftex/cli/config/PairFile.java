@@ -12,6 +12,7 @@ import java.util.Map;
  * @param hostsAlone whether a host that stands alone is mapped too
  * @param stays rows that belong to their copy, beyond those of the model: table to column to
  *     patterns
+ * @param people names of people on staging, and who they are on live
  */
 record PairFile(
     String site,
@@ -19,7 +20,8 @@ record PairFile(
     Copies copies,
     List<ReplaceEntry> replace,
     Boolean hostsAlone,
-    Map<String, Map<String, List<String>>> stays) {
+    Map<String, Map<String, List<String>>> stays,
+    Map<String, String> people) {
 
   /** A text of one copy and what takes its place on the other. */
   record ReplaceEntry(String staging, String live, Boolean off) {}

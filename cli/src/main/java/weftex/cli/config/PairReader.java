@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
@@ -32,6 +33,7 @@ public final class PairReader {
    * What weftex.yaml says, ready for use.
    *
    * @param folder where it lies
+   * @param people names of people on staging, and who they are on live
    */
   public record Pair(
       Path folder,
@@ -39,7 +41,18 @@ public final class PairReader {
       SiteModel model,
       CopySpec staging,
       CopySpec live,
-      AddressBook addresses) {
+      AddressBook addresses,
+      Map<String, String> people) {
+
+    /** Who on the receiving copy is the same person as somebody on the other. */
+    public Map<String, String> people(String into) {
+      if (into.equals("live")) {
+        return people;
+      }
+      Map<String, String> back = new TreeMap<>();
+      people.forEach((staging, live) -> back.putIfAbsent(live, staging));
+      return back;
+    }
 
     /** The copy of a name, which is {@code staging} or {@code live}. */
     public CopySpec copy(String name) throws Refusal {
@@ -92,7 +105,8 @@ public final class PairReader {
                   .withStays(said.stays() == null ? Map.of() : said.stays()),
               spec("staging", said.copies().staging()),
               spec("live", said.copies().live()),
-              addresses(said));
+              addresses(said),
+              said.people() == null ? Map.of() : Map.copyOf(said.people()));
       if (pair.staging().place().equals(pair.live().place())) {
         throw wrong("staging and live are the same database (" + pair.live().place() + ")");
       }

@@ -33,7 +33,27 @@ public final class ApplyText {
                             + " on "
                             + report.into()));
         report.altered().forEach(drift -> page.line("  " + place(drift) + ": " + drift.what()));
+        report
+            .followed()
+            .forEach(
+                f ->
+                    page.line(
+                        "  "
+                            + f.table()
+                            + "."
+                            + f.column()
+                            + " was "
+                            + f.does()
+                            + " in "
+                            + f.rows()
+                            + (f.rows() == 1 ? " row" : " rows")));
         page.line("Receipt: " + report.receipt());
+        if (!report.steps().isEmpty()) {
+          page.blank();
+          page.line("Left for you:");
+          report.steps().forEach(step -> page.line("  [ ] " + step));
+          page.blank();
+        }
         page.line(page.faint("Next: look at the site; 'weftex undo' takes it back."));
       }
       case "already-applied" ->

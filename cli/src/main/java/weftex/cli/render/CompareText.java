@@ -37,6 +37,7 @@ public final class CompareText {
         change.fresh(),
         change.renumbered(),
         change.offered(),
+        change.with(),
         change.needs(),
         change.hangers(),
         change.item());
@@ -114,6 +115,7 @@ public final class CompareText {
     compared
         .notCompared()
         .forEach((name, why) -> page.line("Not compared: " + name + ", " + why + "."));
+    RolesText.print(page, compared.roles(), compared.into());
     page.blank();
     ItemText.print(page, compared.items(), compared.itemsBeyond(), compared.into());
     InsideText.print(page, compared.inside(), compared.into());

@@ -51,6 +51,7 @@ class ChangeNumbersTest {
               Optional.empty(),
               false,
               id == 6,
+              Optional.empty(),
               List.of(),
               Map.of(),
               Optional.empty()));

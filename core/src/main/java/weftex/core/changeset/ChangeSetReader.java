@@ -265,6 +265,7 @@ public final class ChangeSetReader {
         node.has("new") ? Optional.of(RowName.parse(text(node, "new"))) : Optional.empty(),
         node.path("renumbered").asBoolean(),
         node.path("offered").asBoolean(),
+        Optional.ofNullable(node.get("with")).map(JsonNode::asInt),
         needs,
         hangers,
         Optional.ofNullable(node.get("item"))

@@ -153,6 +153,9 @@ public final class ChangeSetWriter {
     if (change.offered()) {
       json.writeBooleanField("offered", true);
     }
+    if (change.with().isPresent()) {
+      json.writeNumberField("with", change.with().get());
+    }
     if (change.action() != Action.ADD) {
       JsonValues.write(json, "before", shortened(change));
     }

@@ -14,11 +14,14 @@ import weftex.core.row.Value;
 /**
  * What the decisions make of the changes. Keeps a few words for each change, not its values.
  *
- * <p>A change is made if it is not skipped, is not a mere offer, and all its conflicts are decided.
- * It stays open as long as a conflict is undecided, or as long as a change that it needs is not
- * made.
+ * <p>A change is made if that with which it goes is made, it is not skipped, is not a mere offer,
+ * and all its conflicts are decided. It stays open as long as a conflict is undecided, or as long
+ * as a change that it needs is not made.
  */
 public final class Review {
+  /** A part of a part of a thing, and no further. */
+  private static final int STEPS = 4;
+
   private final Map<Integer, Item> items = new LinkedHashMap<>();
   private final Map<Integer, Map<String, Answer>> answers = new HashMap<>();
 
@@ -52,6 +55,7 @@ public final class Review {
       Set<String> after,
       List<Contest> contests,
       boolean offered,
+      Optional<Integer> with,
       List<RowChange.Need> needs) {}
 
   private record Contest(
@@ -78,6 +82,7 @@ public final class Review {
             Set.copyOf(change.after().keySet()),
             contests,
             change.offered(),
+            change.with(),
             change.needs()));
   }
 
@@ -227,6 +232,7 @@ public final class Review {
             change.fresh(),
             change.renumbered(),
             false,
+            change.with(),
             change.needs(),
             change.hangers(),
             change.item()));
@@ -241,10 +247,33 @@ public final class Review {
                 item.action() != Action.UPDATE
                     || need.columns().isEmpty()
                     || need.columns().stream().anyMatch(written::contains))
-        .filter(need -> ownStanding(need.change()) != Standing.MADE);
+        .filter(need -> !isMade(need.change(), id));
+  }
+
+  /** Whether all that a change goes with is made. */
+  private boolean isInCompany(int id) {
+    Optional<Integer> with = items.get(id).with();
+    for (int step = 0; with.isPresent() && step < STEPS; step++) {
+      if (standingAlone(with.get()) != Standing.MADE) {
+        return false;
+      }
+      with = items.get(with.get()).with();
+    }
+    return true;
+  }
+
+  /** Whether a change is made, given that the one which needs it is. */
+  private boolean isMade(int id, int neededBy) {
+    boolean goesWith = items.get(id).with().map(with -> with == neededBy).orElse(false);
+    return (goesWith ? standingAlone(id) : ownStanding(id)) == Standing.MADE;
   }
 
   private Standing ownStanding(int id) {
+    Standing alone = standingAlone(id);
+    return alone == Standing.SKIPPED || isInCompany(id) ? alone : Standing.NOTHING;
+  }
+
+  private Standing standingAlone(int id) {
     Item item = items.get(id);
     Map<String, Answer> own = answers.getOrDefault(id, Map.of());
     if (own.containsKey(SKIPPED)) {

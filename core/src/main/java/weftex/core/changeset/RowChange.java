@@ -21,6 +21,8 @@ import weftex.core.row.Value;
  * @param renumbered whether the row's own number is taken on the target
  * @param offered whether the change was not chosen but is needed by one that was: it is left out
  *     until somebody decides to bring it along
+ * @param with the change of the thing that this row is a part of or goes with; if that is not made,
+ *     this one is left out without a question
  * @param needs changes without which this one can't be made
  * @param item the thing that the row is or belongs to, if the site model names one
  * @param hangers for a removed row: how many rows of the target refer to it and stay, by reference
@@ -36,6 +38,7 @@ public record RowChange(
     Optional<RowName> fresh,
     boolean renumbered,
     boolean offered,
+    Optional<Integer> with,
     List<Need> needs,
     Map<Hanger, Long> hangers,
     Optional<Item> item) {

@@ -33,6 +33,10 @@ public final class RowMerger {
       SortedSet<Integer> clashing,
       SortedMap<Integer, Partly> partly) {
 
+    /** Nothing to do. */
+    public static final Merged NOTHING =
+        new Merged(new TreeMap<>(), new TreeSet<>(), new TreeMap<>());
+
     /** The value that the target gets at a position if the source wins wherever both clash. */
     public Value ifSource(int position, Value source) {
       return partly.containsKey(position) ? partly.get(position).ifSource() : source;

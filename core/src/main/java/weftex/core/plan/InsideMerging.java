@@ -11,6 +11,7 @@ import weftex.core.merge.RowMerger;
 import weftex.core.merge.ValueMerger;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
+import weftex.core.site.ColumnRule;
 import weftex.core.site.Inside;
 import weftex.core.site.TableModel;
 import weftex.core.value.Format;
@@ -40,6 +41,10 @@ final class InsideMerging implements RowMerger.InsideMerge {
   @Override
   public Optional<RowMerger.Partly> merge(
       int position, Optional<Value> base, Value source, Value target) {
+    if (model.columns().get(position) == ColumnRule.NEWER) {
+      Value newer = isNewer(source, target) ? source : target;
+      return Optional.of(new RowMerger.Partly(newer, newer, List.of()));
+    }
     boolean texts =
         target instanceof Value.Text && base.map(b -> b instanceof Value.Text).orElse(true);
     Map<RowName, BigInteger> standIns = new HashMap<>();
@@ -58,6 +63,14 @@ final class InsideMerging implements RowMerger.InsideMerge {
                     woven(merged.ifSource(), standIns),
                     woven(merged.ifTarget(), standIns),
                     merged.clashes()));
+  }
+
+  /** Times are written so that the later one sorts behind, or as a whole number. */
+  private static boolean isNewer(Value one, Value other) {
+    if (one instanceof Value.Whole a && other instanceof Value.Whole b) {
+      return a.number().compareTo(b.number()) > 0;
+    }
+    return one.display().compareTo(other.display()) > 0;
   }
 
   private static Optional<byte[]> source(Value source, Map<RowName, BigInteger> standIns) {

@@ -34,6 +34,9 @@ import weftex.core.value.Weaver;
  * terms. Memory grows with the number of added rows, not of all rows.
  */
 final class Matching {
+  /** How many rows with one identity are looked at singly. */
+  private static final int ALIKE_LOOKED_AT = 200;
+
   private final Comparison comparison;
   private final SiteMap site;
   private final RowFinder target;
@@ -44,12 +47,25 @@ final class Matching {
   private final List<Map<SortKey, Long>> removedBySource = new ArrayList<>();
   private final Map<Integer, Set<SortKey>> addedByTarget = new HashMap<>();
   private final Set<Long> madeAnew = new HashSet<>();
+  private final Map<String, String> people;
+
+  /** How many rows that the source added have the same identity. */
+  private final Map<Place, Map<List<Value>, Integer>> twins = new HashMap<>();
+
+  /** Rows of the target that are the same thing as one of the source's. */
+  private final Set<List<Object>> claimed = new HashSet<>();
 
   private record Place(String table, List<Integer> columns) {}
 
   Matching(
-      Comparison comparison, SiteMap site, RowFinder source, RowFinder target, Set<String> hosts)
+      Comparison comparison,
+      SiteMap site,
+      RowFinder source,
+      RowFinder target,
+      Set<String> hosts,
+      Map<String, String> people)
       throws IOException {
+    this.people = people;
     this.inside = new InsideReferences(comparison, source, hosts);
     this.comparison = comparison;
     this.site = site;
@@ -82,6 +98,12 @@ final class Matching {
         Newcomer newcomer = new Newcomer(table, at);
         newcomers.put(at, newcomer);
         List<Value> values = row.source().values();
+        if (model.isIdentified(values)) {
+          twins
+              .computeIfAbsent(
+                  new Place(model.table().name(), model.identity()), unused -> new HashMap<>())
+              .merge(Table.pick(values, model.identity()), 1, Integer::sum);
+        }
         for (Place place : places) {
           index
               .computeIfAbsent(place, unused -> new HashMap<>())
@@ -241,18 +263,16 @@ final class Matching {
     TableModel model = comparison.tables().get(newcomer.table);
     Table table = model.table();
     List<Value> values = row.source().values();
-    if (!model.identity().isEmpty()) {
-      List<Value> identity =
-          Table.pick(mappedColumns(newcomer.table, values, model.identity()), model.identity());
-      Optional<Row> same = onlyOne(table, model.identity(), identity);
+    Optional<Row> person = person(model, values);
+    if (person.isPresent()) {
+      return new Newcomer.Matched(person.get(), -1);
+    }
+    if (model.isIdentified(values)) {
+      Optional<Row> same = same(newcomer, model, values);
       if (same.isPresent()) {
+        claimed.add(List.of(newcomer.table, same.get().key()));
         Long removedAt = removedBySource.get(newcomer.table).get(same.get().key());
-        if (removedAt != null) {
-          return new Newcomer.Matched(same.get(), removedAt);
-        }
-        if (addedByTarget(newcomer.table).contains(same.get().key())) {
-          return new Newcomer.Matched(same.get(), -1);
-        }
+        return new Newcomer.Matched(same.get(), removedAt == null ? -1 : removedAt);
       }
     } else if (row.target().isPresent()
         && row.source().sameValues(row.target())
@@ -261,6 +281,68 @@ final class Matching {
     }
     BigInteger number = ((Value.Whole) values.get(table.number())).number();
     return new Newcomer.Numbered(new RowName(table.name(), number), row.target().isPresent());
+  }
+
+  /**
+   * The target's row that is the same thing by its identity. Where several rows share one, such as
+   * details of one name, only equal rows are the same thing.
+   */
+  private Optional<Row> same(Newcomer newcomer, TableModel model, List<Value> values)
+      throws IOException {
+    Table table = model.table();
+    List<Value> identity =
+        Table.pick(mappedColumns(newcomer.table, values, model.identity()), model.identity());
+    if (identity.stream().anyMatch(Value::isOpen)) {
+      return Optional.empty();
+    }
+    List<Row> found = target.find(table, model.identity(), identity, ALIKE_LOOKED_AT);
+    Place place = new Place(table.name(), model.identity());
+    boolean alone =
+        found.size() == 1 && twins.get(place).get(Table.pick(values, model.identity())) == 1;
+    List<Value> mapped = alone ? values : mapped(newcomer.table, values);
+    for (Row row : found) {
+      boolean free =
+          !claimed.contains(List.of(newcomer.table, row.key()))
+              && (removedBySource.get(newcomer.table).containsKey(row.key())
+                  || addedByTarget(newcomer.table).contains(row.key()));
+      if (free && (alone || isEqual(model, mapped, row.values()))) {
+        return Optional.of(row);
+      }
+    }
+    return Optional.empty();
+  }
+
+  private static boolean isEqual(TableModel model, List<Value> one, List<Value> other) {
+    List<Value> renamed = new ArrayList<>(one);
+    renamed.set(model.table().number(), other.get(model.table().number()));
+    return model.meanTheSame(renamed, other);
+  }
+
+  /** The target's row of the same person, as the configuration says or as they are known by. */
+  private Optional<Row> person(TableModel model, List<Value> values) throws IOException {
+    if (site.people().isEmpty() || !site.people().get().table().equals(model.table().name())) {
+      return Optional.empty();
+    }
+    Table table = model.table();
+    List<Integer> known = table.positionsOrNone(site.people().get().knownBy());
+    for (int column : known) {
+      String said = people.get(values.get(column).display());
+      for (int other : said == null ? List.<Integer>of() : known) {
+        Optional<Row> row = onlyOne(table, List.of(other), List.of(Value.text(said)));
+        if (row.isPresent()) {
+          return row;
+        }
+      }
+    }
+    for (int column : known) {
+      boolean unknown = values.get(column).display().isEmpty();
+      Optional<Row> row =
+          unknown ? Optional.empty() : onlyOne(table, List.of(column), List.of(values.get(column)));
+      if (row.isPresent()) {
+        return row;
+      }
+    }
+    return Optional.empty();
   }
 
   private Newcomer.Fate fateOfKeyed(Newcomer newcomer, Difference row) throws IOException {

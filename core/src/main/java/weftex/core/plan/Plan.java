@@ -7,30 +7,60 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.IntStream;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Item;
 import weftex.core.changeset.RowChange;
 import weftex.core.compare.Comparison;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
+import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 
 /** The chosen changes in the order of applying, built one at a time. */
 public final class Plan {
   private final Planner planner;
   private final Comparison comparison;
-
   private final List<Planned> ordered;
   private final MovingValues moving;
+  private final List<LeftOut> leftOut;
+  private final Selection selection;
 
-  Plan(Planner planner, Comparison comparison, List<Planned> ordered, MovingValues moving) {
+  Plan(
+      Planner planner,
+      Comparison comparison,
+      List<Planned> ordered,
+      MovingValues moving,
+      List<LeftOut> leftOut,
+      Selection selection) {
+    this.selection = selection;
     this.moving = moving;
     this.planner = planner;
     this.comparison = comparison;
-
     this.ordered = ordered;
+    this.leftOut = leftOut;
+  }
+
+  /** Changes that stay out because their rows are live's own or noise. */
+  public List<LeftOut> leftOut() {
+    return leftOut;
+  }
+
+  /** How many chosen changes bring rows of the source that the model calls live's own, by kind. */
+  public Map<String, Long> brought() throws IOException {
+    Map<String, Long> brought = new TreeMap<>();
+    for (Planned planned : ordered) {
+      if (planned.chosen && planned.role == Role.LIVE && planned.action != Action.REMOVE) {
+        Optional<Item> item = planner.item(planned, planner.sides(planned));
+        brought.merge(item.map(Item::kind).orElse(nameOf(planned)), 1L, Long::sum);
+      }
+    }
+    return brought;
   }
 
   /** Takes the changes one after the other. */
@@ -123,17 +153,37 @@ public final class Plan {
         planned.action,
         table.name(),
         named(table, key, keyed),
-        named(table, all(seen), seen),
-        planned.action == Action.ADD
-            ? named(table, all(sides.source()), sides.source())
-            : taken(table, merged),
+        named(table, compared(planned, model), seen),
+        planned.action == Action.ADD ? added(model, sides) : taken(table, merged),
         conflicts(planned, table, sides, merged),
         numbered.map(Newcomer.Numbered::name),
         numbered.map(Newcomer.Numbered::renumbered).orElse(false),
         planned.offered && !planned.chosen,
+        planned.with.filter(with -> with.chosen).map(with -> with.id),
         needs(planned, table),
         planned.hangers,
         planner.item(planned, sides));
+  }
+
+  /** The columns in which a row must be as it was seen; what a copy counts for itself may move. */
+  private static List<Integer> compared(Planned planned, TableModel model) {
+    return IntStream.range(0, model.table().columns().size())
+        .filter(i -> planned.action == Action.REMOVE || !model.isOwn(i))
+        .boxed()
+        .toList();
+  }
+
+  /** An added row, without what never travels. */
+  private Map<String, Value> added(TableModel model, Sides sides) {
+    Map<String, Value> added =
+        named(model.table(), all(sides.source()), new ArrayList<>(sides.source()));
+    for (int i : model.secret()) {
+      Column column = model.table().columns().get(i);
+      if (!selection.asksFor(model.table().name(), column.name())) {
+        added.put(column.name(), column.nullable() ? Value.NULL : Value.text(""));
+      }
+    }
+    return added;
   }
 
   private Optional<RowMerger.Merged> merged(Planned planned, Sides sides) {
@@ -197,7 +247,7 @@ public final class Plan {
   }
 
   private static List<Integer> all(List<Value> values) {
-    return java.util.stream.IntStream.range(0, values.size()).boxed().toList();
+    return IntStream.range(0, values.size()).boxed().toList();
   }
 
   private static Map<String, Value> named(

@@ -4,10 +4,12 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.SortedSet;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.RowChange;
 import weftex.core.merge.ConflictKind;
+import weftex.core.site.Role;
 
 /** A change that is going to be written, without its values: those are read again from the log. */
 final class Planned {
@@ -17,6 +19,9 @@ final class Planned {
   final List<Objection> objections = new ArrayList<>();
   final Map<Planned, Need> needs = new LinkedHashMap<>();
   final Map<RowChange.Hanger, Long> hangers = new LinkedHashMap<>();
+  Role role = Role.CONTENT;
+  Optional<Planned> with = Optional.empty();
+  Optional<String> leftOutAs = Optional.empty();
   boolean chosen;
   boolean offered;
   int id;

@@ -3,6 +3,7 @@ package weftex.core.plan;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -32,7 +33,7 @@ public final class Planner {
   private final RowFinder source;
   private final RowFinder target;
   private final Matching matching;
-  private final Items items;
+  private final Owners owners;
   private final RowMerger merger = new RowMerger(Value::equals);
   private final List<Planned> all = new ArrayList<>();
   private final Map<Long, Planned> byPosition = new HashMap<>();
@@ -46,16 +47,23 @@ public final class Planner {
    * @param source finds rows of the source
    * @param target finds rows of the target
    * @param hosts by which the copies are known, in lower case
+   * @param people who on the target is the same person as somebody on the source, by a name that
+   *     the model knows people by
    */
   public Planner(
-      Comparison comparison, SiteMap site, RowFinder source, RowFinder target, Set<String> hosts)
+      Comparison comparison,
+      SiteMap site,
+      RowFinder source,
+      RowFinder target,
+      Set<String> hosts,
+      Map<String, String> people)
       throws IOException {
     this.comparison = comparison;
     this.site = site;
     this.source = source;
     this.target = target;
-    this.matching = new Matching(comparison, site, source, target, hosts);
-    this.items = new Items(site, source, target);
+    this.matching = new Matching(comparison, site, source, target, hosts, people);
+    this.owners = new Owners(site, source, target);
     for (int i = 0; i < comparison.tables().size(); i++) {
       byTargetKey.add(new HashMap<>());
     }
@@ -69,11 +77,7 @@ public final class Planner {
   /** Chooses changes, checks what they refer to, and puts them in order. */
   public Plan choose(Selection selection) throws IOException {
     for (Planned planned : all) {
-      TableModel model = comparison.tables().get(planned.table);
-      Sides sides = sides(planned);
-      planned.chosen =
-          selection.chooses(model, sides.inSource() ? sides.rawSource() : sides.base().values())
-              && (selection.items().isEmpty() || selection.choosesItem(item(planned, sides)));
+      choose(planned, selection);
     }
     ReferenceCheck references =
         new ReferenceCheck(this, comparison, site, matching, source, target);
@@ -84,7 +88,53 @@ public final class Planner {
         check(all.get(i), selection, references, unique);
       }
     }
-    return new Plan(this, comparison, Ordering.order(all), moving());
+    return new Plan(this, comparison, Ordering.order(all), moving(), leftOut(), selection);
+  }
+
+  /** What stays out because of whose it is, by what it is called, in the order of the tables. */
+  private List<LeftOut> leftOut() {
+    Map<List<Object>, Long> counts = new LinkedHashMap<>();
+    for (Planned planned : all) {
+      if (!planned.isWritten() && planned.leftOutAs.isPresent()) {
+        counts.merge(List.of(planned.role, planned.leftOutAs.get()), 1L, Long::sum);
+      }
+    }
+    return counts.entrySet().stream()
+        .map(
+            entry ->
+                new LeftOut(
+                    (Role) entry.getKey().get(0), (String) entry.getKey().get(1), entry.getValue()))
+        .toList();
+  }
+
+  private void choose(Planned planned, Selection selection) throws IOException {
+    TableModel model = comparison.tables().get(planned.table);
+    Sides sides = sides(planned);
+    boolean asked =
+        selection.chooses(model, sides.inSource() ? sides.rawSource() : sides.base().values());
+    planned.role = role(model, sides);
+    if (asked && (planned.role != Role.CONTENT || !selection.items().isEmpty())) {
+      Optional<Item> item = item(planned, sides);
+      asked = selection.choosesItem(item);
+      if (asked && selection.leavesOut(model, planned.role, item.map(Item::kind).orElse(""))) {
+        planned.leftOutAs = Optional.of(item.map(Item::kind).orElse(model.table().name()));
+        asked = false;
+      }
+    }
+    planned.chosen = asked;
+  }
+
+  /** Whose a row is; a row that became somebody else's is content. */
+  private Role role(TableModel model, Sides sides) throws IOException {
+    if (!sides.inSource()) {
+      return owners.role(model, sides.base().values(), false);
+    }
+    Role role = owners.role(model, sides.rawSource(), true);
+    boolean same =
+        role == Role.CONTENT
+            || !sides.base().isPresent()
+            || role == owners.role(model, sides.base().values(), true);
+    return same ? role : Role.CONTENT;
   }
 
   private MovingValues moving() throws IOException {
@@ -115,16 +165,22 @@ public final class Planner {
     unique.check(planned, sides);
     for (Planned needed : List.copyOf(planned.needs.keySet())) {
       if (!needed.isWritten()) {
-        boolean comesAlong =
-            !selection.items().isEmpty()
-                && needed.action == Action.ADD
-                && needed.objections.isEmpty()
-                && comparison.tables().get(needed.table).role() == Role.CONTENT;
+        boolean comesAlong = needed.objections.isEmpty() && comesAlong(planned, needed, selection);
         needed.chosen = comesAlong;
         needed.offered = !comesAlong;
         check(needed, selection, references, unique);
       }
     }
+  }
+
+  /**
+   * What a chosen thing needs and nobody objects to comes along: new content, and rows that the
+   * source removed together with it.
+   */
+  private static boolean comesAlong(Planned planned, Planned needed, Selection selection) {
+    return needed.action == Action.ADD
+        ? needed.role == Role.CONTENT && !selection.items().isEmpty()
+        : needed.with.isPresent() && needed.with.get() == planned;
   }
 
   private void classify(int table, long at) throws IOException {
@@ -158,6 +214,10 @@ public final class Planner {
     if (!inTarget) {
       Planned planned = new Planned(table, at, Action.ADD);
       if (sides.base().isPresent()) {
+        TableModel model = comparison.tables().get(table);
+        if (model.meanTheSame(sides.base().values(), sides.rawSource())) {
+          return Optional.empty();
+        }
         object(
             planned,
             ConflictKind.EDITED_GONE,
@@ -185,14 +245,19 @@ public final class Planner {
     List<Value> target = sides.target().values();
     // Without a base in the comparison nobody added anything: whole values are in question.
     InsideMerging inside = new InsideMerging(model, sides.rawSource());
-    if (sides.base().isPresent()) {
-      return merger.merge(sides.base().values(), sides.source(), target, model.leftAlone(), inside);
-    }
-    return merger.mergeAdded(
-        sides.source(),
-        target,
-        model.leftAlone(),
-        comparison.hasBase() ? inside : RowMerger.InsideMerge.NONE);
+    RowMerger.Merged merged =
+        sides.base().isPresent()
+            ? merger.merge(sides.base().values(), sides.source(), target, model.leftAlone(), inside)
+            : merger.mergeAdded(
+                sides.source(),
+                target,
+                model.leftAlone(),
+                comparison.hasBase() ? inside : RowMerger.InsideMerge.NONE);
+    // A newer time alone is no change.
+    return merged.clashing().isEmpty()
+            && model.columns().keySet().containsAll(merged.taken().keySet())
+        ? RowMerger.Merged.NOTHING
+        : merged;
   }
 
   private static String whatClashes(RowMerger.Merged merged, boolean edited) {
@@ -216,7 +281,8 @@ public final class Planner {
 
   private Planned removal(int table, long at, Sides sides) {
     Planned planned = new Planned(table, at, Action.REMOVE);
-    if (!sides.base().sameValues(sides.target())) {
+    TableModel model = comparison.tables().get(table);
+    if (!model.meanTheSame(sides.base().values(), sides.target().values())) {
       object(
           planned,
           ConflictKind.GONE_EDITED,
@@ -246,7 +312,7 @@ public final class Planner {
 
   /** The thing that a row is or belongs to. */
   Optional<Item> item(Planned planned, Sides sides) throws IOException {
-    return items.of(
+    return owners.item(
         comparison.tables().get(planned.table),
         sides.inSource() ? sides.rawSource() : sides.target().values(),
         sides.inSource());

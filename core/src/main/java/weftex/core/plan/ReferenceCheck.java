@@ -20,6 +20,7 @@ import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Reference;
+import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 
@@ -111,6 +112,9 @@ final class ReferenceCheck {
     Optional<Planned> provider = newcomer.flatMap(added -> planner.at(added.at));
     boolean added = provider.isPresent() && provider.get().action == Action.ADD;
     if (added && provider.get() != planned) {
+      if (isPartBy(model, reference)) {
+        planned.with = provider;
+      }
       planned.needs.put(
           provider.get(), new Planned.Need(ConflictKind.MISSING_PARENT, reference.columns()));
       return;
@@ -139,6 +143,18 @@ final class ReferenceCheck {
                   + parent.name()
                   + ", which is on neither copy"));
     }
+  }
+
+  private static boolean isPartBy(TableModel model, Reference reference) {
+    return model.partOf().map(up -> up.columns().equals(reference.columns())).orElse(false);
+  }
+
+  /**
+   * Whether a row was removed because of another: it is a part of it, or nobody meant it by itself,
+   * such as the comments on a removed page.
+   */
+  private static boolean goesWith(Planned own, TableModel from, Reference reference) {
+    return own.action == Action.REMOVE && (own.role != Role.CONTENT || isPartBy(from, reference));
   }
 
   /**
@@ -188,18 +204,32 @@ final class ReferenceCheck {
               : target.find(from, reference.columns(), referred, HANGERS_LOOKED_AT)) {
         Optional<Integer> position = matching.positionOf(from.name());
         Optional<Planned> own =
-            position.flatMap(i -> planner.ofTargetRow(i, hanger.key())).filter(p -> p.chosen);
+            position
+                .flatMap(i -> planner.ofTargetRow(i, hanger.key()))
+                .filter(p -> claimed(p, planned, incoming.from(), reference));
         if (own.isPresent() && (own.get() == planned || letsGo(own.get(), reference, referred))) {
           if (own.get() != planned) {
             planned.needs.put(own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
           }
           staying--;
-        } else if (position.isPresent() && touchedByTarget(position.get()).contains(hanger.key())) {
+        } else if (position.isPresent()
+            && incoming.from().role(hanger.values()) != Role.NOISE
+            && touchedByTarget(position.get()).contains(hanger.key())) {
           newOrChanged = true;
         }
       }
       note(planned, table, from, reference, staying, newOrChanged);
     }
+  }
+
+  /** Whether a change of a hanging row is made, or is made if the row it hangs on goes. */
+  private static boolean claimed(Planned own, Planned owner, TableModel from, Reference reference) {
+    if (own != owner && own.with.isEmpty() && goesWith(own, from, reference)) {
+      own.with = Optional.of(owner);
+    }
+    boolean comesAlong =
+        own.role != Role.CONTENT && own.with.isPresent() && own.objections.isEmpty();
+    return own.chosen || comesAlong;
   }
 
   private void note(
@@ -241,7 +271,14 @@ final class ReferenceCheck {
       for (long at :
           LongStream.concat(comparison.byTargetOnly(table), comparison.bySource(table)).toArray()) {
         Difference row = comparison.log().read(at);
-        if (row.byTarget() && row.target().isPresent()) {
+        boolean meant =
+            !row.base().isPresent()
+                || row.target().isPresent()
+                    && !comparison
+                        .tables()
+                        .get(table)
+                        .meanTheSame(row.base().values(), row.target().values());
+        if (row.byTarget() && row.target().isPresent() && meant) {
           touched.add(row.target().key());
         }
       }

@@ -13,25 +13,32 @@ import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 
 /**
- * Which tables and rows are chosen. Without any table pattern every content table is; live's own
- * tables and noise are only chosen by their exact name. Row filters narrow the tables that they
- * name.
+ * Which tables and rows are chosen. Without any table pattern every content table is; what is
+ * live's own, and noise, is only chosen by the exact name of its table or by {@code with}. Row
+ * filters narrow the tables that they name.
  *
  * @param tables patterns with {@code *} and {@code ?}; empty for all content
  * @param without patterns of tables that are left out
+ * @param with what is brought though it is not content: names of tables, or of kinds of things
  * @param items things as people see them; empty for all. What a chosen thing needs that is new
  *     comes along
  * @param rows filters; a row of a filtered table must pass one of that table's filters
  */
 public record Selection(
-    List<String> tables, List<String> without, List<RowFilter> rows, List<ItemFilter> items) {
+    List<String> tables,
+    List<String> without,
+    List<String> with,
+    List<RowFilter> rows,
+    List<ItemFilter> items) {
 
   /** Everything that is content. */
-  public static final Selection CONTENT = new Selection(List.of(), List.of(), List.of(), List.of());
+  public static final Selection CONTENT =
+      new Selection(List.of(), List.of(), List.of(), List.of(), List.of());
 
   public Selection {
     tables = List.copyOf(tables);
     without = List.copyOf(without);
+    with = List.copyOf(with);
     rows = List.copyOf(rows);
     items = List.copyOf(items);
   }
@@ -124,24 +131,58 @@ public record Selection(
     }
   }
 
-  /** Whether any row of a table can be chosen. */
+  /** Whether rows of a table are chosen, as far as the table says it. */
   public boolean chooses(TableModel model) {
+    return isIncluded(model)
+        && (model.role() == Role.CONTENT
+            || tables.contains(model.table().name())
+            || brings(model.role(), model.table().name(), ""));
+  }
+
+  /** Whether a row that is not content is brought all the same. */
+  private boolean brings(Role role, String table, String kind) {
+    return with.stream()
+        .anyMatch(
+            pattern ->
+                Glob.matches(pattern, role == Role.LIVE ? table : role.words())
+                    || !kind.isEmpty() && isCalled(pattern, kind));
+  }
+
+  /** Whether a column that never travels is asked for by name. */
+  boolean asksFor(String table, String column) {
+    return with.contains(table + "." + column);
+  }
+
+  private static boolean isCalled(String pattern, String kind) {
+    return Glob.matches(pattern, kind) || Glob.matches(pattern, kind + "s");
+  }
+
+  private boolean isIncluded(TableModel model) {
     String name = model.table().name();
-    boolean byExactName = tables.contains(name);
-    if (model.role() != Role.CONTENT && !byExactName) {
-      return false;
-    }
     boolean included = tables.isEmpty() || tables.stream().anyMatch(p -> Glob.matches(p, name));
     return included && without.stream().noneMatch(p -> Glob.matches(p, name));
   }
 
   /**
-   * Whether a row is chosen.
+   * Whether a row stays out only because of whose it is.
+   *
+   * @param role whose it is
+   * @param kind what the thing is that it is or belongs to; empty if nobody says
+   */
+  boolean leavesOut(TableModel model, Role role, String kind) {
+    String name = model.table().name();
+    // Naming a table brings what the whole table is; its noisy rows are named by what they are.
+    boolean byExactName = tables.contains(name) && role == model.role();
+    return role != Role.CONTENT && !byExactName && !brings(role, name, kind);
+  }
+
+  /**
+   * Whether a row is chosen, whosever it is.
    *
    * @param values its values on the source, or on the target if the source has removed it
    */
   public boolean chooses(TableModel model, List<Value> values) {
-    if (!chooses(model)) {
+    if (!isIncluded(model)) {
       return false;
     }
     List<RowFilter> own =

@@ -10,7 +10,7 @@ import weftex.core.value.Format;
  * What is inside a column's values, resolved to positions.
  *
  * @param column the column
- * @param when positions of columns and the patterns of which one must match
+ * @param when tells the rows for which it holds
  * @param sibling the row that must be there
  * @param format how the values are written
  * @param places where numbers of rows stand, those of running text included
@@ -18,7 +18,7 @@ import weftex.core.value.Format;
  */
 public record Inside(
     int column,
-    Map<Integer, List<String>> when,
+    Condition when,
     Optional<Sibling> sibling,
     Format format,
     List<PlaceRule> places,
@@ -33,18 +33,12 @@ public record Inside(
   public record Sibling(List<Integer> same, Map<Integer, String> with) {}
 
   public Inside {
-    when = Map.copyOf(when);
     places = List.copyOf(places);
     sets = List.copyOf(sets);
   }
 
   /** Whether it holds for a row with these values, as far as the row itself says. */
   public boolean holdsFor(List<Value> row) {
-    return when.entrySet().stream()
-        .allMatch(
-            entry -> {
-              String value = row.get(entry.getKey()).display();
-              return entry.getValue().stream().anyMatch(pattern -> Glob.matches(pattern, value));
-            });
+    return when.holdsFor(row);
   }
 }

@@ -21,9 +21,13 @@ import weftex.core.row.ValueKind;
 public final class SiteMap {
   private final Map<String, TableModel> tables;
   private final Map<String, List<Incoming>> incoming = new TreeMap<>();
+  private final Optional<SiteModel.PeopleRule> people;
+  private final List<SiteModel.StepRule> steps;
 
-  private SiteMap(Map<String, TableModel> tables) {
+  private SiteMap(Map<String, TableModel> tables, SiteModel said) {
     this.tables = tables;
+    this.people = said.ownPeople().filter(rule -> tables.containsKey(rule.table()));
+    this.steps = said.steps();
     for (TableModel model : tables.values()) {
       for (Reference reference : model.references()) {
         incoming
@@ -47,27 +51,46 @@ public final class SiteMap {
     }
     Map<String, TableModel> resolved = new LinkedHashMap<>();
     for (Table table : shapes.values()) {
-      SiteModel.TableRule rule = model.rule(table.name());
+      TableRule rule = model.rule(table.name());
       List<Reference> references = references(table, rule, shapes);
       resolved.put(
           table.name(),
           new TableModel(
               table,
-              rule.role(),
+              rule.roleOrContent(),
               identity(table, rule),
+              unidentified(table, rule),
               references,
               stays(table, rule),
               inside(table, rule, model.markup(), shapes),
-              Set.copyOf(
-                  rule.permanent().stream()
-                      .map(table::position)
-                      .flatMap(Optional::stream)
-                      .toList()),
+              Set.copyOf(present(table, rule.permanent())),
               Optional.ofNullable(rule.item()).flatMap(said -> ItemNaming.of(said, table)),
               partOf(table, rule, references),
-              rule.word().isEmpty() ? "row of " + table.name() : rule.word()));
+              rule.word().isEmpty() ? "row of " + table.name() : rule.word(),
+              columns(table, rule),
+              rows(table, rule),
+              counters(table, rule, shapes),
+              Set.copyOf(present(table, rule.secret())),
+              clears(table, rule)));
     }
-    return new SiteMap(Collections.unmodifiableMap(resolved));
+    return new SiteMap(Collections.unmodifiableMap(resolved), model);
+  }
+
+  /** Which table holds the people of a copy. */
+  public Optional<SiteModel.PeopleRule> people() {
+    return people;
+  }
+
+  /**
+   * What is left for a person.
+   *
+   * @param written the tables that were written to
+   */
+  public List<String> steps(Collection<String> written) {
+    return steps.stream()
+        .filter(step -> step.after().isEmpty() || step.after().stream().anyMatch(written::contains))
+        .map(SiteModel.StepRule::say)
+        .toList();
   }
 
   public Collection<TableModel> tables() {
@@ -116,7 +139,7 @@ public final class SiteMap {
         table.foreignKeys());
   }
 
-  private static List<Integer> identity(Table table, SiteModel.TableRule rule) {
+  private static List<Integer> identity(Table table, TableRule rule) {
     if (!table.isNumbered()) {
       return List.of();
     }
@@ -132,7 +155,7 @@ public final class SiteMap {
   }
 
   private static List<Reference> references(
-      Table table, SiteModel.TableRule rule, Map<String, Table> shapes) {
+      Table table, TableRule rule, Map<String, Table> shapes) {
     List<Reference> references = new ArrayList<>();
     for (ForeignKey key : table.foreignKeys()) {
       Table target = shapes.get(key.table());
@@ -146,9 +169,9 @@ public final class SiteMap {
                 true));
       }
     }
-    for (Map.Entry<String, SiteModel.ReferenceRule> entry :
+    for (Map.Entry<String, TableRule.ReferenceRule> entry :
         new TreeMap<>(rule.references()).entrySet()) {
-      SiteModel.ReferenceRule said = entry.getValue();
+      TableRule.ReferenceRule said = entry.getValue();
       Table target = shapes.get(said.to());
       Optional<Integer> from = table.position(entry.getKey());
       if (target == null || from.isEmpty()) {
@@ -170,7 +193,7 @@ public final class SiteMap {
   }
 
   private static Optional<Reference> partOf(
-      Table table, SiteModel.TableRule rule, List<Reference> references) {
+      Table table, TableRule rule, List<Reference> references) {
     Optional<Integer> column = table.position(rule.partOf());
     return references.stream()
         .filter(
@@ -179,7 +202,7 @@ public final class SiteMap {
   }
 
   private static List<Inside> inside(
-      Table table, SiteModel.TableRule rule, List<PlaceRule> markup, Map<String, Table> shapes) {
+      Table table, TableRule rule, List<PlaceRule> markup, Map<String, Table> shapes) {
     List<Inside> resolved = new ArrayList<>();
     for (Map.Entry<String, List<InsideRule>> entry : new TreeMap<>(rule.inside()).entrySet()) {
       Optional<Integer> column = table.position(entry.getKey());
@@ -193,18 +216,12 @@ public final class SiteMap {
         }
         places.removeIf(
             place -> !shapes.containsKey(place.to()) || !shapes.get(place.to()).isNumbered());
+        Condition when = Condition.of(table, said.when()).orElseThrow();
         Optional<Inside.Sibling> sibling =
             Optional.ofNullable(said.sibling())
                 .map(
                     s -> new Inside.Sibling(table.positions(s.same()), positions(table, s.with())));
-        resolved.add(
-            new Inside(
-                column.get(),
-                positions(table, said.when()),
-                sibling,
-                said.format(),
-                places,
-                said.sets()));
+        resolved.add(new Inside(column.get(), when, sibling, said.format(), places, said.sets()));
       }
     }
     return resolved;
@@ -226,7 +243,80 @@ public final class SiteMap {
     return byPosition;
   }
 
-  private static Map<Integer, Set<String>> stays(Table table, SiteModel.TableRule rule) {
+  private static List<Integer> present(Table table, List<String> names) {
+    return names.stream().map(table::position).flatMap(Optional::stream).toList();
+  }
+
+  private static List<Condition> unidentified(Table table, TableRule rule) {
+    return rule.identityUnless().entrySet().stream()
+        .map(entry -> Condition.of(table, Map.of(entry.getKey(), entry.getValue())))
+        .flatMap(Optional::stream)
+        .toList();
+  }
+
+  private static Map<Integer, ColumnRule> columns(Table table, TableRule rule) {
+    Map<Integer, ColumnRule> columns = new TreeMap<>();
+    rule.columns()
+        .forEach((name, said) -> table.position(name).ifPresent(i -> columns.put(i, said)));
+    return columns;
+  }
+
+  private static List<TableModel.Rows> rows(Table table, TableRule rule) {
+    return rule.rows().stream()
+        .flatMap(
+            said ->
+                Condition.of(table, said.when()).stream()
+                    .map(when -> new TableModel.Rows(when, said.role())))
+        .toList();
+  }
+
+  private static List<Counter> counters(Table table, TableRule rule, Map<String, Table> shapes) {
+    List<Counter> counters = new ArrayList<>();
+    for (Map.Entry<String, TableRule.CounterRule> entry :
+        new TreeMap<>(rule.counters()).entrySet()) {
+      TableRule.CounterRule said = entry.getValue();
+      Table of = shapes.get(said.of());
+      Optional<Integer> column = table.position(entry.getKey());
+      if (of == null || column.isEmpty() || table.key().size() != 1) {
+        continue;
+      }
+      Optional<Integer> by = of.position(said.by());
+      Optional<Condition> where = Condition.of(of, said.where());
+      Optional<Counter.Through> through = through(of, said.through(), shapes);
+      if (by.isPresent() && where.isPresent() && (through.isPresent() || said.through() == null)) {
+        counters.add(
+            new Counter(column.get(), said.of(), by.get(), where.get().patterns(), through));
+      }
+    }
+    return counters;
+  }
+
+  private static Optional<Counter.Through> through(
+      Table of, TableRule.CounterRule.Through said, Map<String, Table> shapes) {
+    if (said == null || !shapes.containsKey(said.to())) {
+      return Optional.empty();
+    }
+    Table to = shapes.get(said.to());
+    Optional<Integer> column = of.position(said.column());
+    Optional<Condition> where = Condition.of(to, said.where());
+    return column.isPresent() && where.isPresent() && to.key().size() == 1
+        ? Optional.of(new Counter.Through(column.get(), said.to(), where.get().patterns()))
+        : Optional.empty();
+  }
+
+  private static List<Clear> clears(Table table, TableRule rule) {
+    List<Clear> clears = new ArrayList<>();
+    for (TableRule.ClearRule said : rule.clear()) {
+      Optional<Condition> when = Condition.of(table, said.when());
+      Optional<Integer> column = table.position(said.column());
+      if (when.isPresent() && column.isPresent() && table.hasKey()) {
+        clears.add(new Clear(when.get(), column.get(), said.after()));
+      }
+    }
+    return clears;
+  }
+
+  private static Map<Integer, Set<String>> stays(Table table, TableRule rule) {
     return rule.stays().entrySet().stream()
         .filter(entry -> table.position(entry.getKey()).isPresent())
         .collect(

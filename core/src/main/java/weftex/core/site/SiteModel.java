@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import weftex.core.yaml.Nearest;
 import weftex.core.yaml.StrictYaml;
 import weftex.core.yaml.YamlProblem;
 
@@ -18,13 +19,22 @@ import weftex.core.yaml.YamlProblem;
  * it.
  *
  * @param model its name
+ * @param parent the built-in model that it adds to; empty for none
  * @param tables rules by the table's name without prefix
  * @param address where a copy keeps its own base address; null if the model does not say
+ * @param people which table holds the people of a copy; null if the model does not say
  * @param markup where numbers of rows stand in running text, in every column that says {@code
  *     markup: true}
+ * @param steps what is left for a person after an apply
  */
 public record SiteModel(
-    String model, AddressRule address, Map<String, TableRule> tables, List<PlaceRule> markup) {
+    String model,
+    @JsonProperty("extends") String parent,
+    AddressRule address,
+    PeopleRule people,
+    Map<String, TableRule> tables,
+    List<PlaceRule> markup,
+    List<StepRule> steps) {
 
   /**
    * The cell that holds a copy's own base address.
@@ -42,13 +52,42 @@ public record SiteModel(
     }
   }
 
+  /**
+   * The people of a copy.
+   *
+   * @param table without prefix
+   * @param knownBy columns of which one tells the same person on both copies, the surest first
+   */
+  public record PeopleRule(
+      @JsonProperty(required = true) String table,
+      @JsonProperty(required = true) List<String> knownBy) {
+    public PeopleRule {
+      knownBy = List.copyOf(knownBy);
+    }
+  }
+
+  /**
+   * What is left for a person after an apply.
+   *
+   * @param say the step, as a sentence
+   * @param after tables of which one must have been written to; any if none is named
+   */
+  public record StepRule(@JsonProperty(required = true) String say, List<String> after) {
+    public StepRule {
+      after = after == null ? List.of() : List.copyOf(after);
+    }
+  }
+
   /** The model that adds nothing to the schema. */
-  public static final SiteModel PLAIN = new SiteModel("plain", null, Map.of(), List.of());
+  public static final SiteModel PLAIN =
+      new SiteModel("plain", null, null, null, Map.of(), List.of(), List.of());
 
   public SiteModel {
     if (model == null || model.isBlank()) {
       throw new IllegalArgumentException("a site model needs a name: 'model: …'");
     }
+    parent = parent == null ? "" : parent;
+    steps = steps == null ? List.of() : List.copyOf(steps);
     tables = tables == null ? Map.of() : Map.copyOf(tables);
     markup = markup == null ? List.of() : List.copyOf(markup);
   }
@@ -61,7 +100,44 @@ public record SiteModel(
   public SiteModel withStays(Map<String, Map<String, List<String>>> more) {
     Map<String, TableRule> extended = new HashMap<>(tables);
     more.forEach((table, stays) -> extended.put(table, rule(table).withStays(stays)));
-    return new SiteModel(model, address, extended, markup);
+    return new SiteModel(model, parent, address, people, extended, markup, steps);
+  }
+
+  /** This model with what another says, too; where both say one thing, the other's counts. */
+  public SiteModel extendedBy(SiteModel more) {
+    Map<String, TableRule> all = new HashMap<>(tables);
+    more.tables.forEach((table, rule) -> all.merge(table, rule, TableRule::extending));
+    return new SiteModel(
+        more.model,
+        more.parent,
+        more.address == null ? address : more.address,
+        more.people == null ? people : more.people,
+        all,
+        Stream.concat(markup.stream(), more.markup.stream()).distinct().toList(),
+        Stream.concat(steps.stream(), more.steps.stream()).distinct().toList());
+  }
+
+  /**
+   * This model on top of the built-in one that it extends, if it does.
+   *
+   * @throws YamlProblem if there is no such model
+   */
+  public SiteModel withParent() throws YamlProblem {
+    if (parent.isEmpty()) {
+      return this;
+    }
+    if (!builtIn().contains(parent)) {
+      throw new YamlProblem(
+          0,
+          "it extends the model '" + parent + "', which is not built in",
+          Nearest.to(parent, builtIn()).orElse(""));
+    }
+    return readBuiltIn(parent).extendedBy(this);
+  }
+
+  /** Which table holds the people of a copy. */
+  public Optional<PeopleRule> ownPeople() {
+    return Optional.ofNullable(people);
   }
 
   /** Where a copy keeps its own base address. */
@@ -71,7 +147,7 @@ public record SiteModel(
 
   /** Reads a model file's text. */
   public static SiteModel read(String yaml) throws YamlProblem {
-    return StrictYaml.read(yaml, SiteModel.class);
+    return StrictYaml.read(yaml, SiteModel.class).withParent();
   }
 
   /** The names of the models that come with the program, {@code plain} aside. */
@@ -91,76 +167,5 @@ public record SiteModel(
   /** The rule for a table; an empty one if the model does not name it. */
   public TableRule rule(String table) {
     return tables.getOrDefault(table, TableRule.NONE);
-  }
-
-  /**
-   * What a model says of a table.
-   *
-   * @param role whose its rows are
-   * @param number the column that numbers the rows, where the schema does not show it; empty if
-   *     none
-   * @param identity columns by which two rows are the same thing whatever their number
-   * @param references columns that hold the number of a row elsewhere
-   * @param stays rows that belong to their copy and never travel: column to patterns
-   * @param inside what is inside the values of a column
-   * @param item how a person calls a row; null if the table's rows have no name of their own
-   * @param partOf the column that refers to the row of another table that these rows are a part of
-   * @param word what such a part is called, such as {@code detail}
-   * @param permanent columns that identify a row for the outside world: left alone where the target
-   *     has the row
-   */
-  public record TableRule(
-      Role role,
-      String number,
-      List<String> identity,
-      Map<String, ReferenceRule> references,
-      Map<String, List<String>> stays,
-      Map<String, List<InsideRule>> inside,
-      List<String> permanent,
-      ItemRule item,
-      String partOf,
-      String word) {
-
-    static final TableRule NONE =
-        new TableRule(null, null, null, null, null, null, null, null, null, null);
-
-    public TableRule {
-      role = role == null ? Role.CONTENT : role;
-      number = number == null ? "" : number;
-      identity = identity == null ? List.of() : List.copyOf(identity);
-      references = references == null ? Map.of() : Map.copyOf(references);
-      stays = stays == null ? Map.of() : Map.copyOf(stays);
-      inside = inside == null ? Map.of() : Map.copyOf(inside);
-      permanent = permanent == null ? List.of() : List.copyOf(permanent);
-      partOf = partOf == null ? "" : partOf;
-      word = word == null ? "" : word;
-    }
-
-    private TableRule withStays(Map<String, List<String>> more) {
-      Map<String, List<String>> all = new HashMap<>(stays);
-      more.forEach(
-          (column, patterns) ->
-              all.merge(
-                  column,
-                  patterns,
-                  (one, other) -> Stream.concat(one.stream(), other.stream()).toList()));
-      return new TableRule(
-          role, number, identity, references, all, inside, permanent, item, partOf, word);
-    }
-  }
-
-  /**
-   * A reference that the schema does not declare.
-   *
-   * @param to the table referred to, without prefix
-   * @param column the column there; empty for its key
-   * @param unset the value that refers to nothing, such as {@code 0}; empty if only NULL does
-   */
-  public record ReferenceRule(
-      @JsonProperty(required = true) String to, String column, String unset) {
-    public ReferenceRule {
-      column = column == null ? "" : column;
-      unset = unset == null ? "" : unset;
-    }
   }
 }

@@ -15,6 +15,7 @@ import weftex.core.value.Format;
  * @param table its shape
  * @param role whose its rows are
  * @param identity positions of the columns by which numbered rows are the same thing; empty if none
+ * @param unidentified tells rows that have no identity all the same
  * @param references what its columns refer to
  * @param stays positions of columns whose listed patterns mark a row that never travels
  * @param inside what is inside the values of its columns
@@ -22,18 +23,32 @@ import weftex.core.value.Format;
  * @param item how a person calls its rows
  * @param partOf the reference to the row that its rows are a part of
  * @param word what such a part is called
+ * @param columns rules of columns that are not merged like others
+ * @param rows rows that are somebody else's; the first that holds counts
+ * @param counters columns that are recounted, never carried
+ * @param secret positions of columns that never travel unless asked for
+ * @param clears values that are made empty after an apply
  */
 public record TableModel(
     Table table,
     Role role,
     List<Integer> identity,
+    List<Condition> unidentified,
     List<Reference> references,
     Map<Integer, Set<String>> stays,
     List<Inside> inside,
     Set<Integer> permanent,
     Optional<ItemNaming> item,
     Optional<Reference> partOf,
-    String word) {
+    String word,
+    Map<Integer, ColumnRule> columns,
+    List<Rows> rows,
+    List<Counter> counters,
+    Set<Integer> secret,
+    List<Clear> clears) {
+
+  /** Rows and whose they are. */
+  public record Rows(Condition when, Role role) {}
 
   public TableModel {
     identity = List.copyOf(identity);
@@ -41,15 +56,66 @@ public record TableModel(
     stays = Map.copyOf(stays);
     inside = List.copyOf(inside);
     permanent = Set.copyOf(permanent);
+    unidentified = List.copyOf(unidentified);
+    columns = Map.copyOf(columns);
+    rows = List.copyOf(rows);
+    counters = List.copyOf(counters);
+    secret = Set.copyOf(secret);
+    clears = List.copyOf(clears);
   }
 
-  /** Positions that no merge changes: the row's own number, and what is permanent. */
-  public Set<Integer> leftAlone() {
-    if (!table.isNumbered()) {
-      return permanent;
+  /** Whose a row with these values is, as far as the row itself says. */
+  public Role role(List<Value> row) {
+    return rows.stream()
+        .filter(rule -> rule.when().holdsFor(row))
+        .map(Rows::role)
+        .findFirst()
+        .orElse(role);
+  }
+
+  /** Whether two states of a row differ only in what nobody meant to change. */
+  public boolean meanTheSame(List<Value> one, List<Value> other) {
+    for (int i = 0; i < one.size(); i++) {
+      if (!isOwn(i) && !columns.containsKey(i) && !one.get(i).equals(other.get(i))) {
+        return false;
+      }
     }
+    return true;
+  }
+
+  /** Whether any of its rows may be somebody else's than content. */
+  public boolean isMixed() {
+    return rows.stream().anyMatch(rule -> rule.role() != role);
+  }
+
+  /** Whether a row is known by its identity. */
+  public boolean isIdentified(List<Value> row) {
+    return !identity.isEmpty()
+        && identity.stream().noneMatch(i -> row.get(i).display().isEmpty())
+        && unidentified.stream().noneMatch(rule -> rule.holdsFor(row));
+  }
+
+  /**
+   * Whether a column is one that every copy has for itself, so that it is neither merged nor
+   * compared.
+   */
+  public boolean isOwn(int column) {
+    return columns.get(column) == ColumnRule.IGNORED
+        || counters.stream().anyMatch(counter -> counter.column() == column);
+  }
+
+  /**
+   * Positions that no merge changes: the row's own number, what is permanent, secret, counted or a
+   * copy's own.
+   */
+  public Set<Integer> leftAlone() {
     Set<Integer> positions = new HashSet<>(permanent);
-    positions.add(table.number());
+    positions.addAll(secret);
+    for (int i = 0; i < table.columns().size(); i++) {
+      if (i == table.number() || isOwn(i)) {
+        positions.add(i);
+      }
+    }
     return positions;
   }
 
@@ -70,6 +136,10 @@ public record TableModel(
 
   /** Whether a row with these values belongs to its copy and never travels. */
   public boolean stays(List<Value> values) {
+    return clears.stream().anyMatch(clear -> clear.rows().holdsFor(values)) || isListed(values);
+  }
+
+  private boolean isListed(List<Value> values) {
     return stays.entrySet().stream()
         .anyMatch(
             rule -> {

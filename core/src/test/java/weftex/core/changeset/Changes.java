@@ -59,6 +59,7 @@ final class Changes {
         Optional.empty(),
         false,
         offered,
+        Optional.empty(),
         needs,
         Map.of(),
         Optional.empty());

@@ -212,7 +212,9 @@ class PlannerTest {
     Sketch site = pages();
     site.source.row("pages", "3, winter, Winter, NULL").row("notes", "1, snow, 3");
     List<String> lines =
-        site.plan(new Selection(List.of("notes"), List.of(), List.of(), List.of())).stream()
+        site
+            .plan(new Selection(List.of("notes"), List.of(), List.of(), List.of(), List.of()))
+            .stream()
             .map(Sketch::line)
             .toList();
     assertThat(lines)

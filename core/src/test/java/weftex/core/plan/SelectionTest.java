@@ -44,7 +44,7 @@ class SelectionTest {
         .row("pages", "3, three, Three, NULL")
         .row("notes", "1, snow, 9");
     Selection selection =
-        new Selection(List.of(), List.of(), Selection.RowFilter.parse(rows), List.of());
+        new Selection(List.of(), List.of(), List.of(), Selection.RowFilter.parse(rows), List.of());
     assertThat(site.plan(selection).stream().map(change -> change.keyText()))
         .containsExactly(keys.isEmpty() ? new String[0] : keys.split(" "));
   }
@@ -54,7 +54,9 @@ class SelectionTest {
     Sketch site = new Sketch(Sketch.PAGES, Sketch.NOTES).everywhere("pages", "9, nine, Nine, NULL");
     site.source.row("pages", "1, one, One, NULL").row("notes", "1, snow, 9");
     assertThat(
-            site.plan(new Selection(List.of(), List.of("not*"), List.of(), List.of())).stream()
+            site
+                .plan(new Selection(List.of(), List.of("not*"), List.of(), List.of(), List.of()))
+                .stream()
                 .map(c -> c.table()))
         .containsExactly("pages");
   }

@@ -56,6 +56,7 @@ final class Sketch {
 
   private final List<Table> tables;
   private final SiteModel model;
+  final Map<String, String> people = new TreeMap<>();
   final Copy base = new Copy();
   final Copy source = new Copy();
   final Copy target = new Copy();
@@ -211,7 +212,7 @@ final class Sketch {
             new Comparison.Sides(base, source, target),
             new MemoryLog(),
             n -> {});
-    return (new Planner(comparison, site, source, target, Set.of("skerrow.example"))
+    return (new Planner(comparison, site, source, target, Set.of("skerrow.example"), people)
         .choose(selection));
   }
 
@@ -221,7 +222,7 @@ final class Sketch {
         Comparison.twoWay(
             List.copyOf(site.tables()), source, target, RowMapping.NONE, new MemoryLog(), n -> {});
     return changes(
-        new Planner(comparison, site, source, target, Set.of("skerrow.example"))
+        new Planner(comparison, site, source, target, Set.of("skerrow.example"), people)
             .choose(Selection.CONTENT));
   }
 

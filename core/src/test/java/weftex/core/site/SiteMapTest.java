@@ -84,7 +84,7 @@ class SiteMapTest {
     assertThat(pages.references().get(0).isUnset(List.of(Value.whole(0)))).isTrue();
     assertThat(pages.references().get(0).isUnset(List.of(Value.whole(4)))).isFalse();
     assertThat(pages.stays(List.of(Value.whole(1), Value.text("home"), Value.whole(0)))).isTrue();
-    assertThat(model.rule("visits").role()).isEqualTo(Role.NOISE);
+    assertThat(model.rule("visits").roleOrContent()).isEqualTo(Role.NOISE);
   }
 
   @Test

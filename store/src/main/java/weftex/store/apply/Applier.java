@@ -9,6 +9,7 @@ import java.util.function.LongConsumer;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.Review;
 import weftex.core.row.RowName;
+import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
@@ -40,6 +41,7 @@ public final class Applier {
    * Applies.
    *
    * @param site the site that the change set must be for
+   * @param means what the target's tables mean: which counters and caches follow from the changes
    * @param evenIfNoRollback whether tables are written whose engine can't roll back
    * @param progress is told how many changes have been passed over, three times as many as there
    *     are in all
@@ -49,6 +51,7 @@ public final class Applier {
       ReviewedFile reviewed,
       String site,
       Copy target,
+      SiteMap means,
       boolean evenIfNoRollback,
       LongConsumer progress)
       throws Refusal, IOException {
@@ -72,7 +75,7 @@ public final class Applier {
       if (last.isPresent() && last.get().kind().equals("apply")) {
         return new ApplyOutcome.AlreadyApplied(last.get());
       }
-      return run(transaction, tables, receipt, reviewed, target, progress);
+      return run(transaction, tables, means, receipt, reviewed, target, progress);
     } catch (SQLException e) {
       receipts.discard(receipt.id());
       throw honest(
@@ -107,6 +110,7 @@ public final class Applier {
   private ApplyOutcome run(
       WriteTransaction transaction,
       TargetTables tables,
+      SiteMap means,
       Receipt receipt,
       ReviewedFile reviewed,
       Copy target,
@@ -136,8 +140,9 @@ public final class Applier {
             progress.accept(done[0] += chunk.size());
           });
       changes.finish();
+      AfterEffects effects = new AfterEffects(transaction, tables, means);
       Verification verification =
-          new Verification(transaction, tables, numbers, writer, target.name());
+          new Verification(effects, transaction, tables, numbers, writer, target.name());
       try (verification) {
         pass.run(
             chunk -> {
@@ -146,6 +151,10 @@ public final class Applier {
             });
         verification.finish();
       }
+      List<Effect> followed = effects.settle();
+      List<String> steps = means.steps(effects.written());
+      writer.effects(followed);
+      writer.steps(steps);
       transaction
           .ledger()
           .write(new Ledger.Entry(receipt.id(), receipt.changeSet(), "apply", receipt.at()));
@@ -164,7 +173,9 @@ public final class Applier {
           verification.updates(),
           verification.removes(),
           numbers.renumbered(),
-          verification.altered());
+          verification.altered(),
+          followed,
+          steps);
     } catch (SQLException e) {
       if (keep) {
         throw unknown(target, e);

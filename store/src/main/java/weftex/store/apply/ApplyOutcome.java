@@ -14,6 +14,8 @@ public sealed interface ApplyOutcome {
    *
    * @param receipt the receipt's id
    * @param renumbered added rows that did not get their own number, with the one they got
+   * @param effects counters that were recounted and caches that were made empty
+   * @param steps what is left for a person
    * @param altered rows in which the server itself set other columns, for instance by a trigger
    */
   record Applied(
@@ -22,7 +24,9 @@ public sealed interface ApplyOutcome {
       long updates,
       long removes,
       Map<RowName, BigInteger> renumbered,
-      List<Drift> altered)
+      List<Drift> altered,
+      List<Effect> effects,
+      List<String> steps)
       implements ApplyOutcome {}
 
   /** This change set was applied before, and nothing was done. */

@@ -26,6 +26,7 @@ final class ReceiptRows implements AutoCloseable {
   private final FileChannel channel;
   private final List<Place> after = new ArrayList<>();
   private final Map<Integer, Place> before = new HashMap<>();
+  private final List<Place> effects = new ArrayList<>();
 
   private record Place(long at, int length) {}
 
@@ -55,6 +56,8 @@ final class ReceiptRows implements AutoCloseable {
           before.put(JsonLines.parse(line).get("before").get("change").asInt(), place);
         } else if (begins(line, "{\"after\"")) {
           after.add(place);
+        } else if (begins(line, "{\"effect\"")) {
+          effects.add(place);
         }
         at += line.length + 1L;
       }
@@ -86,6 +89,23 @@ final class ReceiptRows implements AutoCloseable {
         JsonValues.readMap(row.get("key")),
         was == null ? Map.of() : JsonValues.readMap(read(was).get("before").get("values")),
         JsonValues.readMap(row.get("values")));
+  }
+
+  /** The values that followed from the changes. */
+  List<Effect> effects() throws IOException {
+    List<Effect> read = new ArrayList<>();
+    for (Place place : effects) {
+      JsonNode effect = read(place).get("effect");
+      String column = effect.get("column").asText();
+      read.add(
+          new Effect(
+              effect.get("table").asText(),
+              JsonValues.readMap(effect.get("key")),
+              column,
+              JsonValues.readMap(effect.get("before")).get(column),
+              JsonValues.readMap(effect.get("after")).get(column)));
+    }
+    return read;
   }
 
   private JsonNode read(Place place) throws IOException {

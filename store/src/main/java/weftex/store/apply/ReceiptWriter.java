@@ -7,6 +7,7 @@ import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.changeset.Action;
@@ -105,6 +106,39 @@ final class ReceiptWriter implements AutoCloseable {
                 json.writeStringField("new", fresh.get().toString());
               }
               json.writeEndObject();
+            }));
+  }
+
+  /** Writes values that followed from the changes. */
+  void effects(List<Effect> effects) throws IOException {
+    for (Effect effect : effects) {
+      out.write(
+          JsonLines.line(
+              json -> {
+                json.writeObjectFieldStart("effect");
+                json.writeStringField("table", effect.table());
+                JsonValues.write(json, "key", effect.key());
+                json.writeStringField("column", effect.column());
+                JsonValues.write(json, "before", Map.of(effect.column(), effect.before()));
+                JsonValues.write(json, "after", Map.of(effect.column(), effect.after()));
+                json.writeEndObject();
+              }));
+    }
+  }
+
+  /** Writes what is left for a person. */
+  void steps(List<String> steps) throws IOException {
+    if (steps.isEmpty()) {
+      return;
+    }
+    out.write(
+        JsonLines.line(
+            json -> {
+              json.writeArrayFieldStart("steps");
+              for (String step : steps) {
+                json.writeString(step);
+              }
+              json.writeEndArray();
             }));
   }
 

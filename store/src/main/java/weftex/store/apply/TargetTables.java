@@ -148,6 +148,11 @@ final class TargetTables {
         : target.catalog().find(name).map(t -> WriteTable.of(t, t.table()));
   }
 
+  /** Whether what is written to a table can be taken back if something fails. */
+  boolean canRollBack(String name) {
+    return target.catalog().find(name).map(CatalogTable::transactional).orElse(false);
+  }
+
   /** The names of tables of the change set whose engine can't roll back. */
   static List<String> notTransactional(Catalog catalog, ChangeSetHeader header) {
     return header.tables().stream()

@@ -18,6 +18,7 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Reference;
 import weftex.core.site.SiteMap;
+import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.copy.WriteTable;
 import weftex.store.copy.WriteTransaction;
@@ -124,24 +125,24 @@ final class UndoPass {
       case ADD -> {
         if (!there) {
           skipped.set(index);
-        } else if (!isAs(row.after(), now)) {
+        } else if (!isAs(row, row.after(), now)) {
           leave(index, row, "was edited on " + copy + " since");
         } else {
           keepWithItsParent(index, row);
         }
       }
       case UPDATE -> {
-        if (there && isAs(row.before(), now)) {
+        if (there && isAs(row, row.before(), now)) {
           skipped.set(index);
         } else if (!there) {
           skipped.set(index);
           leftAlone.add(drift(row, "was removed on " + copy + " since"));
-        } else if (!isAs(row.after(), now)) {
+        } else if (!isAs(row, row.after(), now)) {
           leave(index, row, "was edited on " + copy + " since");
         }
       }
       case REMOVE -> {
-        if (there && isAs(row.before(), now)) {
+        if (there && isAs(row, row.before(), now)) {
           skipped.set(index);
         } else if (there) {
           skipped.set(index);
@@ -181,8 +182,16 @@ final class UndoPass {
     }
   }
 
-  private static boolean isAs(Map<String, Value> recorded, Map<String, Value> now) {
+  /** Whether a row is as it was recorded, but for what the site counts in it by itself. */
+  private boolean isAs(
+      ReceiptRows.Touched row, Map<String, Value> recorded, Map<String, Value> now) {
+    Optional<TableModel> model = site.find(row.table());
     return recorded.entrySet().stream()
+        .filter(
+            entry ->
+                model
+                    .flatMap(m -> m.table().position(entry.getKey()).map(i -> !m.isOwn(i)))
+                    .orElse(true))
         .allMatch(entry -> entry.getValue().matches(now.getOrDefault(entry.getKey(), Value.NULL)));
   }
 
@@ -296,7 +305,8 @@ final class UndoPass {
   }
 
   /** Reads everything again, and writes the undo's own receipt. */
-  void verify(ReceiptWriter receipt) throws SQLException, Refusal, IOException {
+  void verify(ReceiptWriter receipt, AfterEffects effects)
+      throws SQLException, Refusal, IOException {
     each(
         true,
         (index, row, now) -> {
@@ -317,6 +327,11 @@ final class UndoPass {
                     + ". Everything was rolled back; nothing was changed.",
                 "See what the table's triggers and types do to it.");
           }
+          effects.wrote(
+              row.table(),
+              inverse(row.action()),
+              row.after(),
+              row.action() == Action.ADD ? Map.of() : row.before());
           receipt.after(
               row.change(),
               inverse(row.action()),
@@ -329,7 +344,7 @@ final class UndoPass {
 
   private boolean isRestored(ReceiptRows.Touched row, Map<String, Value> now) {
     if (row.action() == Action.REMOVE || !alsoChanged) {
-      return isAs(row.before(), now);
+      return isAs(row, row.before(), now);
     }
     return row.before().entrySet().stream()
         .filter(entry -> !entry.getValue().equals(row.after().get(entry.getKey())))

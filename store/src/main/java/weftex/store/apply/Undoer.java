@@ -64,10 +64,13 @@ public final class Undoer {
           new UndoPass(transaction, tables, site, rows, alsoChanged, target.name(), progress);
       pass.look();
       pass.write();
-      pass.verify(writer);
+      AfterEffects effects = new AfterEffects(transaction, tables, site);
+      pass.verify(writer, effects);
       if (pass.touched() == 0) {
         return pass.outcome("");
       }
+      effects.takeBack(rows.effects());
+      writer.effects(effects.settle());
       transaction
           .ledger()
           .write(new Ledger.Entry(receipt.id(), receipt.changeSet(), "undo", receipt.at()));

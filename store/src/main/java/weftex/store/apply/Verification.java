@@ -27,6 +27,7 @@ import weftex.store.copy.WriteTransaction;
 final class Verification implements AutoCloseable {
   private static final int LISTED = 100;
 
+  private final AfterEffects effects;
   private final WriteTransaction transaction;
   private final TargetTables tables;
   private final Numbers numbers;
@@ -39,11 +40,13 @@ final class Verification implements AutoCloseable {
   private long removes;
 
   Verification(
+      AfterEffects effects,
       WriteTransaction transaction,
       TargetTables tables,
       Numbers numbers,
       ReceiptWriter receipt,
       String copy) {
+    this.effects = effects;
     this.transaction = transaction;
     this.tables = tables;
     this.numbers = numbers;
@@ -109,13 +112,11 @@ final class Verification implements AutoCloseable {
 
   private void checkUnkeyed(Table table, RowChange change) throws IOException {
     count(change.action());
+    Map<String, Value> after =
+        change.action() == Action.ADD ? numbers.resolve(table, change.after()) : Map.of();
+    effects.wrote(change.table(), change.action(), change.before(), after);
     receipt.after(
-        change.id(),
-        change.action(),
-        change.table(),
-        change.key(),
-        change.action() == Action.ADD ? numbers.resolve(table, change.after()) : Map.of(),
-        change.fresh());
+        change.id(), change.action(), change.table(), change.key(), after, change.fresh());
   }
 
   /** Waits until every row has been compared and is in the receipt. */
@@ -157,6 +158,7 @@ final class Verification implements AutoCloseable {
       if (now.isPresent()) {
         throw wrong(change, "the row is still there");
       }
+      effects.wrote(change.table(), change.action(), change.before(), Map.of());
       receipt.after(change.id(), change.action(), change.table(), named, Map.of(), change.fresh());
       return;
     }
@@ -165,6 +167,7 @@ final class Verification implements AutoCloseable {
     }
     Map<String, Value> whole = inOrder(table, change, now.get());
     whole.putAll(compare(table, change, whole));
+    effects.wrote(change.table(), change.action(), change.before(), whole);
     receipt.after(
         change.id(),
         change.action(),

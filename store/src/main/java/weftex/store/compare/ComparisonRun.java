@@ -2,6 +2,7 @@ package weftex.store.compare;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.LongConsumer;
@@ -37,12 +38,14 @@ public final class ComparisonRun implements AutoCloseable {
   private final AddressBook addresses;
   private final MappedRows mapped;
   private final List<String> noise;
+  private final Map<String, String> people;
 
   /**
    * What is compared.
    *
    * @param base empty for a two-way comparison
    * @param addresses by what the copies know themselves
+   * @param people who on the target is the same person as somebody on the source
    * @param named tables that are asked for by name, and so compared even if they are noise
    */
   public record Request(
@@ -51,6 +54,7 @@ public final class ComparisonRun implements AutoCloseable {
       Optional<Capture> base,
       SiteModel model,
       AddressBook addresses,
+      Map<String, String> people,
       Set<String> named) {}
 
   /**
@@ -65,6 +69,7 @@ public final class ComparisonRun implements AutoCloseable {
     this.source = request.source();
     this.target = request.target();
     this.base = request.base();
+    this.people = request.people();
     this.log = log;
     Pairing whole = Pairing.of(source, target);
     this.pairing = base.isPresent() ? whole.within(base.get()::columns) : whole;
@@ -78,7 +83,7 @@ public final class ComparisonRun implements AutoCloseable {
     this.noise =
         whole.shared().stream()
             .map(SharedTable::name)
-            .filter(name -> request.model().rule(name).role() == Role.NOISE)
+            .filter(name -> request.model().rule(name).roleOrContent() == Role.NOISE)
             .filter(name -> !request.named().contains(name))
             .toList();
     List<TableModel> compared =
@@ -112,7 +117,7 @@ public final class ComparisonRun implements AutoCloseable {
 
   /** Matches and classifies the differences. */
   public Planner planner() throws IOException {
-    return new Planner(comparison, site, sourceState, targetState, addresses.hosts());
+    return new Planner(comparison, site, sourceState, targetState, addresses.hosts(), people);
   }
 
   public SiteMap site() {

@@ -48,6 +48,11 @@ public final class WriteTransaction implements AutoCloseable {
     return ledger;
   }
 
+  /** Reads what follows from rows, in this very transaction. */
+  public DerivedValues derived() {
+    return new DerivedValues(connection, dialect);
+  }
+
   /**
    * Locks rows and reads them.
    *

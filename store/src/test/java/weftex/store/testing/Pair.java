@@ -11,6 +11,7 @@ import java.sql.Statement;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import weftex.core.address.AddressBook;
@@ -171,6 +172,7 @@ public final class Pair {
             Optional.of(Capture.open(state.base(), "test")),
             model,
             addresses,
+            Map.of(),
             Set.of()),
         new DifferenceFile(state.temporary("differences")),
         rows -> {});
@@ -245,8 +247,13 @@ public final class Pair {
 
   /** Applies. */
   public ApplyOutcome apply(Path file) throws Refusal, IOException {
+    Copy target = Copy.reach(live);
     return new Applier(receipts(), new CommitGate(), "test", "test")
-        .apply(ReviewedFile.read(file), "test", Copy.reach(live), false, done -> {});
+        .apply(ReviewedFile.read(file), "test", target, means(target), false, done -> {});
+  }
+
+  private SiteMap means(Copy target) {
+    return SiteMap.resolve(model, target.catalog().all().stream().map(t -> t.table()).toList());
   }
 
   /** Undoes the last apply. */
@@ -257,10 +264,8 @@ public final class Pair {
             .reduce((a, b) -> b)
             .orElseThrow();
     Copy target = Copy.reach(live);
-    SiteMap site =
-        SiteMap.resolve(model, target.catalog().all().stream().map(t -> t.table()).toList());
     return new Undoer(receipts(), new CommitGate(), "test", "test")
-        .undo(last, target, site, alsoChanged, done -> {});
+        .undo(last, target, means(target), alsoChanged, done -> {});
   }
 
   public Receipts receipts() {

@@ -1,0 +1,50 @@
+package weftex.cli.render;
+
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import weftex.cli.command.RolesReport;
+
+/** Prints what stays out because of whose it is, and what goes along all the same. */
+public final class RolesText {
+  private RolesText() {}
+
+  /** Prints what there is to say; nothing if there is nothing. */
+  public static void print(Page page, RolesReport roles, String into) {
+    Map<String, List<RolesReport.Left>> byOwner = new TreeMap<>();
+    for (RolesReport.Left left : roles.leftOut()) {
+      byOwner.merge(
+          left.whose(),
+          List.of(left),
+          (one, other) -> java.util.stream.Stream.concat(one.stream(), other.stream()).toList());
+    }
+    byOwner.forEach(
+        (whose, left) ->
+            page.line(
+                "Left out as "
+                    + whose
+                    + ": "
+                    + String.join("; ", left.stream().map(l -> rows(l.kind(), l.rows())).toList())
+                    + page.faint(
+                        " ('--with "
+                            + (whose.equals("noise") ? "noise" : left.get(0).kind())
+                            + "' brings them)")));
+    if (!roles.brought().isEmpty()) {
+      page.line(
+          page.alert("Careful:")
+              + " this brings what belongs to "
+              + into
+              + " itself: "
+              + String.join(
+                  "; ",
+                  roles.brought().entrySet().stream()
+                      .map(entry -> rows(entry.getKey(), entry.getValue()))
+                      .toList())
+              + ".");
+    }
+  }
+
+  private static String rows(String kind, long rows) {
+    return kind + ", " + rows + (rows == 1 ? " row" : " rows");
+  }
+}

@@ -1,0 +1,242 @@
+package weftex.store.apply;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import weftex.core.changeset.Action;
+import weftex.core.row.Column;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.row.ValueKind;
+import weftex.core.site.Clear;
+import weftex.core.site.Counter;
+import weftex.core.site.SiteMap;
+import weftex.core.site.TableModel;
+import weftex.store.Refusal;
+import weftex.store.copy.WriteTable;
+import weftex.store.copy.WriteTransaction;
+
+/**
+ * What follows from written rows, in the same transaction: counters of the rows that are concerned
+ * are recounted, and caches that the site makes anew are made empty. Memory grows with the written
+ * rows.
+ */
+final class AfterEffects {
+  private static final int AT_ONCE = 200;
+
+  private final WriteTransaction transaction;
+  private final TargetTables tables;
+  private final SiteMap site;
+  private final List<Counting> countings = new ArrayList<>();
+  private final Set<String> written = new LinkedHashSet<>();
+  private final Set<List<Object>> settled = new HashSet<>();
+  private final List<Effect> effects = new ArrayList<>();
+
+  /** A counter, and the rows in which it may be off now. */
+  private record Counting(
+      TableModel model, Counter counter, Set<Value> owners, Set<Value> throughs) {}
+
+  AfterEffects(WriteTransaction transaction, TargetTables tables, SiteMap site) {
+    this.transaction = transaction;
+    this.tables = tables;
+    this.site = site;
+    for (TableModel model : site.tables()) {
+      for (Counter counter : model.counters()) {
+        countings.add(new Counting(model, counter, new LinkedHashSet<>(), new LinkedHashSet<>()));
+      }
+    }
+  }
+
+  /**
+   * Notes a row that was written.
+   *
+   * @param before its values before, by column; empty for an added row
+   * @param after its values after; empty for a removed row
+   */
+  void wrote(String table, Action action, Map<String, Value> before, Map<String, Value> after) {
+    written.add(table);
+    for (Counting counting : countings) {
+      Counter counter = counting.counter();
+      if (counter.of().equals(table)) {
+        String by = name(table, counter.by());
+        note(counting.owners(), before.get(by));
+        note(counting.owners(), after.get(by));
+      }
+      if (counting.model().table().name().equals(table) && action == Action.ADD) {
+        note(counting.owners(), after.get(name(table, counting.model().table().key().get(0))));
+      }
+      if (counter.through().map(way -> way.to().equals(table)).orElse(false)) {
+        Table shape = site.table(table).table();
+        boolean moved =
+            counter.through().get().where().keySet().stream()
+                .map(position -> name(table, position))
+                .anyMatch(
+                    column ->
+                        action != Action.UPDATE
+                            || after.containsKey(column)
+                                && !after.get(column).equals(before.get(column)));
+        if (moved) {
+          String key = name(table, shape.key().get(0));
+          note(counting.throughs(), after.getOrDefault(key, before.get(key)));
+        }
+      }
+    }
+  }
+
+  private static void note(Set<Value> keys, Value key) {
+    if (key != null && !key.isNull()) {
+      keys.add(key);
+    }
+  }
+
+  private String name(String table, int position) {
+    return site.table(table).table().columns().get(position).name();
+  }
+
+  /**
+   * Takes effects of an earlier apply back, where nobody has touched the value since. What is taken
+   * back is not worked out again.
+   */
+  void takeBack(List<Effect> earlier) throws SQLException, Refusal {
+    for (Effect effect : earlier) {
+      Optional<WriteTable> table = table(effect.table());
+      Optional<TableModel> model = site.find(effect.table());
+      if (table.isEmpty() || model.isEmpty()) {
+        continue;
+      }
+      Table shape = table.get().table();
+      List<Value> key = shape.names(shape.key()).stream().map(effect.key()::get).toList();
+      Optional<Value> now = read(table.get(), effect.column(), List.of(key)).get(key);
+      if (now != null && now.isPresent() && effect.after().matches(now.get())) {
+        write(table.get(), key, effect.column(), now.get(), effect.before());
+      }
+    }
+    flush();
+  }
+
+  /** Works out what follows, and writes it. */
+  List<Effect> settle() throws SQLException, Refusal {
+    for (Counting counting : countings) {
+      recount(counting);
+    }
+    for (TableModel model : site.tables()) {
+      for (Clear clear : model.clears()) {
+        if (clear.after().isEmpty() || clear.after().stream().anyMatch(written::contains)) {
+          clear(model, clear);
+        }
+      }
+    }
+    flush();
+    return List.copyOf(effects);
+  }
+
+  private void recount(Counting counting) throws SQLException, Refusal {
+    Counter counter = counting.counter();
+    Optional<WriteTable> of = table(counter.of());
+    Optional<WriteTable> own = table(counting.model().table().name());
+    Optional<WriteTable> through = counter.through().flatMap(way -> table(way.to()));
+    if (of.isEmpty() || own.isEmpty() || through.isPresent() != counter.through().isPresent()) {
+      return;
+    }
+    for (List<Value> some : inParts(counting.throughs())) {
+      counting.owners().addAll(transaction.derived().owners(of.get(), counter, some));
+    }
+    Column column = counting.model().table().columns().get(counter.column());
+    for (List<Value> some : inParts(counting.owners())) {
+      Map<Value, Long> counts = transaction.derived().counts(of.get(), counter, through, some);
+      Map<List<Value>, Optional<Value>> now =
+          read(own.get(), column.name(), some.stream().map(List::of).toList());
+      for (Map.Entry<List<Value>, Optional<Value>> row : now.entrySet()) {
+        long count = counts.getOrDefault(row.getKey().get(0), 0L);
+        Value counted =
+            column.kind() == ValueKind.TEXT
+                ? Value.text(String.valueOf(count))
+                : Value.whole(count);
+        if (row.getValue().isPresent() && !counted.equals(row.getValue().get())) {
+          write(own.get(), row.getKey(), column.name(), row.getValue().get(), counted);
+        }
+      }
+    }
+  }
+
+  private void clear(TableModel model, Clear clear) throws SQLException, Refusal {
+    Optional<WriteTable> table = table(model.table().name());
+    if (table.isEmpty()) {
+      return;
+    }
+    String column = model.table().columns().get(clear.column()).name();
+    List<List<Value>> keys =
+        transaction.derived().filled(table.get(), clear.rows(), clear.column());
+    for (Map.Entry<List<Value>, Optional<Value>> row : read(table.get(), column, keys).entrySet()) {
+      if (row.getValue().isPresent()) {
+        write(table.get(), row.getKey(), column, row.getValue().get(), Value.text(""));
+      }
+    }
+  }
+
+  /** Writes a value, once for each place. */
+  private void write(WriteTable table, List<Value> key, String column, Value before, Value after)
+      throws SQLException {
+    Table shape = table.table();
+    if (!settled.add(List.of(shape.name(), key, column))) {
+      return;
+    }
+    transaction.update(table, key, Map.of(column, after));
+    Map<String, Value> named = new LinkedHashMap<>();
+    for (int i = 0; i < key.size(); i++) {
+      named.put(shape.columns().get(shape.key().get(i)).name(), key.get(i));
+    }
+    effects.add(new Effect(shape.name(), named, column, before, after));
+  }
+
+  private void flush() throws SQLException, Refusal {
+    Optional<String> refused = transaction.flush();
+    if (refused.isPresent()) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "A counter or cache could not be written: "
+              + refused.get()
+              + ". Everything was rolled back; nothing was changed.",
+          "See the site model's 'counters' and 'clear'.");
+    }
+  }
+
+  /** Locks rows and reads one column. */
+  private Map<List<Value>, Optional<Value>> read(
+      WriteTable table, String column, List<List<Value>> keys) throws SQLException {
+    WriteTable narrow = table.only(Set.of(column));
+    int position = narrow.table().position(column).orElseThrow();
+    Map<List<Value>, Optional<Value>> read = new LinkedHashMap<>();
+    for (int i = 0; i < keys.size(); i += AT_ONCE) {
+      transaction
+          .lock(narrow, keys.subList(i, Math.min(keys.size(), i + AT_ONCE)))
+          .forEach((key, values) -> read.put(key, Optional.of(values.get(position))));
+    }
+    return read;
+  }
+
+  /** A table that takes part; one that can't roll back is left alone. */
+  private Optional<WriteTable> table(String name) {
+    return tables.other(name).filter(table -> tables.canRollBack(name));
+  }
+
+  private static List<List<Value>> inParts(Set<Value> keys) {
+    List<Value> all = List.copyOf(keys);
+    List<List<Value>> parts = new ArrayList<>();
+    for (int i = 0; i < all.size(); i += AT_ONCE) {
+      parts.add(all.subList(i, Math.min(all.size(), i + AT_ONCE)));
+    }
+    return parts;
+  }
+
+  /** The tables of which rows were written. */
+  Set<String> written() {
+    return written;
+  }
+}
