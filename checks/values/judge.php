@@ -75,7 +75,7 @@ check('theme settings of both', [
 ], get_option('theme_mods_skerrow'));
 check('extensions of both', ['cache/cache.php', 'form/form.php', 'map/map.php', 'shop/shop.php'], get_option('active_plugins'));
 check('sticky', [number('page-' . ($count - 1), 'page')], get_option('sticky_posts'));
-check('numbers as keys', [$menu => [$menu]], get_option('skerrow_children'));
+check('numbers as keys', [$menu => [$menu]], get_option('skerrow_tree'));
 check('a widget', $pictures[5], get_option('widget_media_image')[2]['attachment_id']);
 check('live knows itself', 'https://skerrow.example', get_option('home'));
 echo "$checked values checked by the CMS, $wrong wrong\n";

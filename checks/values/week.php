@@ -70,5 +70,5 @@ $mods['header']['text'] = 'Sails in winter, too';
 update_option('theme_mods_skerrow', $mods);
 update_option('active_plugins', ['map/map.php', 'form/form.php', 'shop/shop.php']);
 update_option('sticky_posts', [$id]);
-update_option('skerrow_children', [$menu => [$menu]]);
+update_option('skerrow_tree', [$menu => [$menu]]);
 update_option('widget_media_image', [2 => ['attachment_id' => $pictures[5], 'width' => $pictures[5]], '_multiwidget' => 1]);

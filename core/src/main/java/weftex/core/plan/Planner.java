@@ -124,17 +124,17 @@ public final class Planner {
     planned.chosen = asked;
   }
 
-  /** Whose a row is; a row that became somebody else's is content. */
+  /** Whose a row is; one that came to be noise is still what it was. */
   private Role role(TableModel model, Sides sides) throws IOException {
     if (!sides.inSource()) {
       return owners.role(model, sides.base().values(), false);
     }
     Role role = owners.role(model, sides.rawSource(), true);
-    boolean same =
-        role == Role.CONTENT
-            || !sides.base().isPresent()
-            || role == owners.role(model, sides.base().values(), true);
-    return same ? role : Role.CONTENT;
+    if (role == Role.CONTENT || !sides.base().isPresent()) {
+      return role;
+    }
+    Role before = owners.role(model, sides.base().values(), true);
+    return before.compareTo(role) < 0 ? before : role;
   }
 
   private MovingValues moving() throws IOException {

@@ -8,7 +8,7 @@ define('DB_CHARSET', 'utf8mb4');
 define('DB_COLLATE', '');
 define('WP_HTTP_BLOCK_EXTERNAL', true);
 define('DISABLE_WP_CRON', true);
-define('WP_POST_REVISIONS', false);
+define('WP_POST_REVISIONS', getenv('CMS_REVISIONS') === '1');
 $table_prefix = 'skf_';
 if (!defined('ABSPATH')) {
     define('ABSPATH', __DIR__ . '/');
