@@ -11,12 +11,14 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Review;
+import weftex.core.plan.Selection;
 import weftex.store.Refusal;
 
 /**
  * Which changes a reviewer means: numbers and ranges ({@code 3,7-9}), one column of a change
  * ({@code 3.title}), {@code conflicts} (all that are open), {@code conflicts.title} (that column in
- * all of them), {@code offers}, or a table's name.
+ * all of them), {@code offers}, a table's name, or a thing with all that belongs to it ({@code
+ * page:Winter*}).
  */
 final class ChangeNumbers {
   private static final Pattern NUMBERS = Pattern.compile("(\\d{1,9})(?:-(\\d{1,9}))?(?:\\.(.+))?");
@@ -77,13 +79,16 @@ final class ChangeNumbers {
   private static List<Integer> byWord(
       String word, Review review, Optional<String> column, Answer answer) {
     Set<Integer> ids = new LinkedHashSet<>();
+    Selection.ItemFilter thing = Selection.ItemFilter.parse(word);
     for (int id : review.ids()) {
       boolean meant =
           word.equals("offers")
               ? review.standing(id) == Review.Standing.OFFERED
               : word.startsWith("conflicts")
                   ? review.standing(id) == Review.Standing.OPEN
-                  : review.table(id).equals(word);
+                  : word.contains(":")
+                      ? review.thing(id).map(thing::accepts).orElse(false)
+                      : review.table(id).equals(word);
       if (meant && review.refusal(id, column, answer).isEmpty()) {
         ids.add(id);
       }

@@ -71,7 +71,9 @@ public record ItemReport(
       Thing thing = things.computeIfAbsent(key, unused -> new Thing());
       thing.changes++;
       if (!item.part().isEmpty()) {
-        thing.parts.merge(item.part() + " " + done(change.action()), 1L, Long::sum);
+        int quote = item.part().indexOf(" '");
+        String part = quote < 0 ? item.part() : item.part().substring(0, quote);
+        thing.parts.merge(part + " " + done(change.action()), 1L, Long::sum);
       } else {
         thing.action = change.action();
         if (change.action() == Action.UPDATE) {

@@ -46,10 +46,14 @@ public final class ItemText {
     page.line("  " + item.kind() + name + " · " + String.join(", ", words) + conflicts);
   }
 
+  private static String plural(String word) {
+    return word.endsWith("ry") ? word.substring(0, word.length() - 1) + "ies" : word + "s";
+  }
+
   /** {@code 1 detail added}, {@code 2 details added}. */
   private static String counted(String part, long count) {
     int space = part.lastIndexOf(' ');
     String word = part.substring(0, space);
-    return count + " " + (count == 1 ? word : word + "s") + part.substring(space);
+    return count + " " + (count == 1 ? word : plural(word)) + part.substring(space);
   }
 }

@@ -22,7 +22,7 @@ public final class Review {
   /** A part of a part of a thing, and no further. */
   private static final int STEPS = 4;
 
-  private final Map<Integer, Item> items = new LinkedHashMap<>();
+  private final Map<Integer, Entry> items = new LinkedHashMap<>();
   private final Map<Integer, Map<String, Answer>> answers = new HashMap<>();
 
   /** How a change stands. */
@@ -49,14 +49,15 @@ public final class Review {
     }
   }
 
-  private record Item(
+  private record Entry(
       Action action,
       String table,
       Set<String> after,
       List<Contest> contests,
       boolean offered,
       Optional<Integer> with,
-      List<RowChange.Need> needs) {}
+      List<RowChange.Need> needs,
+      Optional<Item> thing) {}
 
   private record Contest(
       ConflictKind kind, boolean binding, List<String> columns, Set<String> otherwise) {}
@@ -76,14 +77,15 @@ public final class Review {
     }
     items.put(
         change.id(),
-        new Item(
+        new Entry(
             change.action(),
             change.table(),
             Set.copyOf(change.after().keySet()),
             contests,
             change.offered(),
             change.with(),
-            change.needs()));
+            change.needs(),
+            change.item()));
   }
 
   /**
@@ -121,7 +123,7 @@ public final class Review {
 
   /** Why a decision does not fit a change, as a sentence; empty if it does. */
   public Optional<String> refusal(int id, Optional<String> column, Answer answer) {
-    Item item = items.get(id);
+    Entry item = items.get(id);
     if (item == null) {
       return Optional.of(
           "There is no change " + id + "; the change set has 1 to " + items.size() + ".");
@@ -188,6 +190,11 @@ public final class Review {
     return items.get(id).table();
   }
 
+  /** The thing that a change's row is or belongs to. */
+  public Optional<Item> thing(int id) {
+    return items.get(id).thing();
+  }
+
   /** Whether a column of a change is in conflict. */
   public boolean isContested(int id, String column) {
     return items.get(id).contests().stream().anyMatch(c -> c.columns().contains(column));
@@ -239,7 +246,7 @@ public final class Review {
   }
 
   private java.util.stream.Stream<RowChange.Need> unmet(int id) {
-    Item item = items.get(id);
+    Entry item = items.get(id);
     Set<String> written = item.action() == Action.UPDATE ? columns(id) : Set.of();
     return item.needs().stream()
         .filter(
@@ -274,7 +281,7 @@ public final class Review {
   }
 
   private Standing standingAlone(int id) {
-    Item item = items.get(id);
+    Entry item = items.get(id);
     Map<String, Answer> own = answers.getOrDefault(id, Map.of());
     if (own.containsKey(SKIPPED)) {
       return Standing.SKIPPED;
@@ -307,7 +314,7 @@ public final class Review {
 
   /** The columns that an update writes. */
   private Set<String> columns(int id) {
-    Item item = items.get(id);
+    Entry item = items.get(id);
     Set<String> columns = new LinkedHashSet<>(item.after());
     for (Contest contest : item.contests()) {
       for (String column : contest.columns()) {

@@ -16,6 +16,7 @@ import weftex.core.compare.Comparison;
 import weftex.core.reference.NumberPlaces;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.site.ColumnRule;
 import weftex.core.site.TableModel;
 import weftex.core.value.Place;
 import weftex.core.value.Rewriting;
@@ -29,9 +30,11 @@ final class MovingValues {
   private static final int LISTED = 100;
   private static final int WORDS_AROUND = 24;
 
-  /** A number that is an argument, a part of a name or a link, not a word of a sentence. */
+  /**
+   * A number that is an argument, a part of a name or a link, not a word of a sentence or a time.
+   */
   private static final Pattern IN_TEXT =
-      Pattern.compile("(?<=[\"'=:,\\[(/_-])\\d+(?=[\"'&,\\])}/>_;#?-]|$)");
+      Pattern.compile("(?<=[\"'=:,\\[(/_-])(?<!\\d[:.-])\\d+(?=[\"'&,\\])}/>_;#?-]|$)(?![:.-]\\d)");
 
   private static final Pattern DIGITS = Pattern.compile("\\d{1,20}");
 
@@ -42,12 +45,20 @@ final class MovingValues {
   private final List<Malformed> malformed = new ArrayList<>();
   private final Set<List<Object>> moving = new HashSet<>();
 
-  MovingValues(Comparison comparison, Matching matching) throws IOException {
+  /** Says whether a row that the source added is going to be added to the target. */
+  interface Movers {
+    boolean moves(Newcomer newcomer);
+  }
+
+  MovingValues(Comparison comparison, Matching matching, Movers movers) throws IOException {
     this.comparison = comparison;
     this.matching = matching;
     for (Newcomer newcomer : matching.newcomers()) {
-      Table table = comparison.tables().get(newcomer.table).table();
-      if (table.isNumbered()) {
+      TableModel model = comparison.tables().get(newcomer.table);
+      Table table = model.table();
+      boolean referredTo = table.isNumbered() && model.partOf().isEmpty();
+      boolean there = matching.fate(newcomer) instanceof Newcomer.Matched;
+      if (referredTo && (there || movers.moves(newcomer))) {
         Value own = comparison.log().read(newcomer.at).source().values().get(table.number());
         if (getsAnother(table, newcomer, own)) {
           changing.merge(
@@ -78,7 +89,7 @@ final class MovingValues {
     model.references().forEach(reference -> declared.addAll(reference.columns()));
     Map<Integer, NumberPlaces> inside = matching.inside(table, raw);
     for (int column : columns) {
-      if (!declared.contains(column)) {
+      if (!declared.contains(column) && model.columns().get(column) != ColumnRule.PLAIN) {
         Optional<NumberPlaces> places = Optional.ofNullable(inside.get(column));
         look(model, raw, column, places);
       }

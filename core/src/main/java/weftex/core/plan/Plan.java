@@ -55,7 +55,7 @@ public final class Plan {
   public Map<String, Long> brought() throws IOException {
     Map<String, Long> brought = new TreeMap<>();
     for (Planned planned : ordered) {
-      if (planned.chosen && planned.role == Role.LIVE && planned.action != Action.REMOVE) {
+      if (planned.chosen && planned.whose() == Role.LIVE && planned.action != Action.REMOVE) {
         Optional<Item> item = planner.item(planned, planner.sides(planned));
         brought.merge(item.map(Item::kind).orElse(nameOf(planned)), 1L, Long::sum);
       }

@@ -19,7 +19,10 @@ final class Planned {
   final List<Objection> objections = new ArrayList<>();
   final Map<Planned, Need> needs = new LinkedHashMap<>();
   final Map<RowChange.Hanger, Long> hangers = new LinkedHashMap<>();
-  Role role = Role.CONTENT;
+
+  /** Whose the row is, once that was asked. */
+  Optional<Role> role = Optional.empty();
+
   Optional<Planned> with = Optional.empty();
   Optional<String> leftOutAs = Optional.empty();
   boolean chosen;
@@ -37,6 +40,10 @@ final class Planned {
 
   /** Why another change is needed, and by which columns; none if by the whole row. */
   record Need(ConflictKind orElse, List<Integer> columns) {}
+
+  Role whose() {
+    return role.orElse(Role.CONTENT);
+  }
 
   /** Whether the change goes into the change set. */
   boolean isWritten() {

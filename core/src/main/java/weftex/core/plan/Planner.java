@@ -17,6 +17,7 @@ import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
 import weftex.core.row.SortKey;
 import weftex.core.row.Value;
+import weftex.core.site.ColumnRule;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
@@ -96,7 +97,7 @@ public final class Planner {
     Map<List<Object>, Long> counts = new LinkedHashMap<>();
     for (Planned planned : all) {
       if (!planned.isWritten() && planned.leftOutAs.isPresent()) {
-        counts.merge(List.of(planned.role, planned.leftOutAs.get()), 1L, Long::sum);
+        counts.merge(List.of(planned.whose(), planned.leftOutAs.get()), 1L, Long::sum);
       }
     }
     return counts.entrySet().stream()
@@ -112,11 +113,11 @@ public final class Planner {
     Sides sides = sides(planned);
     boolean asked =
         selection.chooses(model, sides.inSource() ? sides.rawSource() : sides.base().values());
-    planned.role = role(model, sides);
-    if (asked && (planned.role != Role.CONTENT || !selection.items().isEmpty())) {
+    Role role = role(planned, sides);
+    if (asked && (role != Role.CONTENT || !selection.items().isEmpty())) {
       Optional<Item> item = item(planned, sides);
       asked = selection.choosesItem(item);
-      if (asked && selection.leavesOut(model, planned.role, item.map(Item::kind).orElse(""))) {
+      if (asked && selection.leavesOut(model, role, item.map(Item::kind).orElse(""))) {
         planned.leftOutAs = Optional.of(item.map(Item::kind).orElse(model.table().name()));
         asked = false;
       }
@@ -124,21 +125,57 @@ public final class Planner {
     planned.chosen = asked;
   }
 
-  /** Whose a row is; one that came to be noise is still what it was. */
-  private Role role(TableModel model, Sides sides) throws IOException {
-    if (!sides.inSource()) {
-      return owners.role(model, sides.base().values(), false);
+  /**
+   * Whose a row is: what it says itself, or else whose the thing is that it is a part of. A row
+   * that came to be noise is still what it was.
+   */
+  private Role role(Planned planned, Sides sides) throws IOException {
+    if (planned.role.isPresent()) {
+      return planned.role.get();
     }
-    Role role = owners.role(model, sides.rawSource(), true);
-    if (role == Role.CONTENT || !sides.base().isPresent()) {
-      return role;
+    TableModel model = comparison.tables().get(planned.table);
+    List<Value> now = sides.inSource() ? sides.rawSource() : sides.base().values();
+    Role role = model.role(now);
+    if (sides.base().isPresent()) {
+      Role before = model.role(sides.base().values());
+      role = before.compareTo(role) < 0 ? before : role;
     }
-    Role before = owners.role(model, sides.base().values(), true);
-    return before.compareTo(role) < 0 ? before : role;
+    if (role == Role.CONTENT) {
+      // Parts may be of each other in a circle.
+      planned.role = Optional.of(role);
+      role = roleOfOwner(model, now, sides.inSource());
+    }
+    planned.role = Optional.of(role);
+    return role;
+  }
+
+  private Role roleOfOwner(TableModel model, List<Value> row, boolean onSource) throws IOException {
+    Optional<Owners.Owner> owner = owners.owner(model, row, onSource);
+    for (int step = 0; owner.isPresent() && step < Owners.STEPS; step++) {
+      Owners.Owner at = owner.get();
+      Optional<Planned> changed =
+          matching
+              .positionOf(at.model().table().name())
+              .flatMap(table -> ofTargetRow(table, at.row().key()))
+              .filter(planned -> planned.action != Action.ADD);
+      if (changed.isPresent()) {
+        return role(changed.get(), sides(changed.get()));
+      }
+      Role role = at.model().role(at.row().values());
+      if (role != Role.CONTENT) {
+        return role;
+      }
+      owner = owners.owner(at.model(), at.row().values(), onSource);
+    }
+    return Role.CONTENT;
   }
 
   private MovingValues moving() throws IOException {
-    MovingValues values = new MovingValues(comparison, matching);
+    MovingValues values =
+        new MovingValues(
+            comparison,
+            matching,
+            newcomer -> at(newcomer.at).map(planned -> planned.chosen).orElse(false));
     for (Planned planned : all) {
       if (planned.chosen && planned.action != Action.REMOVE) {
         Sides sides = sides(planned);
@@ -179,7 +216,7 @@ public final class Planner {
    */
   private static boolean comesAlong(Planned planned, Planned needed, Selection selection) {
     return needed.action == Action.ADD
-        ? needed.role == Role.CONTENT && !selection.items().isEmpty()
+        ? needed.whose() == Role.CONTENT && !selection.items().isEmpty()
         : needed.with.isPresent() && needed.with.get() == planned;
   }
 
@@ -255,7 +292,8 @@ public final class Planner {
                 comparison.hasBase() ? inside : RowMerger.InsideMerge.NONE);
     // A newer time alone is no change.
     return merged.clashing().isEmpty()
-            && model.columns().keySet().containsAll(merged.taken().keySet())
+            && merged.taken().keySet().stream()
+                .allMatch(i -> model.columns().get(i) == ColumnRule.NEWER)
         ? RowMerger.Merged.NOTHING
         : merged;
   }

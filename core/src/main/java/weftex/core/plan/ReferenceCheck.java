@@ -154,7 +154,8 @@ final class ReferenceCheck {
    * such as the comments on a removed page.
    */
   private static boolean goesWith(Planned own, TableModel from, Reference reference) {
-    return own.action == Action.REMOVE && (own.role != Role.CONTENT || isPartBy(from, reference));
+    return own.action == Action.REMOVE
+        && (own.whose() != Role.CONTENT || isPartBy(from, reference));
   }
 
   /**
@@ -228,7 +229,7 @@ final class ReferenceCheck {
       own.with = Optional.of(owner);
     }
     boolean comesAlong =
-        own.role != Role.CONTENT && own.with.isPresent() && own.objections.isEmpty();
+        own.whose() != Role.CONTENT && own.with.isPresent() && own.objections.isEmpty();
     return own.chosen || comesAlong;
   }
 

@@ -59,7 +59,8 @@ public record Selection(
           : new ItemFilter(text.substring(0, colon).strip(), text.substring(colon + 1).strip());
     }
 
-    boolean accepts(Item item) {
+    /** Whether a thing is meant. */
+    public boolean accepts(Item item) {
       return Glob.matches(kind, item.kind()) && Glob.matches(name, item.name());
     }
   }

@@ -1,9 +1,11 @@
 package weftex.core.site;
 
-/** How a column is merged that is not merged like others. */
+/** What a column is that is not like others. */
 public enum ColumnRule {
   /** A time of change: the newer of both counts, and alone it is no change. */
   NEWER,
   /** A lock, a cache, the last editor: every copy has its own. */
-  IGNORED
+  IGNORED,
+  /** Numbers that are those of no row, whatever they look like. */
+  PLAIN
 }

@@ -8,17 +8,31 @@ import java.util.Map;
  *
  * @param kind what such a row is, such as {@code setting}
  * @param kindFrom the column that says what it is, where rows of several kinds share a table
+ * @param in another table that has the column {@code kindFrom}
+ * @param by the column there that refers to these rows
  * @param kinds words for the values of that column; a value without a word is its own word
  * @param name columns that name it, joined by spaces
  */
-public record ItemRule(String kind, String kindFrom, Map<String, String> kinds, List<String> name) {
+public record ItemRule(
+    String kind,
+    String kindFrom,
+    String in,
+    String by,
+    Map<String, String> kinds,
+    List<String> name) {
   public ItemRule {
     kind = kind == null ? "" : kind;
     kindFrom = kindFrom == null ? "" : kindFrom;
+    in = in == null ? "" : in;
+    by = by == null ? "" : by;
     kinds = kinds == null ? Map.of() : Map.copyOf(kinds);
     name = name == null ? List.of() : List.copyOf(name);
     if (kind.isEmpty() == kindFrom.isEmpty()) {
       throw new IllegalArgumentException("an item has either 'kind' or 'kind-from'");
+    }
+    if (in.isEmpty() != by.isEmpty() || !in.isEmpty() && kindFrom.isEmpty()) {
+      throw new IllegalArgumentException(
+          "'in' and 'by' of an item belong together, with 'kind-from'");
     }
   }
 }

@@ -64,8 +64,9 @@ public final class SiteMap {
               stays(table, rule),
               inside(table, rule, model.markup(), shapes),
               Set.copyOf(present(table, rule.permanent())),
-              Optional.ofNullable(rule.item()).flatMap(said -> ItemNaming.of(said, table)),
+              Optional.ofNullable(rule.item()).flatMap(said -> ItemNaming.of(said, table, shapes)),
               partOf(table, rule, references),
+              through(table, model, rule.partThrough(), shapes),
               rule.word().isEmpty() ? "row of " + table.name() : rule.word(),
               columns(table, rule),
               rows(table, rule),
@@ -199,6 +200,23 @@ public final class SiteMap {
         .filter(
             reference -> column.isPresent() && reference.columns().equals(List.of(column.get())))
         .findFirst();
+  }
+
+  private static Optional<PartThrough> through(
+      Table table, SiteModel model, TableRule.PartThroughRule said, Map<String, Table> shapes) {
+    if (said == null || !shapes.containsKey(said.table())) {
+      return Optional.empty();
+    }
+    Table links = shapes.get(said.table());
+    Optional<Condition> when = Condition.of(table, said.when());
+    Optional<Integer> from = links.position(said.from());
+    Optional<Reference> to =
+        references(links, model.rule(links.name()), shapes).stream()
+            .filter(r -> links.names(r.columns()).equals(List.of(said.to())))
+            .findFirst();
+    return when.isPresent() && from.isPresent() && to.isPresent()
+        ? Optional.of(new PartThrough(when.get(), said.table(), from.get(), to.get(), said.word()))
+        : Optional.empty();
   }
 
   private static List<Inside> inside(

@@ -22,6 +22,7 @@ import weftex.core.value.Format;
  * @param permanent positions of columns that are left alone where the target has the row
  * @param item how a person calls its rows
  * @param partOf the reference to the row that its rows are a part of
+ * @param through rows that are a part of something by a link
  * @param word what such a part is called
  * @param columns rules of columns that are not merged like others
  * @param rows rows that are somebody else's; the first that holds counts
@@ -40,6 +41,7 @@ public record TableModel(
     Set<Integer> permanent,
     Optional<ItemNaming> item,
     Optional<Reference> partOf,
+    Optional<PartThrough> through,
     String word,
     Map<Integer, ColumnRule> columns,
     List<Rows> rows,
@@ -76,7 +78,7 @@ public record TableModel(
   /** Whether two states of a row differ only in what nobody meant to change. */
   public boolean meanTheSame(List<Value> one, List<Value> other) {
     for (int i = 0; i < one.size(); i++) {
-      if (!isOwn(i) && !columns.containsKey(i) && !one.get(i).equals(other.get(i))) {
+      if (!isOwn(i) && columns.get(i) != ColumnRule.NEWER && !one.get(i).equals(other.get(i))) {
         return false;
       }
     }

@@ -23,6 +23,7 @@ import java.util.stream.Stream;
  *     has the row
  * @param item how a person calls a row; null if the table's rows have no name of their own
  * @param partOf the column that refers to the row of another table that these rows are a part of
+ * @param partThrough rows that are a part of something by a row of a table of links; null for none
  * @param word what such a part is called, such as {@code detail}
  * @param columns columns that are not merged like others
  * @param rows rows that are somebody else's than the table's; the first that holds counts
@@ -41,6 +42,7 @@ public record TableRule(
     List<String> permanent,
     ItemRule item,
     String partOf,
+    PartThroughRule partThrough,
     String word,
     Map<String, ColumnRule> columns,
     List<RowRule> rows,
@@ -51,7 +53,7 @@ public record TableRule(
   static final TableRule NONE =
       new TableRule(
           null, null, null, null, null, null, null, null, null, null, null, null, null, null, null,
-          null);
+          null, null);
 
   public TableRule {
     number = number == null ? "" : number;
@@ -100,6 +102,26 @@ public record TableRule(
       @JsonProperty(required = true) Map<String, List<String>> when,
       @JsonProperty(required = true) Role role) {
     public RowRule {
+      when = Map.copyOf(when);
+    }
+  }
+
+  /**
+   * Rows that are a part of something by a row of a table of links.
+   *
+   * @param when columns and the values that tell these rows
+   * @param table the table of links
+   * @param from its column that holds the part's key
+   * @param to its column that refers to what it is a part of
+   * @param word what such a part is called, such as {@code entry}
+   */
+  public record PartThroughRule(
+      @JsonProperty(required = true) Map<String, List<String>> when,
+      @JsonProperty(required = true) String table,
+      @JsonProperty(required = true) String from,
+      @JsonProperty(required = true) String to,
+      @JsonProperty(required = true) String word) {
+    public PartThroughRule {
       when = Map.copyOf(when);
     }
   }
@@ -161,7 +183,7 @@ public record TableRule(
     return extending(
         new TableRule(
             null, null, null, null, null, more, null, null, null, null, null, null, null, null,
-            null, null));
+            null, null, null));
   }
 
   /** This rule with what another says, too; where both say one thing, the other's counts. */
@@ -177,6 +199,7 @@ public record TableRule(
         joined(permanent, more.permanent),
         more.item == null ? item : more.item,
         more.partOf.isEmpty() ? partOf : more.partOf,
+        more.partThrough == null ? partThrough : more.partThrough,
         more.word.isEmpty() ? word : more.word,
         both(columns, more.columns, (one, other) -> other),
         joined(more.rows, rows),
