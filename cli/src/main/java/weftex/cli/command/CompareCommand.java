@@ -92,7 +92,9 @@ final class CompareCommand implements Command {
         boolean wantsJson = line.hasOption("json");
         plan.forEach(
             change -> {
-              things.add(change);
+              if (!change.offered()) {
+                things.add(change);
+              }
               if (json.size() + rows.size() >= limit) {
                 return;
               }
@@ -103,7 +105,12 @@ final class CompareCommand implements Command {
               }
             });
       } else {
-        plan.forEach(things::add);
+        plan.forEach(
+            change -> {
+              if (!change.offered()) {
+                things.add(change);
+              }
+            });
       }
       compared = compared(run, plan, selection, things, json, Math.max(0, plan.size() - limit));
     }

@@ -52,8 +52,7 @@ final class DemoCommand implements Command {
               "A change set of everything but the timetable of sailings.",
               "weftex draft --without sailings"),
           new Step(
-              "Five changes speak against something that live did meanwhile.",
-              "weftex review --open"),
+              "Five changes speak against something that live did meanwhile.", "weftex review"),
           new Step(
               "Live keeps the festival page, which has a new comment, its lost-property page and its newer"
                   + " title; staging's tagline and job offer win.",

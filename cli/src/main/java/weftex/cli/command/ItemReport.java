@@ -5,10 +5,12 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Item;
+import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
 
 /**
@@ -36,7 +38,6 @@ public record ItemReport(
   static final class Gatherer {
     private final Map<List<String>, Thing> things = new LinkedHashMap<>();
     private final int most;
-    private long unnamed;
     private long beyond;
 
     private static final class Thing {
@@ -44,7 +45,9 @@ public record ItemReport(
       private final Set<String> columns = new LinkedHashSet<>();
       private final Map<String, Long> parts = new TreeMap<>();
       private final Set<String> conflicts = new LinkedHashSet<>();
-      private int changes;
+      private final List<Integer> numbers = new ArrayList<>();
+      private Optional<Integer> alongWith = Optional.empty();
+      private boolean goes;
     }
 
     /**
@@ -55,21 +58,19 @@ public record ItemReport(
     }
 
     void add(RowChange change) {
-      if (change.offered()) {
-        return;
-      }
-      if (change.item().isEmpty()) {
-        unnamed++;
-        return;
-      }
-      Item item = change.item().get();
+      Item item =
+          change.item().orElseGet(() -> new Item("row of " + change.table(), change.keyText(), ""));
       List<String> key = List.of(item.kind(), item.name());
       if (!things.containsKey(key) && things.size() >= most) {
         beyond++;
         return;
       }
       Thing thing = things.computeIfAbsent(key, unused -> new Thing());
-      thing.changes++;
+      thing.numbers.add(change.id());
+      if (item.part().isEmpty()) {
+        thing.alongWith = change.alongWith();
+        thing.goes = change.with().isPresent();
+      }
       if (!item.part().isEmpty()) {
         int quote = item.part().indexOf(" '");
         String part = quote < 0 ? item.part() : item.part().substring(0, quote);
@@ -101,23 +102,52 @@ public record ItemReport(
 
     List<ItemReport> items() {
       List<ItemReport> items = new ArrayList<>();
-      things.forEach(
-          (key, thing) ->
-              items.add(
-                  new ItemReport(
-                      key.get(0),
-                      key.get(1),
-                      thing.action.label(),
-                      List.copyOf(thing.columns),
-                      thing.parts,
-                      List.copyOf(thing.conflicts),
-                      thing.changes)));
+      things.forEach((key, thing) -> items.add(item(key, thing)));
       return items;
     }
 
-    /** Rows that the model does not call anything. */
-    long unnamed() {
-      return unnamed;
+    private static ItemReport item(List<String> key, Thing thing) {
+      return new ItemReport(
+          key.get(0),
+          key.get(1),
+          thing.action.label(),
+          List.copyOf(thing.columns),
+          thing.parts,
+          List.copyOf(thing.conflicts),
+          thing.numbers.size());
+    }
+
+    /** The things as their changes stand. */
+    List<ReviewReport.Item> standing(Review review) {
+      List<ReviewReport.Item> items = new ArrayList<>();
+      things.forEach(
+          (key, thing) -> {
+            Map<String, Long> standing = new LinkedHashMap<>();
+            Set<String> open = new LinkedHashSet<>();
+            for (int id : thing.numbers) {
+              standing.merge(review.standing(id).label(), 1L, Long::sum);
+              if (review.standing(id) == Review.Standing.OPEN) {
+                review.open(id).forEach(kind -> open.add(kind.label()));
+              }
+            }
+            String because =
+                thing
+                    .alongWith
+                    .map(
+                        id -> {
+                          String other = review.thing(id).map(Item::words).orElse("change " + id);
+                          return thing.goes ? "it goes with " + other : other + " needs it";
+                        })
+                    .orElse("");
+            items.add(
+                new ReviewReport.Item(
+                    item(key, thing),
+                    List.copyOf(thing.numbers),
+                    standing,
+                    List.copyOf(open),
+                    because));
+          });
+      return items;
     }
 
     /** Rows of things beyond those that are listed. */

@@ -32,6 +32,7 @@ import weftex.store.apply.ReviewedFile;
 
 /** Shows a change set, takes decisions, approves. */
 final class ReviewCommand implements Command {
+  private static final int ITEMS_LISTED = 500;
   private static final Map<String, Answer> ANSWERS = new LinkedHashMap<>();
 
   static {
@@ -48,6 +49,8 @@ final class ReviewCommand implements Command {
     add(options, "change", "N", "show this change with whole values");
     options.addOption(
         Option.builder().longOpt("open").desc("show only what needs a decision").get());
+    options.addOption(
+        Option.builder().longOpt("rows").desc("show every row with its values").get());
     add(options, "take", "CHANGES", "decide: the side of the copy that the changes come from");
     add(options, "keep", "CHANGES", "decide: the side of the copy that receives them");
     add(options, "skip", "CHANGES", "leave these changes out");
@@ -75,7 +78,7 @@ final class ReviewCommand implements Command {
     return List.of(
         "weftex review",
         "weftex review --keep 4 --why 'live has the newer fare'",
-        "weftex review --take conflicts.title --keep conflicts --skip 7-9",
+        "weftex review --take 'page:Fares*' --keep conflicts --skip 7-9",
         "weftex review --approve --by 'Mira Tangen'");
   }
 
@@ -92,15 +95,22 @@ final class ReviewCommand implements Command {
     Integer only = only(line, reviewed.review());
     boolean onlyOpen = line.hasOption("open");
     boolean json = line.hasOption("json");
-    List<ReviewReport.Item> items = new ArrayList<>();
+    boolean rows = line.hasOption("rows");
+    List<ReviewReport.Row> items = new ArrayList<>();
+    ItemReport.Gatherer things = new ItemReport.Gatherer(ITEMS_LISTED);
     List<RowChange> changes = new ArrayList<>();
     if (!wrote || only != null || json) {
       read(
           file,
           change -> {
             Review.Standing standing = reviewed.review().standing(change.id());
+            if (only == null && !onlyOpen) {
+              things.add(change);
+            }
             boolean wanted =
-                only == null ? !onlyOpen || standing == Review.Standing.OPEN : only == change.id();
+                only == null
+                    ? rows || json && !onlyOpen || standing == Review.Standing.OPEN
+                    : only == change.id();
             if (wanted && json) {
               items.add(item(change, reviewed.review()));
             } else if (wanted) {
@@ -108,12 +118,12 @@ final class ReviewCommand implements Command {
             }
           });
     }
-    ReviewReport result = reviewed(place.shown(file), reviewed, items);
+    ReviewReport result = reviewed(place.shown(file), reviewed, things, items);
     boolean toDecide = result.standing().getOrDefault(Review.Standing.OPEN.label(), 0L) > 0;
     return new Result(
         toDecide ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
         result,
-        page -> ReviewText.print(page, result, reviewed.review(), changes, only != null));
+        page -> ReviewText.print(page, result, reviewed.review(), changes, only != null, rows));
   }
 
   private static Integer only(CommandLine line, Review review) throws Refusal {
@@ -135,8 +145,8 @@ final class ReviewCommand implements Command {
     return Integer.parseInt(text);
   }
 
-  private static ReviewReport.Item item(RowChange change, Review review) throws IOException {
-    return new ReviewReport.Item(
+  private static ReviewReport.Row item(RowChange change, Review review) throws IOException {
+    return new ReviewReport.Row(
         review.standing(change.id()).label(),
         review.open(change.id()).stream().map(ConflictKind::label).toList(),
         review.unmetNeeds(change.id()),
@@ -144,7 +154,7 @@ final class ReviewCommand implements Command {
   }
 
   private static ReviewReport reviewed(
-      String shown, ReviewedFile file, List<ReviewReport.Item> items) {
+      String shown, ReviewedFile file, ItemReport.Gatherer things, List<ReviewReport.Row> rows) {
     Map<String, Long> standing = new LinkedHashMap<>();
     for (Review.Standing each : Review.Standing.values()) {
       long count =
@@ -164,7 +174,9 @@ final class ReviewCommand implements Command {
         standing,
         file.contents().approvals().stream().map(a -> a.by() + ", " + Times.shown(a.at())).toList(),
         file.contents().isApproved(),
-        items);
+        things.standing(file.review()),
+        things.beyond(),
+        rows);
   }
 
   private static void read(Path file, ChangeSink sink) throws Refusal, IOException {

@@ -1,5 +1,6 @@
 package weftex.cli.command;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.util.List;
 import java.util.Map;
@@ -18,8 +19,25 @@ public record ReviewReport(
     Map<String, Long> standing,
     List<String> approvedBy,
     boolean approved,
-    List<Item> items) {
+    List<Item> items,
+    long itemsBeyond,
+    List<Row> rows) {
+
+  /**
+   * A thing as a person sees it, as its changes stand.
+   *
+   * @param numbers its changes
+   * @param standing how many of them stand how
+   * @param open kinds of conflict that are not decided
+   * @param because why it comes along though nobody chose it; empty if somebody did
+   */
+  public record Item(
+      @JsonUnwrapped ItemReport item,
+      List<Integer> numbers,
+      Map<String, Long> standing,
+      List<String> open,
+      String because) {}
 
   /** One change as it stands. */
-  public record Item(String standing, List<String> open, List<Integer> needs, JsonNode change) {}
+  public record Row(String standing, List<String> open, List<Integer> needs, JsonNode change) {}
 }

@@ -5,6 +5,8 @@ import weftex.store.apply.Drift;
 
 /** Prints what became of an apply. */
 public final class ApplyText {
+  private static final int LISTED = 10;
+
   private ApplyText() {}
 
   public static void print(Page page, ApplyReport report) {
@@ -21,17 +23,23 @@ public final class ApplyText {
                 + " updated, "
                 + report.removes()
                 + " removed, in one transaction; every row was read again and is as meant.");
-        report
-            .renumbered()
+        report.renumbered().entrySet().stream()
+            .limit(LISTED)
             .forEach(
-                (row, number) ->
+                entry ->
                     page.line(
                         "  "
-                            + row
+                            + entry.getKey()
                             + " has number "
-                            + page.strong(number)
+                            + page.strong(entry.getValue())
                             + " on "
                             + report.into()));
+        if (report.renumbered().size() > LISTED) {
+          page.line(
+              "  … and "
+                  + (report.renumbered().size() - LISTED)
+                  + " more rows have other numbers; --json lists them");
+        }
         report.altered().forEach(drift -> page.line("  " + place(drift) + ": " + drift.what()));
         report
             .followed()

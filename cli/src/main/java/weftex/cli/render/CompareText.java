@@ -38,6 +38,7 @@ public final class CompareText {
         change.renumbered(),
         change.offered(),
         change.with(),
+        change.alongWith(),
         change.needs(),
         change.hangers(),
         change.item());

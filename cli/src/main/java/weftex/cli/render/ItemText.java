@@ -22,14 +22,19 @@ public final class ItemText {
             kind ->
                 items.stream()
                     .filter(item -> item.kind().equals(kind))
-                    .forEach(item -> line(page, item)));
+                    .forEach(item -> page.line("  " + words(page, item, true))));
     if (beyond > 0) {
       page.line("  … and " + beyond + " more rows; --items lists more things.");
     }
     page.blank();
   }
 
-  private static void line(Page page, ItemReport item) {
+  /**
+   * One thing and what happens to it.
+   *
+   * @param conflicts whether its conflicts are named
+   */
+  static String words(Page page, ItemReport item, boolean conflicts) {
     List<String> words = new ArrayList<>();
     if (!item.does().equals("update")) {
       words.add(item.does().equals("add") ? "added" : "removed");
@@ -41,9 +46,11 @@ public final class ItemText {
     }
     String name =
         item.name().isEmpty() ? "" : " " + page.strong("'" + Page.shortened(item.name(), 50) + "'");
-    String conflicts =
-        item.conflicts().isEmpty() ? "" : " · " + page.alert(String.join(", ", item.conflicts()));
-    page.line("  " + item.kind() + name + " · " + String.join(", ", words) + conflicts);
+    String named =
+        item.conflicts().isEmpty() || !conflicts
+            ? ""
+            : " · " + page.alert(String.join(", ", item.conflicts()));
+    return item.kind() + name + " · " + String.join(", ", words) + named;
   }
 
   private static String plural(String word) {

@@ -10,6 +10,8 @@ import weftex.core.merge.ConflictKind;
 
 /** Prints a change set as it stands. */
 public final class ReviewText {
+  private static final int NUMBERS_WIDTH = 16;
+
   private ReviewText() {}
 
   /**
@@ -17,9 +19,15 @@ public final class ReviewText {
    *
    * @param changes those to show; none after decisions were taken, when only the summary matters
    * @param whole whether values are shown whole
+   * @param rows whether every change is shown, so that things need not be listed
    */
   public static void print(
-      Page page, ReviewReport reviewed, Review review, List<RowChange> changes, boolean whole) {
+      Page page,
+      ReviewReport reviewed,
+      Review review,
+      List<RowChange> changes,
+      boolean whole,
+      boolean rows) {
     page.line(page.strong(reviewed.from() + " → " + reviewed.into()) + "   " + reviewed.file());
     page.line(
         page.faint(
@@ -33,6 +41,12 @@ public final class ReviewText {
                                 + base.replaceAll("T(\\d\\d:\\d\\d):\\d\\d(\\.\\d+)?Z", " $1 UTC"))
                     .orElse(", without a base")));
     page.blank();
+    if (!rows) {
+      items(page, reviewed);
+    }
+    if (!rows && !reviewed.items().isEmpty() && !changes.isEmpty()) {
+      page.line("To decide:");
+    }
     ChangeText text = new ChangeText(page, reviewed.from(), reviewed.into(), whole);
     for (RowChange change : changes) {
       page.line(heading(page, change, review) + text.title(change));
@@ -43,6 +57,57 @@ public final class ReviewText {
       page.blank();
     }
     summary(page, reviewed);
+  }
+
+  private static void items(Page page, ReviewReport reviewed) {
+    if (reviewed.items().isEmpty()) {
+      return;
+    }
+    int width = reviewed.items().stream().mapToInt(item -> numbers(item).length()).max().orElse(0);
+    width = Math.min(width, NUMBERS_WIDTH);
+    for (ReviewReport.Item item : reviewed.items()) {
+      boolean open = item.standing().containsKey(Review.Standing.OPEN.label());
+      String label = open ? Review.Standing.OPEN.label() : mostly(item);
+      String numbers = Page.shortened(numbers(item), NUMBERS_WIDTH);
+      page.line(
+          String.format("  %-" + Math.max(1, width) + "s ", numbers)
+              + (open
+                  ? page.alert(String.format("%-7s", label))
+                  : page.faint(String.format("%-7s", label)))
+              + ItemText.words(page, item.item(), false)
+              + (item.open().isEmpty() ? "" : " · " + page.alert(String.join(", ", item.open())))
+              + (item.because().isEmpty() ? "" : page.faint(" · since " + item.because())));
+    }
+    if (reviewed.itemsBeyond() > 0) {
+      page.line("  … and " + reviewed.itemsBeyond() + " more rows; --rows lists them.");
+    }
+    page.blank();
+  }
+
+  /** How most of a thing's changes stand, and how many stand otherwise. */
+  private static String mostly(ReviewReport.Item item) {
+    return item.standing().entrySet().stream()
+        .max(java.util.Map.Entry.comparingByValue())
+        .orElseThrow()
+        .getKey();
+  }
+
+  /** Change numbers as they are written in decisions: {@code 3-5,9}. */
+  private static String numbers(ReviewReport.Item item) {
+    StringBuilder written = new StringBuilder();
+    List<Integer> numbers = item.numbers();
+    for (int i = 0; i < numbers.size(); i++) {
+      int last = i;
+      while (last + 1 < numbers.size() && numbers.get(last + 1) == numbers.get(last) + 1) {
+        last++;
+      }
+      written.append(i == 0 ? "" : ",").append(numbers.get(i));
+      if (last > i) {
+        written.append('-').append(numbers.get(last));
+      }
+      i = last;
+    }
+    return written.toString();
   }
 
   private static String heading(Page page, RowChange change, Review review) {

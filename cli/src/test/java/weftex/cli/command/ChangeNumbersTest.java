@@ -52,6 +52,7 @@ class ChangeNumbersTest {
               false,
               id == 6,
               Optional.empty(),
+              Optional.empty(),
               List.of(),
               Map.of(),
               Optional.empty()));

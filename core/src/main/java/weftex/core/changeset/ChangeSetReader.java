@@ -266,6 +266,7 @@ public final class ChangeSetReader {
         node.path("renumbered").asBoolean(),
         node.path("offered").asBoolean(),
         Optional.ofNullable(node.get("with")).map(JsonNode::asInt),
+        Optional.ofNullable(node.get("alongWith")).map(JsonNode::asInt),
         needs,
         hangers,
         Optional.ofNullable(node.get("item"))

@@ -156,6 +156,9 @@ public final class ChangeSetWriter {
     if (change.with().isPresent()) {
       json.writeNumberField("with", change.with().get());
     }
+    if (change.alongWith().isPresent()) {
+      json.writeNumberField("alongWith", change.alongWith().get());
+    }
     if (change.action() != Action.ADD) {
       JsonValues.write(json, "before", shortened(change));
     }

@@ -240,6 +240,7 @@ public final class Review {
             change.renumbered(),
             false,
             change.with(),
+            change.alongWith(),
             change.needs(),
             change.hangers(),
             change.item()));

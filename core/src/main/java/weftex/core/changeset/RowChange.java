@@ -23,6 +23,7 @@ import weftex.core.row.Value;
  *     until somebody decides to bring it along
  * @param with the change of the thing that this row is a part of or goes with; if that is not made,
  *     this one is left out without a question
+ * @param alongWith the chosen change that needs this one, if nobody chose this one by itself
  * @param needs changes without which this one can't be made
  * @param item the thing that the row is or belongs to, if the site model names one
  * @param hangers for a removed row: how many rows of the target refer to it and stay, by reference
@@ -39,6 +40,7 @@ public record RowChange(
     boolean renumbered,
     boolean offered,
     Optional<Integer> with,
+    Optional<Integer> alongWith,
     List<Need> needs,
     Map<Hanger, Long> hangers,
     Optional<Item> item) {

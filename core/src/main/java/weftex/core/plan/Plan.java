@@ -160,6 +160,7 @@ public final class Plan {
         numbered.map(Newcomer.Numbered::renumbered).orElse(false),
         planned.offered && !planned.chosen,
         planned.with.filter(with -> with.chosen).map(with -> with.id),
+        planned.alongWith.map(needing -> needing.id),
         needs(planned, table),
         planned.hangers,
         planner.item(planned, sides));

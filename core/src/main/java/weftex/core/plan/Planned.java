@@ -24,6 +24,7 @@ final class Planned {
   Optional<Role> role = Optional.empty();
 
   Optional<Planned> with = Optional.empty();
+  Optional<Planned> alongWith = Optional.empty();
   Optional<String> leftOutAs = Optional.empty();
   boolean chosen;
   boolean offered;

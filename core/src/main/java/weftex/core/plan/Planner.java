@@ -204,6 +204,7 @@ public final class Planner {
       if (!needed.isWritten()) {
         boolean comesAlong = needed.objections.isEmpty() && comesAlong(planned, needed, selection);
         needed.chosen = comesAlong;
+        needed.alongWith = comesAlong ? Optional.of(planned) : Optional.empty();
         needed.offered = !comesAlong;
         check(needed, selection, references, unique);
       }

@@ -50,6 +50,7 @@ class ChangeSetFileTest {
             true,
             true,
             Optional.of(3),
+            Optional.of(2),
             List.of(new RowChange.Need(7, ConflictKind.MISSING_PARENT, List.of("parent"))),
             Map.of(new RowChange.Hanger("notes", List.of("page", "part"), List.of("id", "no")), 3L),
             Optional.of(new Item("page", "Fares '27", "detail")));

@@ -60,6 +60,7 @@ final class Changes {
         false,
         offered,
         Optional.empty(),
+        Optional.empty(),
         needs,
         Map.of(),
         Optional.empty());

@@ -1,0 +1,137 @@
+package weftex.store.apply;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import weftex.core.site.SiteModel;
+import weftex.store.testing.Pair;
+
+/** Counters and caches that follow from an apply, and from its undo. */
+class AfterEffectsTest {
+  private static final String MODEL =
+      """
+      model: test
+      steps:
+        - {say: Copy the files., after: [pages]}
+        - {say: Never said., after: [settings]}
+      tables:
+        pages:
+          counters:
+            comments: {of: comments, by: page_id, where: {state: [shown, pinned]}}
+          references: {}
+        comments:
+          references: {page_id: {to: pages}}
+        tags:
+          counters:
+            uses: {of: links, by: tag_id, through: {column: page_id, to: pages, where: {state: shown}}}
+        links:
+          references: {page_id: {to: pages}, tag_id: {to: tags}}
+        settings:
+          clear:
+            - {when: {name: ["cache*"]}, column: value, after: [links]}
+            - {when: {name: [routes]}, column: value, after: [settings]}
+      """;
+
+  @TempDir Path folder;
+
+  private Pair site(Pair.Kind kind) throws Exception {
+    Pair pair = Pair.create(kind, folder, SiteModel.read(MODEL));
+    for (String copy : List.of("staging", "live")) {
+      boolean server =
+          kind != Pair.Kind.SQLITE && (copy.equals("live") || kind == Pair.Kind.MARIADB);
+      String number =
+          server ? "BIGINT AUTO_INCREMENT PRIMARY KEY" : "INTEGER PRIMARY KEY AUTOINCREMENT";
+      pair.on(
+          copy,
+          "CREATE TABLE pages (id "
+              + number
+              + ", title VARCHAR(50), state VARCHAR(9) NOT NULL, comments INT NOT NULL)",
+          "CREATE TABLE comments (id " + number + ", page_id BIGINT, state VARCHAR(9) NOT NULL)",
+          "CREATE TABLE tags (id " + number + ", name VARCHAR(20), uses INT NOT NULL)",
+          "CREATE TABLE links (page_id BIGINT NOT NULL, tag_id BIGINT NOT NULL, PRIMARY KEY"
+              + " (page_id, tag_id))",
+          "CREATE TABLE settings (name VARCHAR(50) NOT NULL PRIMARY KEY, value TEXT)",
+          "INSERT INTO pages VALUES (1, 'Home', 'shown', 1), (2, 'Fares', 'shown', 0)",
+          "INSERT INTO comments VALUES (1, 1, 'shown'), (2, 1, 'spam')",
+          "INSERT INTO tags VALUES (1, 'ice', 1), (2, 'storm', 7)",
+          "INSERT INTO links VALUES (1, 1)",
+          "INSERT INTO settings VALUES ('cache_a', 'x'), ('routes', 'r'), ('title', 'T')");
+    }
+    return pair.mark();
+  }
+
+  private static void work(Pair pair) throws Exception {
+    pair.on(
+        "staging",
+        "UPDATE pages SET title = 'Prices', comments = 99 WHERE id = 2",
+        "INSERT INTO pages VALUES (3, 'New', 'hidden', 50)",
+        "INSERT INTO links VALUES (2, 1), (3, 1), (2, 2)",
+        "INSERT INTO comments VALUES (3, 2, 'pinned')");
+    pair.on(
+        "live",
+        "INSERT INTO comments VALUES (3, 2, 'shown')",
+        "UPDATE pages SET comments = 1 WHERE id = 2");
+  }
+
+  private static List<String> counted(Pair pair) throws Exception {
+    List<String> counted = new java.util.ArrayList<>();
+    for (String query :
+        List.of(
+            "SELECT comments FROM pages ORDER BY id",
+            "SELECT uses FROM tags ORDER BY id",
+            "SELECT value FROM settings ORDER BY name")) {
+      counted.add(String.join(" ", pair.ask("live", query)));
+    }
+    return counted;
+  }
+
+  @ParameterizedTest
+  @EnumSource
+  void countersOfTouchedRowsAreRecountedAndUndoGivesThemBack(Pair.Kind kind) throws Exception {
+    Pair pair = site(kind);
+    work(pair);
+    ApplyOutcome.Applied applied = (ApplyOutcome.Applied) pair.apply(pair.approvedDraft());
+    // Two comments on page 2, none on the new page; tag 1 has two shown pages, and 7 was wrong for
+    // tag 2.
+    assertThat(counted(pair)).containsExactly("1 2 0", "2 1", " r T");
+    assertThat(applied.steps()).containsExactly("Copy the files.");
+    assertThat(applied.effects())
+        .extracting(effect -> effect.table() + "." + effect.column())
+        .contains("pages.comments", "tags.uses", "settings.value");
+    assertThat(pair.undo(false).leftAlone()).isEmpty();
+    assertThat(counted(pair)).containsExactly("1 1", "1 7", "x r T");
+  }
+
+  @ParameterizedTest
+  @EnumSource
+  void anUndoRecountsWhatMovedSince(Pair.Kind kind) throws Exception {
+    Pair pair = site(kind);
+    work(pair);
+    pair.apply(pair.approvedDraft());
+    pair.on(
+        "live",
+        "INSERT INTO comments VALUES (90, 2, 'shown')",
+        "UPDATE pages SET comments = 3 WHERE id = 2",
+        "UPDATE settings SET value = 'made anew' WHERE name = 'cache_a'");
+    assertThat(pair.undo(false).leftAlone()).isEmpty();
+    assertThat(counted(pair)).containsExactly("1 2", "1 7", " r T");
+  }
+
+  @ParameterizedTest
+  @EnumSource
+  void aNewCommentBetweenDraftAndApplyIsNoDrift(Pair.Kind kind) throws Exception {
+    Pair pair = site(kind);
+    work(pair);
+    Path draft = pair.approvedDraft();
+    pair.on(
+        "live",
+        "INSERT INTO comments VALUES (80, 2, 'shown')",
+        "UPDATE pages SET comments = 2 WHERE id = 2");
+    assertThat(pair.apply(draft)).isInstanceOf(ApplyOutcome.Applied.class);
+    assertThat(counted(pair).get(0)).isEqualTo("1 3 0");
+  }
+}
