@@ -72,7 +72,7 @@ final class CompareCommand implements Command {
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
-    int limit = number(line, "limit", "200");
+    int limit = Numbers.positive(line, "limit", "200", "compare");
     Workplace place = Workplace.open(line, session);
     Selection selection = SelectionOptions.read(line);
     String table = line.getOptionValue("table");
@@ -87,7 +87,7 @@ final class CompareCommand implements Command {
       Plan plan = run.planner().choose(selection);
       List<JsonNode> json = new ArrayList<>();
       ItemReport.Gatherer things =
-          new ItemReport.Gatherer(number(line, "items", ITEMS_UNLESS_SAID));
+          new ItemReport.Gatherer(Numbers.positive(line, "items", ITEMS_UNLESS_SAID, "compare"));
       if (table != null) {
         boolean wantsJson = line.hasOption("json");
         plan.forEach(
@@ -125,17 +125,6 @@ final class CompareCommand implements Command {
             CompareText.printRows(page, compared, table, rows);
           }
         });
-  }
-
-  private static int number(CommandLine line, String option, String otherwise) throws Refusal {
-    String text = line.getOptionValue(option, otherwise);
-    if (!text.matches("[1-9]\\d{0,8}")) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "--" + option + " takes a whole number from 1, not '" + text + "'. Nothing was changed.",
-          "See 'weftex compare --help'.");
-    }
-    return Integer.parseInt(text);
   }
 
   private static CompareReport compared(

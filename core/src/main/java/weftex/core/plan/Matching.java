@@ -17,7 +17,9 @@ import java.util.Set;
 import java.util.function.Predicate;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
+import weftex.core.reference.InsideReferences;
 import weftex.core.reference.NumberPlaces;
+import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.RowName;
 import weftex.core.row.SortKey;
@@ -66,7 +68,7 @@ final class Matching {
       Map<String, String> people)
       throws IOException {
     this.people = people;
-    this.inside = new InsideReferences(comparison, source, hosts);
+    this.inside = new InsideReferences(source, hosts);
     this.comparison = comparison;
     this.site = site;
     this.target = target;
@@ -135,7 +137,8 @@ final class Matching {
   /** The values of a row of the source in the target's terms. */
   List<Value> mapped(int table, List<Value> values) throws IOException {
     List<Value> mapped = mapped(table, values, reference -> true);
-    for (Map.Entry<Integer, NumberPlaces> column : inside.of(table, values).entrySet()) {
+    for (Map.Entry<Integer, NumberPlaces> column :
+        inside.of(comparison.tables().get(table), values).entrySet()) {
       int at = column.getKey();
       mapped.set(
           at, InsideReferences.rewritten(column.getValue(), mapped.get(at), this::successor));
@@ -166,7 +169,7 @@ final class Matching {
 
   /** The places of numbers inside a row of the source. */
   Map<Integer, NumberPlaces> inside(int table, List<Value> raw) throws IOException {
-    return inside.of(table, raw);
+    return inside.of(comparison.tables().get(table), raw);
   }
 
   /** The added row that has a number on the source. */

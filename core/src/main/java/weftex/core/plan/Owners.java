@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.changeset.Item;
+import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;

@@ -15,6 +15,7 @@ import weftex.core.changeset.Item;
 import weftex.core.compare.Comparison;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
+import weftex.core.reference.RowFinder;
 import weftex.core.row.SortKey;
 import weftex.core.row.Value;
 import weftex.core.site.ColumnRule;

@@ -8,6 +8,7 @@ import java.util.TreeSet;
 import weftex.core.changeset.Action;
 import weftex.core.compare.Comparison;
 import weftex.core.merge.ConflictKind;
+import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;

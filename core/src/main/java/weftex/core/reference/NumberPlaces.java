@@ -23,6 +23,7 @@ public final class NumberPlaces {
   private final List<AtPath> paths = new ArrayList<>();
   private final List<TextPattern> patterns = new ArrayList<>();
   private final List<PlaceRule> blocks = new ArrayList<>();
+  private final SignFinder signs;
   private final Format format;
   private final Set<String> hosts;
 
@@ -59,10 +60,22 @@ public final class NumberPlaces {
         paths.add(new AtPath(new PathPattern(rule.path()), rule));
       }
     }
+    List<List<String>> groups = new ArrayList<>();
+    patterns.forEach(pattern -> groups.add(pattern.signs()));
+    groups.add(blocks.stream().map(r -> r.block().equals("*") ? "<!--" : ":" + r.block()).toList());
+    this.signs = new SignFinder(groups);
+  }
+
+  /** Whether a value may hold a number that is meant; most running texts do not. */
+  boolean mayHold(byte[] value) {
+    return !paths.isEmpty() || format == Format.BASE64 || signs.in(value) != 0;
   }
 
   /** Rewrites a value; empty if nothing changes. */
   public Optional<Weaver> rewrite(byte[] value, Numbers numbers) {
+    if (!mayHold(value)) {
+      return Optional.empty();
+    }
     return Rewriting.rewrite(
         value,
         format,
@@ -112,17 +125,25 @@ public final class NumberPlaces {
   }
 
   private Optional<Weaver> inText(Place place, byte[] text, Numbers numbers) {
+    Optional<PlaceRule> atPath = rule(place);
+    long found = place.isKey() ? 0 : signs.in(text);
+    if (atPath.isEmpty() && found == 0) {
+      return Optional.empty();
+    }
     String latin = new String(text, StandardCharsets.ISO_8859_1);
     List<Edit> edits = new ArrayList<>();
-    Optional<PlaceRule> atPath = rule(place);
     if (atPath.isPresent() && LIST.matcher(latin).matches()) {
       list(latin, 0, latin.length(), atPath.get().to(), atPath.get().unset(), numbers, edits);
     } else if (!place.isKey()) {
-      for (TextPattern pattern : patterns) {
-        pattern.find(
-            latin, hosts, (to, from, end) -> list(latin, from, end, to, "0", numbers, edits));
+      for (int i = 0; i < patterns.size(); i++) {
+        if ((found & SignFinder.bit(i)) != 0) {
+          patterns
+              .get(i)
+              .find(
+                  latin, hosts, (to, from, end) -> list(latin, from, end, to, "0", numbers, edits));
+        }
       }
-      if (!blocks.isEmpty()) {
+      if ((found & SignFinder.bit(patterns.size())) != 0) {
         blocks(latin, text, numbers, edits);
       }
     }

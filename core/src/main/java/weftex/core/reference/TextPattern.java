@@ -1,5 +1,7 @@
 package weftex.core.reference;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Matcher;
@@ -22,11 +24,15 @@ final class TextPattern {
           "(?i)^.*?(?::|%3a|%253a|&#58;)?(?:(?:\\\\*/){2}|(?:%2f){2}|(?:%252f){2}|(?:&#0?47;){2})([^/\\\\%&?:]+).*$");
 
   private final Pattern pattern;
+
+  private final List<String> signs;
+
   private final boolean ownLinksOnly;
   private final String to;
 
-  private TextPattern(Pattern pattern, boolean ownLinksOnly, String to) {
+  private TextPattern(Pattern pattern, List<String> signs, boolean ownLinksOnly, String to) {
     this.pattern = pattern;
+    this.signs = signs;
     this.ownLinksOnly = ownLinksOnly;
     this.to = to;
   }
@@ -36,6 +42,7 @@ final class TextPattern {
       String name = Pattern.quote(rule.cssClass());
       return new TextPattern(
           Pattern.compile("(?<![A-Za-z0-9_-])" + name + "(\\d+)(?![A-Za-z0-9_-])"),
+          List.of(rule.cssClass()),
           false,
           rule.to());
     }
@@ -46,6 +53,7 @@ final class TextPattern {
               "(?:\\?|&amp;|&#0?38;|&|%3[Ff]|%26|\\\\u0026)(?:"
                   + names
                   + ")(?:=|%3[Dd])(\\d+)(?![0-9A-Za-z_])"),
+          querySigns(rule.query()),
           !anyLink,
           rule.to());
     }
@@ -56,11 +64,34 @@ final class TextPattern {
                   + Pattern.quote(rule.shortcode())
                   + "(?=\\s)[^\\[\\]]*?\\s"
                   + attribute(rule.attribute())),
+          List.of("[" + rule.shortcode()),
           false,
           rule.to());
     }
+    String attribute = rule.htmlAttribute();
+    int equals = attribute.indexOf('=');
+    // What stands before the number is the rarer sign.
+    String sign = equals < 0 ? attribute : attribute.substring(equals + 1);
     return new TextPattern(
-        Pattern.compile("(?<=[\\s\"'])" + attribute(rule.htmlAttribute())), false, rule.to());
+        Pattern.compile("(?<=[\\s\"'])" + attribute(attribute)), List.of(sign), false, rule.to());
+  }
+
+  /** What stands before a parameter's name, and after it, in every way of writing. */
+  private static List<String> querySigns(List<String> names) {
+    List<String> signs = new ArrayList<>();
+    for (String name : names) {
+      for (String before : List.of("?", "&", ";", "%3F", "%3f", "%26", "u0026")) {
+        for (String after : List.of("=", "%3D", "%3d")) {
+          signs.add(before + name + after);
+        }
+      }
+    }
+    return signs;
+  }
+
+  /** Strings of which one stands in every text in which the pattern is found. */
+  List<String> signs() {
+    return signs;
   }
 
   /** {@code id}, or {@code id=attachment_} where the number has something before it. */

@@ -1,5 +1,6 @@
 package weftex.core.site;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -7,15 +8,21 @@ import java.util.TreeMap;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 
-/**
- * Tells rows by the values of their columns.
- *
- * @param patterns positions of columns and the patterns ({@code *} and {@code ?} match) of which
- *     one must match; without any, every row is told
- */
-public record Condition(Map<Integer, List<String>> patterns) {
-  public Condition {
-    patterns = Map.copyOf(patterns);
+/** Tells rows by the values of their columns. */
+public final class Condition {
+  private final Map<Integer, List<String>> patterns;
+  private final List<Test> tests = new ArrayList<>();
+
+  private record Test(int column, List<Glob> globs) {}
+
+  /**
+   * @param patterns positions of columns and the patterns ({@code *} and {@code ?} match) of which
+   *     one must match; without any, every row is told
+   */
+  public Condition(Map<Integer, List<String>> patterns) {
+    this.patterns = Map.copyOf(patterns);
+    patterns.forEach(
+        (column, written) -> tests.add(new Test(column, written.stream().map(Glob::of).toList())));
   }
 
   /** Resolves names of columns; empty if the table lacks one of them. */
@@ -31,13 +38,26 @@ public record Condition(Map<Integer, List<String>> patterns) {
     return Optional.of(new Condition(resolved));
   }
 
+  /** Positions of columns and the patterns of which one must match. */
+  public Map<Integer, List<String>> patterns() {
+    return patterns;
+  }
+
   /** Whether it holds for a row with these values. */
   public boolean holdsFor(List<Value> row) {
-    return patterns.entrySet().stream()
-        .allMatch(
-            entry -> {
-              String value = row.get(entry.getKey()).display();
-              return entry.getValue().stream().anyMatch(pattern -> Glob.matches(pattern, value));
-            });
+    for (Test test : tests) {
+      Value value = row.get(test.column());
+      boolean any = false;
+      for (Glob glob : test.globs()) {
+        if (glob.matches(value)) {
+          any = true;
+          break;
+        }
+      }
+      if (!any) {
+        return false;
+      }
+    }
+    return true;
   }
 }

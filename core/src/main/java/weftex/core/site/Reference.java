@@ -26,7 +26,16 @@ public record Reference(
 
   /** Whether these values of the referring columns refer to nothing. */
   public boolean isUnset(List<Value> values) {
-    return values.stream()
-        .anyMatch(value -> value.isNull() || !unset.isEmpty() && value.display().equals(unset));
+    for (Value value : values) {
+      if (value.isNull() || !unset.isEmpty() && isUnset(value)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private boolean isUnset(Value value) {
+    boolean zero = value instanceof Value.Whole whole && whole.number().signum() == 0;
+    return unset.equals("0") && value instanceof Value.Whole ? zero : value.display().equals(unset);
   }
 }

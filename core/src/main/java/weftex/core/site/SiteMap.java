@@ -72,7 +72,8 @@ public final class SiteMap {
               rows(table, rule),
               counters(table, rule, shapes),
               Set.copyOf(present(table, rule.secret())),
-              clears(table, rule)));
+              clears(table, rule),
+              files(table, rule)));
     }
     return new SiteMap(Collections.unmodifiableMap(resolved), model);
   }
@@ -320,6 +321,18 @@ public final class SiteMap {
     return column.isPresent() && where.isPresent() && to.key().size() == 1
         ? Optional.of(new Counter.Through(column.get(), said.to(), where.get().patterns()))
         : Optional.empty();
+  }
+
+  private static List<FileRule.Resolved> files(Table table, TableRule rule) {
+    List<FileRule.Resolved> files = new ArrayList<>();
+    for (FileRule said : rule.files()) {
+      Optional<Condition> when = Condition.of(table, said.when());
+      Optional<Integer> column = table.position(said.column());
+      if (when.isPresent() && column.isPresent()) {
+        files.add(new FileRule.Resolved(when.get(), column.get(), said.under()));
+      }
+    }
+    return files;
   }
 
   private static List<Clear> clears(Table table, TableRule rule) {

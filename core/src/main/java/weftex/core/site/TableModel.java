@@ -29,6 +29,7 @@ import weftex.core.value.Format;
  * @param counters columns that are recounted, never carried
  * @param secret positions of columns that never travel unless asked for
  * @param clears values that are made empty after an apply
+ * @param files columns that name files of the copy
  */
 public record TableModel(
     Table table,
@@ -47,7 +48,8 @@ public record TableModel(
     List<Rows> rows,
     List<Counter> counters,
     Set<Integer> secret,
-    List<Clear> clears) {
+    List<Clear> clears,
+    List<FileRule.Resolved> files) {
 
   /** Rows and whose they are. */
   public record Rows(Condition when, Role role) {}
@@ -64,6 +66,7 @@ public record TableModel(
     counters = List.copyOf(counters);
     secret = Set.copyOf(secret);
     clears = List.copyOf(clears);
+    files = List.copyOf(files);
   }
 
   /** Whose a row with these values is, as far as the row itself says. */

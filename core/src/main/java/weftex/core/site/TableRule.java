@@ -30,6 +30,7 @@ import java.util.stream.Stream;
  * @param counters columns that hold how many rows there are elsewhere
  * @param secret columns that never travel unless they are asked for by name
  * @param clear values that are made empty on the target after an apply
+ * @param files columns that name files of the copy
  */
 public record TableRule(
     Role role,
@@ -48,12 +49,13 @@ public record TableRule(
     List<RowRule> rows,
     Map<String, CounterRule> counters,
     List<String> secret,
-    List<ClearRule> clear) {
+    List<ClearRule> clear,
+    List<FileRule> files) {
 
   static final TableRule NONE =
       new TableRule(
           null, null, null, null, null, null, null, null, null, null, null, null, null, null, null,
-          null, null);
+          null, null, null);
 
   public TableRule {
     number = number == null ? "" : number;
@@ -70,6 +72,7 @@ public record TableRule(
     counters = counters == null ? Map.of() : Map.copyOf(counters);
     secret = secret == null ? List.of() : List.copyOf(secret);
     clear = clear == null ? List.of() : List.copyOf(clear);
+    files = files == null ? List.of() : List.copyOf(files);
   }
 
   /** Whose the table's rows are, unless a rule for rows says otherwise. */
@@ -183,7 +186,7 @@ public record TableRule(
     return extending(
         new TableRule(
             null, null, null, null, null, more, null, null, null, null, null, null, null, null,
-            null, null, null));
+            null, null, null, null));
   }
 
   /** This rule with what another says, too; where both say one thing, the other's counts. */
@@ -205,7 +208,8 @@ public record TableRule(
         joined(more.rows, rows),
         both(counters, more.counters, (one, other) -> other),
         joined(secret, more.secret),
-        joined(clear, more.clear));
+        joined(clear, more.clear),
+        joined(files, more.files));
   }
 
   private static <T> List<T> joined(List<T> one, List<T> other) {

@@ -14,6 +14,7 @@ import weftex.core.compare.Comparison;
 import weftex.core.compare.MemoryLog;
 import weftex.core.compare.RowMapping;
 import weftex.core.compare.Side;
+import weftex.core.reference.RowFinder;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Row;

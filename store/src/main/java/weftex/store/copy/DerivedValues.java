@@ -19,7 +19,7 @@ import weftex.core.row.Value;
 import weftex.core.site.Condition;
 import weftex.core.site.Counter;
 
-/** Reads what counters should hold, and which values are to be made empty, inside a transaction. */
+/** Reads what counters should hold, and which values are to be made empty. */
 public final class DerivedValues {
   private final Connection connection;
   private final Dialect dialect;
@@ -47,25 +47,13 @@ public final class DerivedValues {
   public Map<Value, Long> counts(
       WriteTable of, Counter counter, Optional<WriteTable> through, Collection<Value> owners)
       throws SQLException {
-    Table shape = of.table();
-    Column by = shape.columns().get(counter.by());
+    Column by = of.table().columns().get(counter.by());
     Sql sql = new Sql();
     sql.text.append("SELECT ").append(dialect.readExpression(by)).append(", COUNT(*) FROM ");
     sql.text.append(dialect.quote(of.realName()));
     sql.text.append(" WHERE ");
     in(sql, by, owners);
-    where(sql, shape, counter.where());
-    if (through.isPresent()) {
-      Table to = through.get().table();
-      Counter.Through way = counter.through().orElseThrow();
-      sql.text.append(" AND ").append(dialect.quote(shape.columns().get(way.column()).name()));
-      sql.text.append(" IN (SELECT ");
-      sql.text.append(dialect.quote(to.columns().get(to.key().get(0)).name()));
-      sql.text.append(" FROM ").append(dialect.quote(through.get().realName()));
-      sql.text.append(" WHERE 1 = 1");
-      where(sql, to, way.where());
-      sql.text.append(")");
-    }
+    counted(sql, of.table(), counter, through.map(t -> new Counted(t.table(), t.realName())));
     sql.text.append(" GROUP BY ").append(dialect.quote(by.name()));
     Map<Value, Long> counts = new LinkedHashMap<>();
     try (PreparedStatement statement = prepare(sql);
@@ -76,6 +64,59 @@ public final class DerivedValues {
       }
     }
     return counts;
+  }
+
+  /** A table by its shape and its name with prefix. */
+  private record Counted(Table table, String realName) {}
+
+  /** What a row must have and refer to if it counts. */
+  private void counted(Sql sql, Table of, Counter counter, Optional<Counted> through) {
+    where(sql, of, counter.where());
+    if (through.isPresent()) {
+      Table to = through.get().table();
+      Counter.Through way = counter.through().orElseThrow();
+      sql.text.append(" AND ").append(dialect.quote(of.columns().get(way.column()).name()));
+      sql.text.append(" IN (SELECT ");
+      sql.text.append(dialect.quote(to.columns().get(to.key().get(0)).name()));
+      sql.text.append(" FROM ").append(dialect.quote(through.get().realName()));
+      sql.text.append(" WHERE 1 = 1");
+      where(sql, to, way.where());
+      sql.text.append(")");
+    }
+  }
+
+  /** Takes a row whose counter is off. */
+  public interface CounterSink {
+    void accept(List<Value> row, String holds, long counted);
+  }
+
+  /** Finds the rows in which a counter does not hold what there is to count. */
+  void off(Layout own, Layout of, Optional<Layout> through, Counter counter, CounterSink sink)
+      throws SQLException {
+    Table shape = own.table();
+    Sql sql = new Sql();
+    String key = dialect.quote(shape.columns().get(shape.key().get(0)).name());
+    String holds = dialect.quote(shape.columns().get(counter.column()).name());
+    String by = dialect.quote(of.table().columns().get(counter.by()).name());
+    sql.text.append("SELECT ");
+    sql.text.append(
+        String.join(", ", shape.columns().stream().map(dialect::readExpression).toList()));
+    sql.text.append(", COALESCE(weftex_count, 0) FROM ").append(dialect.quote(own.realName()));
+    sql.text.append(" LEFT JOIN (SELECT ").append(by).append(" AS weftex_by, COUNT(*) AS");
+    sql.text.append(" weftex_count FROM ").append(dialect.quote(of.realName()));
+    sql.text.append(" WHERE 1 = 1");
+    counted(sql, of.table(), counter, through.map(t -> new Counted(t.table(), t.realName())));
+    sql.text.append(" GROUP BY ").append(by).append(") weftex_counts ON weftex_by = ").append(key);
+    sql.text.append(" WHERE ").append(holds).append(" <> COALESCE(weftex_count, 0)");
+    try (PreparedStatement statement = prepare(sql);
+        ResultSet rows = statement.executeQuery()) {
+      RowReader reader = new RowReader(layout(shape.columns(), own.realName()), dialect);
+      while (rows.next()) {
+        List<Value> row = reader.readWithoutKey(rows).values();
+        sink.accept(
+            row, row.get(counter.column()).display(), rows.getLong(shape.columns().size() + 1));
+      }
+    }
   }
 
   /**

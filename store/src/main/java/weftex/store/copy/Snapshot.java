@@ -14,11 +14,13 @@ import java.util.function.Predicate;
 import weftex.core.compare.KeyRange;
 import weftex.core.compare.RangeDigests;
 import weftex.core.compare.RangedSide;
-import weftex.core.plan.RowFinder;
+import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.site.Counter;
+import weftex.core.site.TableModel;
 
 /**
  * One consistent state of a copy, read through one connection: its rows in order, and single rows
@@ -189,6 +191,23 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
       return rows.getLong(1);
     } catch (SQLException e) {
       throw failed(layout, e);
+    }
+  }
+
+  /** Finds the rows in which a counter does not hold what there is to count. */
+  public void offCounters(TableModel model, Counter counter, DerivedValues.CounterSink sink)
+      throws IOException {
+    Layout own = layouts.get(model.table().name());
+    try {
+      new DerivedValues(connection, dialect)
+          .off(
+              own,
+              layouts.get(counter.of()),
+              counter.through().map(way -> layouts.get(way.to())),
+              counter,
+              sink);
+    } catch (SQLException e) {
+      throw failed(own, e);
     }
   }
 

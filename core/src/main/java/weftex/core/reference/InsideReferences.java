@@ -1,15 +1,14 @@
-package weftex.core.plan;
+package weftex.core.reference;
 
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import weftex.core.compare.Comparison;
-import weftex.core.reference.NumberPlaces;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Inside;
@@ -19,18 +18,16 @@ import weftex.core.value.Format;
 import weftex.core.value.Weaver;
 
 /** The references inside the values of a row, as far as the site model declares them. */
-final class InsideReferences {
-  private final Comparison comparison;
+public final class InsideReferences {
   private final RowFinder source;
   private final Set<String> hosts;
-  private final Map<List<Object>, NumberPlaces> known = new HashMap<>();
+  private final Map<String, Map<BitSet, Map<Integer, NumberPlaces>>> byRules = new HashMap<>();
 
   /**
-   * @param source finds rows of the source, for rules that depend on another row
+   * @param source finds rows of the same copy, for rules that depend on another row
    * @param hosts by which either copy is known
    */
-  InsideReferences(Comparison comparison, RowFinder source, Set<String> hosts) {
-    this.comparison = comparison;
+  public InsideReferences(RowFinder source, Set<String> hosts) {
     this.source = source;
     this.hosts = hosts;
   }
@@ -40,26 +37,46 @@ final class InsideReferences {
    *
    * @param raw the row as it is on the source
    */
-  Map<Integer, NumberPlaces> of(int table, List<Value> raw) throws IOException {
-    TableModel model = comparison.tables().get(table);
-    Map<Integer, List<PlaceRule>> rules = new TreeMap<>();
-    for (Inside inside : model.inside()) {
-      if (!inside.places().isEmpty() && holds(model.table(), inside, raw)) {
-        rules.computeIfAbsent(inside.column(), c -> new ArrayList<>()).addAll(inside.places());
+  public Map<Integer, NumberPlaces> of(TableModel model, List<Value> raw) throws IOException {
+    BitSet held = new BitSet();
+    for (int i = 0; i < model.inside().size(); i++) {
+      Inside inside = model.inside().get(i);
+      boolean says = !inside.places().isEmpty() || inside.format() != Format.AUTO;
+      if (says && holds(model.table(), inside, raw)) {
+        held.set(i);
       }
     }
+    if (held.isEmpty()) {
+      return Map.of();
+    }
+    Map<BitSet, Map<Integer, NumberPlaces>> ofTable =
+        byRules.computeIfAbsent(model.table().name(), unused -> new HashMap<>());
+    Map<Integer, NumberPlaces> known = ofTable.get(held);
+    if (known == null) {
+      known = places(model, held, raw);
+      ofTable.put(held, known);
+    }
+    return known;
+  }
+
+  /** Rows for which the same rules hold have numbers in the same places. */
+  private Map<Integer, NumberPlaces> places(TableModel model, BitSet held, List<Value> raw) {
+    Map<Integer, List<PlaceRule>> rules = new TreeMap<>();
+    held.stream()
+        .mapToObj(model.inside()::get)
+        .forEach(
+            inside ->
+                rules
+                    .computeIfAbsent(inside.column(), c -> new ArrayList<>())
+                    .addAll(inside.places()));
     Map<Integer, NumberPlaces> places = new TreeMap<>();
     rules.forEach(
         (column, own) ->
             places.put(
                 column,
-                places(own, model.format(column, raw), model.permanent().contains(column))));
+                new NumberPlaces(
+                    own, model.format(column, raw), hosts, model.permanent().contains(column))));
     return places;
-  }
-
-  private NumberPlaces places(List<PlaceRule> rules, Format format, boolean anyLink) {
-    return known.computeIfAbsent(
-        List.of(rules, format, anyLink), unused -> new NumberPlaces(rules, format, hosts, anyLink));
   }
 
   private boolean holds(Table table, Inside inside, List<Value> raw) throws IOException {
@@ -83,10 +100,13 @@ final class InsideReferences {
   }
 
   /** A reference that was found inside a value. */
-  record Found(String table, Value number) {}
+  public record Found(String table, Value number) {}
 
   /** What a value refers to, each once, in the order in which it stands there. */
-  static List<Found> references(NumberPlaces places, Value value) {
+  public static List<Found> references(NumberPlaces places, Value value) {
+    if (bytes(value).filter(places::mayHold).isEmpty()) {
+      return List.of();
+    }
     Map<Found, Boolean> found = new java.util.LinkedHashMap<>();
     bytes(value)
         .ifPresent(
@@ -101,7 +121,7 @@ final class InsideReferences {
   }
 
   /** A value with other numbers; the very same one if none changes. */
-  static Value rewritten(NumberPlaces places, Value value, NumberPlaces.Numbers numbers) {
+  public static Value rewritten(NumberPlaces places, Value value, NumberPlaces.Numbers numbers) {
     return bytes(value)
         .flatMap(bytes -> places.rewrite(bytes, numbers))
         .map((Weaver woven) -> woven.toValue(value))

@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.reference;
 
 import java.io.IOException;
 import java.util.List;

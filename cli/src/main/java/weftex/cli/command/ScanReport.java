@@ -1,0 +1,71 @@
+package weftex.cli.command;
+
+import java.util.List;
+import java.util.Map;
+import weftex.core.scan.Finding;
+import weftex.core.scan.FindingKind;
+import weftex.core.scan.Findings;
+import weftex.core.site.Role;
+
+/**
+ * What is wrong in a copy.
+ *
+ * @param sorts by kind, table and column
+ * @param notLookedFor what could not be looked for, and why
+ */
+public record ScanReport(
+    String copy,
+    String place,
+    int tables,
+    long rows,
+    List<Sort> sorts,
+    Map<String, String> notLookedFor) {
+
+  /**
+   * Findings of one kind in one column.
+   *
+   * @param whose {@code content}, {@code live's own} or {@code noise}
+   * @param hits for leftovers by the form of the address
+   * @param first the first of them
+   */
+  public record Sort(
+      String kind,
+      String means,
+      String table,
+      String column,
+      String whose,
+      long rows,
+      Map<String, Long> hits,
+      List<First> first) {
+
+    static Sort of(Findings.Sort sort) {
+      FindingKind kind = sort.place().kind();
+      return new Sort(
+          kind.label(),
+          kind.words(),
+          sort.place().table(),
+          sort.place().column(),
+          sort.place().role().words(),
+          sort.rows(),
+          sort.hits(),
+          sort.first().stream().map(First::of).toList());
+    }
+
+    /** Whether it hurts nobody. */
+    public boolean isNoise() {
+      return whose.equals(Role.NOISE.words());
+    }
+  }
+
+  /** One finding. */
+  public record First(String key, String what) {
+    static First of(Finding finding) {
+      return new First(finding.key(), finding.what());
+    }
+  }
+
+  /** Whether anything was found that is not noise. */
+  public boolean isClean() {
+    return sorts.stream().allMatch(Sort::isNoise);
+  }
+}

@@ -1,0 +1,29 @@
+package weftex.core.scan;
+
+/** What is wrong. */
+public enum FindingKind {
+  LEFTOVER("leftover", "the other copy's address is still in it"),
+  BROKEN_REFERENCE("broken-reference", "it refers to a row that is not there"),
+  DUPLICATE("duplicate", "the same thing is there more than once"),
+  COUNTER("counter", "a counter is off"),
+  MALFORMED("malformed", "it claims a format and is not well-formed"),
+  MISSING_FILE("missing-file", "a file that it names is not in the copy's folder");
+
+  private final String label;
+  private final String words;
+
+  FindingKind(String label, String words) {
+    this.label = label;
+    this.words = words;
+  }
+
+  /** For files and options. */
+  public String label() {
+    return label;
+  }
+
+  /** For a person. */
+  public String words() {
+    return words;
+  }
+}

@@ -1,0 +1,356 @@
+package weftex.core.scan;
+
+import java.io.IOException;
+import java.math.BigInteger;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.LongConsumer;
+import weftex.core.address.AddressMap;
+import weftex.core.address.Form;
+import weftex.core.reference.InsideReferences;
+import weftex.core.reference.NumberPlaces;
+import weftex.core.reference.RowFinder;
+import weftex.core.row.Row;
+import weftex.core.row.RowStream;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.FileRule;
+import weftex.core.site.Reference;
+import weftex.core.site.Role;
+import weftex.core.site.SiteMap;
+import weftex.core.site.TableModel;
+import weftex.core.value.Format;
+import weftex.core.value.Place;
+import weftex.core.value.Rewriting;
+import weftex.core.value.Weaver;
+
+/**
+ * Looks through the rows of a copy, each once. Memory grows with a bit for each numbered row, and
+ * with the references that are not found yet: those to rows which come later.
+ */
+public final class Scanner {
+  private static final int TWINS_LOOKED_AT = 20;
+
+  /** References to rows that have not come yet; more are looked up singly. */
+  private static final int MOST_WAITING = 50_000;
+
+  private final SiteMap site;
+  private final RowFinder rows;
+  private final AddressMap leftovers;
+  private final FileProbe files;
+  private final InsideReferences inside;
+  private final Findings findings;
+  private final Map<String, NumberSet> present = new HashMap<>();
+  private final Set<String> whole = new HashSet<>();
+  private final Set<String> encoded = new HashSet<>();
+  private final Map<Target, List<Waiting>> waiting = new LinkedHashMap<>();
+  private final Map<String, HashSetOfLongs> identities = new HashMap<>();
+  private int waitingCount;
+
+  /** A number of a table. */
+  private record Target(String table, BigInteger number) {}
+
+  /** A reference whose row has not been met. */
+  private record Waiting(String table, String key, String column, Role role) {}
+
+  /** Looks for files of the copy. */
+  public interface FileProbe {
+    /** Nothing is known of the copy's files. */
+    FileProbe NONE = path -> true;
+
+    /**
+     * Whether a file is there.
+     *
+     * @param path from the copy's folder
+     */
+    boolean exists(String path);
+  }
+
+  /**
+   * @param site what the copy's tables mean
+   * @param rows finds rows of the copy
+   * @param leftovers maps the other copy's addresses to this one's; what it would map is a leftover
+   * @param hosts by which the copies are known
+   * @param files looks for files of the copy
+   * @param findings takes what is found
+   */
+  public Scanner(
+      SiteMap site,
+      RowFinder rows,
+      AddressMap leftovers,
+      Set<String> hosts,
+      FileProbe files,
+      Findings findings) {
+    this.site = site;
+    this.rows = rows;
+    this.leftovers = leftovers;
+    this.files = files;
+    this.inside = new InsideReferences(rows, hosts);
+    this.findings = findings;
+    for (TableModel model : site.tables()) {
+      if (model.hasEncoded()) {
+        encoded.add(model.table().name());
+      }
+      if (isNumber(model.table(), model.table().key())) {
+        present.put(model.table().name(), new NumberSet());
+      }
+    }
+  }
+
+  private static boolean isNumber(Table table, List<Integer> columns) {
+    return columns.size() == 1
+        && table.key().equals(columns)
+        && table.columns().get(columns.get(0)).kind() == weftex.core.row.ValueKind.WHOLE;
+  }
+
+  /**
+   * Looks through a table.
+   *
+   * @param stream its rows, in any order
+   * @param progress is told, now and then, how many rows have been read
+   * @return how many rows that were
+   */
+  public long table(TableModel model, RowStream stream, LongConsumer progress) throws IOException {
+    long read = 0;
+    for (Row row = stream.next(); row.isPresent(); row = stream.next()) {
+      row(model, row);
+      if ((++read & 0x3fff) == 0) {
+        progress.accept(read);
+      }
+    }
+    whole.add(model.table().name());
+    return read;
+  }
+
+  /** The tables in the order in which few references wait for their rows. */
+  public List<TableModel> order() {
+    return site.tables().stream()
+        .sorted(
+            Comparator.comparing((TableModel model) -> -site.incoming(model.table().name()).size()))
+        .toList();
+  }
+
+  /** Looks at one row. */
+  private void row(TableModel model, Row row) throws IOException {
+    Table table = model.table();
+    List<Value> values = row.values();
+    NumberSet numbers = present.get(table.name());
+    if (numbers != null && values.get(table.key().get(0)) instanceof Value.Whole whole) {
+      numbers.add(whole.number());
+    }
+    if (!leftovers.isNothing()
+        && (encoded.contains(table.name()) || row.holds(leftovers::mayTouch))) {
+      leftovers(model, values);
+    }
+    formats(model, values);
+    references(model, values);
+    identity(model, values);
+    for (FileRule.Resolved rule : model.files()) {
+      if (rule.when().holdsFor(values)) {
+        String path = rule.under() + values.get(rule.column()).display();
+        if (!files.exists(path)) {
+          add(FindingKind.MISSING_FILE, model, values, rule.column(), path);
+        }
+      }
+    }
+  }
+
+  private void leftovers(TableModel model, List<Value> values) {
+    // Where a copy lives is its own affair, even if it says where the other one lives.
+    boolean own = model.stays(values);
+    for (int i = 0; i < values.size(); i++) {
+      List<Form> forms = new ArrayList<>();
+      leftovers.map(values.get(i), model.format(i, values), forms::add);
+      // What identifies a row for the outside world is left alone on purpose.
+      Role whose = own || model.permanent().contains(i) ? Role.NOISE : model.role(values);
+      for (Form form : forms) {
+        findings.add(
+            finding(FindingKind.LEFTOVER, model, values, i, form.label(), whose), form.label());
+      }
+    }
+  }
+
+  /** Only what begins like a serialised value can claim to be one. */
+  private void formats(TableModel model, List<Value> values) {
+    for (int i = 0; i < values.size(); i++) {
+      int column = i;
+      if (values.get(i) instanceof Value.Text text && maybeStructured(text.utf8())) {
+        Format format = model.format(i, values);
+        if (format == Format.TEXT) {
+          continue;
+        }
+        Rewriting.rewrite(
+            text.utf8(),
+            format,
+            new Rewriting.Visitor() {
+              @Override
+              public boolean mayTouch(byte[] bytes) {
+                return maybeStructured(bytes);
+              }
+
+              @Override
+              public Optional<Weaver> text(Place place, byte[] bytes) {
+                return Optional.empty();
+              }
+
+              @Override
+              public void malformed(int offset, String what) {
+                add(FindingKind.MALFORMED, model, values, column, what + " at byte " + offset);
+              }
+            });
+      }
+    }
+  }
+
+  private static boolean maybeStructured(byte[] bytes) {
+    return bytes.length > 2
+        && (bytes[1] == ':' && bytes[0] != 'h' || bytes[0] == '{' || bytes[0] == '[');
+  }
+
+  private void references(TableModel model, List<Value> values) throws IOException {
+    Table table = model.table();
+    for (Reference reference : model.references()) {
+      List<Value> referred = Table.pick(values, reference.columns());
+      if (!reference.enforced() && !reference.isUnset(referred)) {
+        TableModel to = site.table(reference.target());
+        if (isNumber(to.table(), reference.targetColumns())) {
+          refer(model, values, reference.columns().get(0), reference.target(), referred.get(0));
+        }
+      }
+    }
+    if (model.inside().isEmpty()) {
+      return;
+    }
+    for (Map.Entry<Integer, NumberPlaces> column : inside.of(model, values).entrySet()) {
+      for (InsideReferences.Found found :
+          InsideReferences.references(column.getValue(), values.get(column.getKey()))) {
+        if (present.containsKey(found.table())) {
+          refer(model, values, column.getKey(), found.table(), found.number());
+        }
+      }
+    }
+  }
+
+  private void refer(TableModel model, List<Value> values, int column, String to, Value number)
+      throws IOException {
+    BigInteger wanted;
+    if (number instanceof Value.Whole whole) {
+      wanted = whole.number();
+    } else if (number.display().matches("\\d{1,20}")) {
+      wanted = new BigInteger(number.display());
+    } else {
+      return;
+    }
+    if (present.get(to).contains(wanted)) {
+      return;
+    }
+    Waiting place =
+        new Waiting(
+            model.table().name(),
+            key(model, values),
+            model.table().columns().get(column).name(),
+            model.role(values));
+    if (whole.contains(to)) {
+      broken(new Target(to, wanted), place);
+    } else if (waitingCount < MOST_WAITING) {
+      waiting.computeIfAbsent(new Target(to, wanted), unused -> new ArrayList<>()).add(place);
+      waitingCount++;
+    } else {
+      Table shape = site.table(to).table();
+      if (rows.count(shape, shape.key(), List.of(new Value.Whole(wanted))) == 0) {
+        broken(new Target(to, wanted), place);
+      }
+    }
+  }
+
+  private void broken(Target target, Waiting place) {
+    findings.add(
+        new Finding(
+            FindingKind.BROKEN_REFERENCE,
+            place.table(),
+            place.key(),
+            place.column(),
+            target.table() + " " + target.number(),
+            place.role()),
+        "");
+  }
+
+  /** Details of one name are not duplicates, and what the server holds unique has none. */
+  private void identity(TableModel model, List<Value> values) throws IOException {
+    boolean own =
+        model.partOf().isEmpty()
+            && model.table().uniqueKeys().stream()
+                .noneMatch(key -> model.identity().containsAll(key));
+    if (!own || !model.isIdentified(values)) {
+      return;
+    }
+    List<Value> identity = Table.pick(values, model.identity());
+    String words = String.join(", ", identity.stream().map(Value::display).toList());
+    if (identities
+        .computeIfAbsent(model.table().name(), unused -> new HashSetOfLongs())
+        .add(hash(words))) {
+      return;
+    }
+    String key = key(model, values);
+    for (Row twin : rows.find(model.table(), model.identity(), identity, TWINS_LOOKED_AT)) {
+      List<Value> other = twin.values();
+      if (!key(model, other).equals(key) && model.isIdentified(other)) {
+        add(
+            FindingKind.DUPLICATE,
+            model,
+            values,
+            model.identity().get(model.identity().size() - 1),
+            "like " + model.table().name() + " " + key(model, other) + ": " + words);
+        return;
+      }
+    }
+  }
+
+  /** FNV-1a with 64 bits (G. Fowler, L. C. Noll, K.-P. Vo); equal hashes are looked at again. */
+  private static long hash(String text) {
+    long hash = 0xcbf29ce484222325L;
+    for (int i = 0; i < text.length(); i++) {
+      hash = (hash ^ text.charAt(i)) * 0x100000001b3L;
+    }
+    return hash;
+  }
+
+  /** Settles what could only be known when all tables were read. */
+  public void finish() {
+    waiting.forEach(
+        (target, places) -> {
+          if (!present.get(target.table()).contains(target.number())) {
+            places.forEach(place -> broken(target, place));
+          }
+        });
+    waiting.clear();
+  }
+
+  private void add(
+      FindingKind kind, TableModel model, List<Value> values, int column, String what) {
+    findings.add(finding(kind, model, values, column, what, model.role(values)), "");
+  }
+
+  private static Finding finding(
+      FindingKind kind, TableModel model, List<Value> values, int column, String what, Role role) {
+    return new Finding(
+        kind,
+        model.table().name(),
+        key(model, values),
+        model.table().columns().get(column).name(),
+        what,
+        role);
+  }
+
+  private static String key(TableModel model, List<Value> values) {
+    return String.join(
+        ", ", Table.pick(values, model.table().key()).stream().map(Value::display).toList());
+  }
+}

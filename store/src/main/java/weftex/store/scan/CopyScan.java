@@ -1,0 +1,137 @@
+package weftex.store.scan;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.LongConsumer;
+import weftex.core.address.AddressBook;
+import weftex.core.row.RowStream;
+import weftex.core.scan.Finding;
+import weftex.core.scan.FindingKind;
+import weftex.core.scan.Findings;
+import weftex.core.scan.Scanner;
+import weftex.core.site.Counter;
+import weftex.core.site.SiteMap;
+import weftex.core.site.SiteModel;
+import weftex.core.site.TableModel;
+import weftex.store.Refusal;
+import weftex.store.copy.Copy;
+import weftex.store.copy.Layout;
+import weftex.store.copy.Pairing;
+import weftex.store.copy.Snapshot;
+
+/** Reads a copy once, in one consistent state, and finds what is wrong in it. */
+public final class CopyScan {
+  private final Copy copy;
+  private final List<Layout> layouts;
+  private final SiteMap site;
+  private final Findings findings;
+  private final boolean looksForFiles;
+  private final Scanner.FileProbe files;
+  private final AddressBook addresses;
+  private final String other;
+  private long rows;
+
+  /**
+   * @param other the name of the copy whose addresses are leftovers here
+   * @param folder where this copy's files are; empty if nobody says or it is not on this machine
+   * @param kept how many findings of each sort are kept
+   */
+  public CopyScan(
+      Copy copy,
+      SiteModel model,
+      AddressBook addresses,
+      String other,
+      Optional<Path> folder,
+      int kept)
+      throws Refusal {
+    this.copy = copy;
+    this.layouts = Pairing.of(copy, copy).targetLayouts();
+    this.site = SiteMap.resolve(model, layouts.stream().map(Layout::table).toList());
+    this.findings = new Findings(kept);
+    this.looksForFiles = folder.filter(Files::isDirectory).isPresent();
+    this.files = looksForFiles ? path -> isThere(folder.get(), path) : Scanner.FileProbe.NONE;
+    this.addresses = addresses;
+    this.other = other;
+  }
+
+  private static boolean isThere(Path folder, String path) {
+    try {
+      return Files.exists(folder.resolve(path));
+    } catch (InvalidPathException e) {
+      return false;
+    }
+  }
+
+  /**
+   * Scans. Rows that a reference depends on are looked up through a second connection, since the
+   * first one is busy streaming.
+   *
+   * @param progress is told, now and then, how many rows of the table at hand have been read
+   */
+  public Findings run(LongConsumer progress) throws Refusal, IOException {
+    try (Snapshot reading = copy.snapshot(layouts);
+        Snapshot finding = copy.snapshot(layouts)) {
+      Scanner scanner =
+          new Scanner(
+              site,
+              finding,
+              addresses.between(other, copy.name()),
+              addresses.hosts(),
+              files,
+              findings);
+      for (TableModel model : scanner.order()) {
+        try (RowStream stream = reading.open(model.table())) {
+          rows += scanner.table(model, stream, progress);
+        }
+      }
+      scanner.finish();
+      for (TableModel model : site.tables()) {
+        for (Counter counter : model.counters()) {
+          counters(reading, model, counter);
+        }
+      }
+    }
+    return findings;
+  }
+
+  private void counters(Snapshot snapshot, TableModel model, Counter counter) throws IOException {
+    String column = model.table().columns().get(counter.column()).name();
+    snapshot.offCounters(
+        model,
+        counter,
+        (row, holds, counted) ->
+            findings.add(
+                new Finding(
+                    FindingKind.COUNTER,
+                    model.table().name(),
+                    row.get(model.table().key().get(0)).display(),
+                    column,
+                    "it holds " + holds + ", and there are " + counted,
+                    model.role(row)),
+                ""));
+  }
+
+  /** How many rows were looked at. */
+  public long rows() {
+    return rows;
+  }
+
+  /** How many tables there are. */
+  public int tables() {
+    return layouts.size();
+  }
+
+  /** Whether files could be looked for. */
+  public boolean looksForFiles() {
+    return looksForFiles;
+  }
+
+  /** Whether leftovers could be looked for: both copies' addresses must be known, and differ. */
+  public boolean looksForLeftovers() {
+    return !addresses.between(other, copy.name()).isNothing();
+  }
+}
