@@ -258,6 +258,12 @@ function edits()
                 }
             },
         ],
+        'one slug for a category and a tag' => [
+            'staging' => fn () => wp_set_object_terms(named('first', 'post'), ['ice'], 'post_tag'),
+            'live' => fn () => wp_set_object_terms(named('second', 'post'), [wp_insert_term('Ice', 'category', ['slug' => 'ice'])['term_id']], 'category', true),
+            'judge' => fn () => same([[1, 'ice'], [1, 'ice'], false], [[term('ice', 'post_tag')->count, term('ice', 'post_tag')->name],
+                [term('ice', 'category')->count, term('ice', 'category')->slug], term('ice', 'post_tag')->term_id === term('ice', 'category')->term_id]),
+        ],
         'a category under a category' => [
             'staging' => fn () => wp_insert_term('Hesk route', 'category', ['slug' => 'hesk-route', 'parent' => term('routes', 'category')->term_id]),
             'live' => fn () => wp_insert_term('Brae route', 'category', ['slug' => 'brae-route', 'parent' => term('routes', 'category')->term_id]),

@@ -41,6 +41,7 @@ final class Matching {
 
   private final Comparison comparison;
   private final SiteMap site;
+  private final RowFinder source;
   private final RowFinder target;
   private final InsideReferences inside;
   private final Map<Long, Newcomer> newcomers = new LinkedHashMap<>();
@@ -68,6 +69,7 @@ final class Matching {
       Map<String, String> people)
       throws IOException {
     this.people = people;
+    this.source = source;
     this.inside = new InsideReferences(source, hosts);
     this.comparison = comparison;
     this.site = site;
@@ -298,7 +300,17 @@ final class Matching {
     if (identity.stream().anyMatch(Value::isOpen)) {
       return Optional.empty();
     }
-    List<Row> found = target.find(table, model.identity(), identity, ALIKE_LOOKED_AT);
+    List<Row> found = new ArrayList<>();
+    Set<List<Value>> uses = uses(source, model, Table.pick(values, table.key()));
+    for (Row row : target.find(table, model.identity(), identity, ALIKE_LOOKED_AT)) {
+      boolean sameUse =
+          model.identityIn().isEmpty()
+              || uses(target, model, Table.pick(row.values(), table.key())).stream()
+                  .anyMatch(uses::contains);
+      if (sameUse) {
+        found.add(row);
+      }
+    }
     Place place = new Place(table.name(), model.identity());
     boolean alone =
         found.size() == 1 && twins.get(place).get(Table.pick(values, model.identity())) == 1;
@@ -313,6 +325,20 @@ final class Matching {
       }
     }
     return Optional.empty();
+  }
+
+  /** What another table says that belongs to a row's identity. */
+  private Set<List<Value>> uses(RowFinder copy, TableModel model, List<Value> key)
+      throws IOException {
+    Set<List<Value>> uses = new HashSet<>();
+    if (model.identityIn().isPresent()) {
+      TableModel.IdentityIn in = model.identityIn().get();
+      Table other = site.table(in.table()).table();
+      for (Row row : copy.find(other, List.of(in.by()), key, ALIKE_LOOKED_AT)) {
+        uses.add(Table.pick(row.values(), in.columns()));
+      }
+    }
+    return uses;
   }
 
   private static boolean isEqual(TableModel model, List<Value> one, List<Value> other) {

@@ -286,6 +286,7 @@ public final class Scanner {
   private void identity(TableModel model, List<Value> values) throws IOException {
     boolean own =
         model.partOf().isEmpty()
+            && model.identityIn().isEmpty()
             && model.table().uniqueKeys().stream()
                 .noneMatch(key -> model.identity().containsAll(key));
     if (!own || !model.isIdentified(values)) {

@@ -59,6 +59,7 @@ public final class SiteMap {
               table,
               rule.roleOrContent(),
               identity(table, rule),
+              identityIn(rule, shapes),
               unidentified(table, rule),
               references,
               stays(table, rule),
@@ -264,6 +265,20 @@ public final class SiteMap {
 
   private static List<Integer> present(Table table, List<String> names) {
     return names.stream().map(table::position).flatMap(Optional::stream).toList();
+  }
+
+  private static Optional<TableModel.IdentityIn> identityIn(
+      TableRule rule, Map<String, Table> shapes) {
+    TableRule.IdentityInRule said = rule.identityIn();
+    Table in = said == null ? null : shapes.get(said.table());
+    if (in == null || in.position(said.by()).isEmpty()) {
+      return Optional.empty();
+    }
+    List<Integer> columns = in.positionsOrNone(said.columns());
+    return columns.isEmpty()
+        ? Optional.empty()
+        : Optional.of(
+            new TableModel.IdentityIn(said.table(), in.position(said.by()).get(), columns));
   }
 
   private static List<Condition> unidentified(Table table, TableRule rule) {

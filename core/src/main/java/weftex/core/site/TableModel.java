@@ -15,6 +15,7 @@ import weftex.core.value.Format;
  * @param table its shape
  * @param role whose its rows are
  * @param identity positions of the columns by which numbered rows are the same thing; empty if none
+ * @param identityIn the row of another table that belongs to the identity
  * @param unidentified tells rows that have no identity all the same
  * @param references what its columns refer to
  * @param stays positions of columns whose listed patterns mark a row that never travels
@@ -35,6 +36,7 @@ public record TableModel(
     Table table,
     Role role,
     List<Integer> identity,
+    Optional<IdentityIn> identityIn,
     List<Condition> unidentified,
     List<Reference> references,
     Map<Integer, Set<String>> stays,
@@ -50,6 +52,14 @@ public record TableModel(
     Set<Integer> secret,
     List<Clear> clears,
     List<FileRule.Resolved> files) {
+
+  /**
+   * A row of another table that belongs to the identity.
+   *
+   * @param by position there of the column that refers to these rows
+   * @param columns positions there of the columns that belong to the identity
+   */
+  public record IdentityIn(String table, int by, List<Integer> columns) {}
 
   /** Rows and whose they are. */
   public record Rows(Condition when, Role role) {}

@@ -15,6 +15,7 @@ import java.util.stream.Stream;
  * @param number the column that numbers the rows, where the schema does not show it; empty if none
  * @param identity columns by which two rows are the same thing whatever their number; a row in
  *     which one of them is empty has no identity
+ * @param identityIn columns of another table that belong to the identity; null for none
  * @param identityUnless rows that have no identity: column to patterns
  * @param references columns that hold the number of a row elsewhere
  * @param stays rows that belong to their copy and never travel: column to patterns
@@ -36,6 +37,7 @@ public record TableRule(
     Role role,
     String number,
     List<String> identity,
+    IdentityInRule identityIn,
     Map<String, List<String>> identityUnless,
     Map<String, ReferenceRule> references,
     Map<String, List<String>> stays,
@@ -55,7 +57,7 @@ public record TableRule(
   static final TableRule NONE =
       new TableRule(
           null, null, null, null, null, null, null, null, null, null, null, null, null, null, null,
-          null, null, null);
+          null, null, null, null);
 
   public TableRule {
     number = number == null ? "" : number;
@@ -130,6 +132,22 @@ public record TableRule(
   }
 
   /**
+   * A row of another table without which a row is not known: a term is its slug and its use.
+   *
+   * @param table the other table
+   * @param by its column that refers to these rows
+   * @param columns its columns that belong to the identity
+   */
+  public record IdentityInRule(
+      @JsonProperty(required = true) String table,
+      @JsonProperty(required = true) String by,
+      @JsonProperty(required = true) List<String> columns) {
+    public IdentityInRule {
+      columns = List.copyOf(columns);
+    }
+  }
+
+  /**
    * What a counter counts.
    *
    * @param of the table whose rows are counted
@@ -185,8 +203,8 @@ public record TableRule(
   TableRule withStays(Map<String, List<String>> more) {
     return extending(
         new TableRule(
-            null, null, null, null, null, more, null, null, null, null, null, null, null, null,
-            null, null, null, null));
+            null, null, null, null, null, null, more, null, null, null, null, null, null, null,
+            null, null, null, null, null));
   }
 
   /** This rule with what another says, too; where both say one thing, the other's counts. */
@@ -195,6 +213,7 @@ public record TableRule(
         more.role == null ? role : more.role,
         more.number.isEmpty() ? number : more.number,
         more.identity.isEmpty() ? identity : more.identity,
+        more.identityIn == null ? identityIn : more.identityIn,
         both(identityUnless, more.identityUnless, TableRule::joined),
         both(references, more.references, (one, other) -> other),
         both(stays, more.stays, TableRule::joined),
