@@ -17,7 +17,8 @@ public enum CommandName {
   APPLY("apply an approved change set in one transaction", ApplyCommand::new),
   UNDO("take an applied change set back, keeping what came in since", UndoCommand::new),
   HISTORY("list what was applied and undone, by whom, when", HistoryCommand::new),
-  SCAN("look through one copy for leftovers, broken references and the like", ScanCommand::new);
+  SCAN("look through one copy for leftovers, broken references and the like", ScanCommand::new),
+  MODEL("show what the site model says, or guess one", ModelCommand::new);
 
   private final String summary;
   private final Supplier<Command> create;

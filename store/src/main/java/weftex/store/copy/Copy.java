@@ -116,6 +116,15 @@ public final class Copy {
     }
   }
 
+  /** Opens one consistent state, for asking the data what tables may mean. */
+  public CopyEvidence evidence() throws Refusal {
+    try {
+      return new CopyEvidence(Connecting.open(spec), dialect, catalog);
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
   private boolean isPlainUnicode(Layout layout) {
     return catalog.find(layout.table().name()).map(CatalogTable::isPlainUnicode).orElse(false);
   }

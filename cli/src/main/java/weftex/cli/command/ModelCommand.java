@@ -1,0 +1,273 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.TreeSet;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Option;
+import org.apache.commons.cli.Options;
+import weftex.cli.ExitStatus;
+import weftex.cli.Session;
+import weftex.cli.render.Page;
+import weftex.core.derive.DerivedTable;
+import weftex.core.derive.ModelDeriver;
+import weftex.core.derive.ModelText;
+import weftex.core.row.Table;
+import weftex.core.site.Glob;
+import weftex.core.site.SiteMap;
+import weftex.core.site.SiteModel;
+import weftex.core.site.TableRule;
+import weftex.core.yaml.Nearest;
+import weftex.core.yaml.YamlProblem;
+import weftex.store.Refusal;
+import weftex.store.copy.Copy;
+import weftex.store.copy.CopyEvidence;
+
+/** Shows the site model in force, guesses one for tables that none names, or checks a file. */
+final class ModelCommand implements Command {
+
+  /** A model that was guessed. */
+  public record Guessed(String file, List<DerivedTable> tables) {}
+
+  /**
+   * A model file that was checked.
+   *
+   * @param missing tables and columns that it names and live does not have
+   */
+  public record Checked(String file, String model, int tables, List<String> missing) {}
+
+  @Override
+  public Options options() {
+    Options options = new Options();
+    options.addOption(
+        Option.builder()
+            .longOpt("guess")
+            .desc(
+                "guess a model for the tables that the one in force does not name, with the evidence")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("tables")
+            .hasArg()
+            .argName("PATTERNS")
+            .desc("only these tables")
+            .get());
+    options.addOption(
+        Option.builder("o")
+            .longOpt("out")
+            .hasArg()
+            .argName("FILE")
+            .desc("with --guess: a new file to write it into")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("validate")
+            .hasArg()
+            .argName("FILE")
+            .desc("check a model file against live's tables")
+            .get());
+    return options;
+  }
+
+  @Override
+  public String arguments() {
+    return "[options]";
+  }
+
+  @Override
+  public List<String> examples() {
+    return List.of(
+        "weftex model",
+        "weftex model --guess --tables 'shop_*' -o shop.model.yaml",
+        "weftex model --validate shop.model.yaml");
+  }
+
+  @Override
+  public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    Workplace place = Workplace.open(line, session);
+    Copy live = Copy.reach(place.pair().copy("live"));
+    List<String> patterns = SelectionOptions.values(line, "tables");
+    if (line.hasOption("validate")) {
+      return validated(session.folder().resolve(line.getOptionValue("validate")), live);
+    }
+    List<Table> tables =
+        live.catalog().all().stream()
+            .map(table -> table.table())
+            .filter(
+                table ->
+                    patterns.isEmpty()
+                        || patterns.stream().anyMatch(p -> Glob.matches(p, table.name())))
+            .toList();
+    if (tables.isEmpty()) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "No table of live matches '" + String.join(",", patterns) + "'. Nothing was written.",
+          "Name tables without the prefix; 'weftex check' lists them.");
+    }
+    return line.hasOption("guess")
+        ? guessed(line, session, place, live, tables)
+        : shown(place.pair().model(), place.siteMap(live), tables);
+  }
+
+  private static Result shown(SiteModel model, SiteMap site, List<Table> tables) {
+    ModelReport whole = ModelReport.of(model, site);
+    List<String> wanted = tables.stream().map(Table::name).toList();
+    ModelReport report =
+        new ModelReport(
+            whole.model(),
+            whole.parent(),
+            whole.tables().stream().filter(t -> wanted.contains(t.name())).toList());
+    return new Result(
+        ExitStatus.DONE,
+        report,
+        page -> {
+          page.line(
+              "Model "
+                  + page.strong(report.model())
+                  + (report.parent().isEmpty() ? "" : ", which extends " + report.parent()));
+          for (ModelReport.TableMeaning table : report.tables()) {
+            page.line(
+                page.strong(table.name()) + ": " + table.role() + page.faint(" · " + table.from()));
+            for (ModelReport.Fact fact : table.facts()) {
+              page.line("  " + fact.what() + page.faint(" · " + fact.from()));
+            }
+          }
+          boolean unnamed = report.tables().stream().anyMatch(t -> t.from().equals("schema"));
+          if (unnamed) {
+            page.line(
+                page.faint(
+                    "Next: weftex model --guess proposes rules for tables that no model names"));
+          }
+        });
+  }
+
+  private static Result guessed(
+      CommandLine line, Session session, Workplace place, Copy live, List<Table> tables)
+      throws Refusal, IOException {
+    SiteModel model = place.pair().model();
+    boolean asked = line.hasOption("tables");
+    List<Table> known = live.catalog().all().stream().map(t -> t.table()).toList();
+    List<DerivedTable> derived = new ArrayList<>();
+    try (CopyEvidence evidence = live.evidence()) {
+      ModelDeriver deriver = new ModelDeriver(known, evidence);
+      for (Table table : tables) {
+        if (asked || !model.tables().containsKey(table.name())) {
+          derived.add(deriver.derive(table));
+        }
+      }
+    }
+    String parent = SiteModel.builtIn().contains(model.model()) ? model.model() : model.parent();
+    String text = ModelText.write(place.pair().site(), parent, derived);
+    String file = line.getOptionValue("out", "");
+    if (!file.isEmpty()) {
+      Path path = session.folder().resolve(file);
+      if (Files.exists(path)) {
+        throw new Refusal(
+            Refusal.Kind.PROTECTED,
+            "There is a file " + file + " already. It was not touched.",
+            "Name another one, or move it away.");
+      }
+      Files.writeString(path, text);
+    }
+    return new Result(
+        ExitStatus.DONE,
+        new Guessed(file, derived),
+        page -> printGuess(page, file, text, derived.size()));
+  }
+
+  private static void printGuess(Page page, String file, String text, int tables) {
+    if (file.isEmpty()) {
+      text.lines().forEach(page::line);
+      return;
+    }
+    page.line("Guessed a model of " + tables + (tables == 1 ? " table" : " tables") + ": " + file);
+    page.line(page.faint("Next: go through it, then name it in weftex.yaml (model: " + file + ")"));
+  }
+
+  private static Result validated(Path file, Copy live) throws Refusal, IOException {
+    if (!Files.isRegularFile(file)) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "There is no " + file + ". Nothing was changed.",
+          "Name a model file.");
+    }
+    SiteModel model;
+    try {
+      model = SiteModel.read(new String(Files.readAllBytes(file), StandardCharsets.UTF_8));
+    } catch (YamlProblem e) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          file.getFileName() + ": " + e.sentence() + ". Nothing was changed.",
+          "docs/site-models.md describes the format.");
+    }
+    List<String> missing = missing(model, live);
+    Checked checked =
+        new Checked(file.getFileName().toString(), model.model(), model.tables().size(), missing);
+    return new Result(
+        missing.isEmpty() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
+        checked,
+        page -> {
+          page.line(
+              "Model "
+                  + page.strong(checked.model())
+                  + " can be read: "
+                  + checked.tables()
+                  + " tables.");
+          if (!missing.isEmpty()) {
+            page.line("Not on live, so these rules do nothing:");
+            missing.forEach(what -> page.line("  " + what));
+          }
+        });
+  }
+
+  /** Tables and columns that a model names and a copy does not have. */
+  private static List<String> missing(SiteModel model, Copy copy) {
+    List<String> missing = new ArrayList<>();
+    for (String name : new TreeSet<>(model.tables().keySet())) {
+      var table = copy.catalog().find(name);
+      if (table.isEmpty()) {
+        missing.add(
+            "table "
+                + name
+                + Nearest.to(name, copy.catalog().tables().keySet())
+                    .map(near -> " (live has " + near + ")")
+                    .orElse(""));
+        continue;
+      }
+      Table shape = table.get().table();
+      List<String> columns = shape.columns().stream().map(column -> column.name()).toList();
+      for (String column : columns(model.rule(name))) {
+        if (!columns.contains(column)) {
+          missing.add(
+              name
+                  + "."
+                  + column
+                  + Nearest.to(column, columns).map(near -> " (live has " + near + ")").orElse(""));
+        }
+      }
+    }
+    return missing;
+  }
+
+  private static TreeSet<String> columns(TableRule rule) {
+    TreeSet<String> columns = new TreeSet<>(rule.references().keySet());
+    columns.addAll(rule.identity());
+    columns.addAll(rule.inside().keySet());
+    columns.addAll(rule.stays().keySet());
+    columns.addAll(rule.permanent());
+    columns.addAll(rule.columns().keySet());
+    columns.addAll(rule.counters().keySet());
+    columns.addAll(rule.secret());
+    if (!rule.number().isEmpty()) {
+      columns.add(rule.number());
+    }
+    if (!rule.partOf().isEmpty()) {
+      columns.add(rule.partOf());
+    }
+    return columns;
+  }
+}

@@ -1,0 +1,152 @@
+package weftex.cli.command;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import weftex.core.row.Table;
+import weftex.core.site.Counter;
+import weftex.core.site.Inside;
+import weftex.core.site.Reference;
+import weftex.core.site.SiteMap;
+import weftex.core.site.SiteModel;
+import weftex.core.site.TableModel;
+import weftex.core.site.TableRule;
+
+/**
+ * The site model in force.
+ *
+ * @param model its name
+ * @param parent the built-in model that it extends; empty if none
+ */
+public record ModelReport(String model, String parent, List<TableMeaning> tables) {
+
+  /**
+   * What a table means.
+   *
+   * @param from {@code schema}, or the model that names it
+   * @param facts each with where it comes from
+   */
+  public record TableMeaning(String name, String role, String from, List<Fact> facts) {}
+
+  /** One rule that holds, in words. */
+  public record Fact(String what, String from) {}
+
+  static ModelReport of(SiteModel model, SiteMap site) {
+    Optional<SiteModel> parent = parent(model);
+    List<TableMeaning> tables = new ArrayList<>();
+    for (TableModel table : site.tables()) {
+      tables.add(table(table, model, parent));
+    }
+    return new ModelReport(model.model(), model.parent(), tables);
+  }
+
+  private static Optional<SiteModel> parent(SiteModel model) {
+    try {
+      return model.parent().isEmpty()
+          ? Optional.empty()
+          : Optional.of(SiteModel.readBuiltIn(model.parent()));
+    } catch (weftex.core.yaml.YamlProblem e) {
+      throw new IllegalStateException("a built-in model can be read", e);
+    }
+  }
+
+  /** Says whose a rule is: the model's own, or that of the model which it extends. */
+  private record Origin(SiteModel model, Optional<TableRule> parent) {
+    String of(java.util.function.Predicate<TableRule> hasIt) {
+      return parent.filter(hasIt).isPresent() ? model.parent() : model.model();
+    }
+  }
+
+  private static TableMeaning table(
+      TableModel meaning, SiteModel model, Optional<SiteModel> parent) {
+    Table table = meaning.table();
+    TableRule rule = model.rule(table.name());
+    Origin origin = new Origin(model, parent.map(p -> p.rule(table.name())));
+    List<Fact> facts = new ArrayList<>();
+    if (table.isNumbered()) {
+      String number = table.columns().get(table.number()).name();
+      facts.add(
+          new Fact(
+              "rows are numbered by " + number,
+              rule.number().isEmpty()
+                  ? "schema"
+                  : origin.of(r -> r.number().equals(rule.number()))));
+    }
+    if (!meaning.identity().isEmpty()) {
+      facts.add(
+          new Fact(
+              "known by " + String.join(", ", table.names(meaning.identity())),
+              rule.identity().isEmpty()
+                  ? "schema"
+                  : origin.of(r -> r.identity().equals(rule.identity()))));
+    }
+    for (Reference reference : meaning.references()) {
+      String column = String.join(", ", table.names(reference.columns()));
+      facts.add(
+          new Fact(
+              column + " refers to " + reference.target(),
+              reference.enforced()
+                  ? "schema"
+                  : origin.of(r -> r.references().containsKey(column))));
+    }
+    Map<String, Long> inside = new TreeMap<>();
+    for (Inside rules : meaning.inside()) {
+      inside.merge(
+          table.columns().get(rules.column()).name(), (long) rules.places().size(), Long::sum);
+    }
+    inside.forEach(
+        (column, places) ->
+            facts.add(
+                new Fact(
+                    "inside " + column + ", " + places + " places of numbers",
+                    origin.of(
+                        r ->
+                            rule.inside()
+                                .getOrDefault(column, List.of())
+                                .equals(r.inside().get(column))))));
+    for (Counter counter : meaning.counters()) {
+      String column = table.columns().get(counter.column()).name();
+      facts.add(
+          new Fact(
+              column + " is recounted from " + counter.of(),
+              origin.of(r -> r.counters().containsKey(column))));
+    }
+    rule.columns()
+        .forEach(
+            (column, said) ->
+                facts.add(
+                    new Fact(
+                        column + " is " + said.name().toLowerCase(java.util.Locale.ROOT),
+                        origin.of(r -> r.columns().containsKey(column)))));
+    rule.rows()
+        .forEach(
+            row ->
+                facts.add(
+                    new Fact(
+                        "rows with " + row.when() + " are " + row.role().words(),
+                        origin.of(r -> r.rows().contains(row)))));
+    rule.stays()
+        .forEach(
+            (column, patterns) ->
+                facts.add(
+                    new Fact(
+                        patterns.size() + " patterns of " + column + " never travel",
+                        origin.of(r -> patterns.equals(r.stays().get(column))))));
+    meaning
+        .partOf()
+        .ifPresent(
+            up ->
+                facts.add(
+                    new Fact(
+                        "a row is a " + meaning.word() + " of " + up.target(),
+                        origin.of(r -> r.partOf().equals(rule.partOf())))));
+    boolean named = model.tables().containsKey(table.name());
+    return new TableMeaning(
+        table.name(),
+        meaning.role().words(),
+        named ? origin.of(r -> !r.equals(SiteModel.PLAIN.rule(""))) : "schema",
+        facts);
+  }
+}

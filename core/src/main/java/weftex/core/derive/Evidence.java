@@ -1,0 +1,39 @@
+package weftex.core.derive;
+
+import java.io.IOException;
+import java.util.List;
+import weftex.core.row.Table;
+
+/** Asks the data of a copy. */
+public interface Evidence {
+
+  /**
+   * How many of some values have what is asked for.
+   *
+   * @param of how many there are, those that are NULL, empty or zero aside
+   * @param found how many of them have it
+   * @param empty how many are empty or zero
+   */
+  record Share(long of, long found, long empty) {
+    /** In per cent, with one digit. */
+    public String percent() {
+      return of == 0 ? "0" : String.format(java.util.Locale.ROOT, "%.1f", 100.0 * found / of);
+    }
+
+    boolean isAtLeast(double share) {
+      return of > 0 && found >= share * of;
+    }
+  }
+
+  /** How many distinct values of a column are keys of another table. */
+  Share keysOf(Table table, int column, Table target) throws IOException;
+
+  /** How many rows there are, and how many distinct values a column has. */
+  Share distinct(Table table, int column) throws IOException;
+
+  /** In how many rows a column holds the number of another table's rows that refer to the row. */
+  Share counts(Table table, int column, Table of, int by) throws IOException;
+
+  /** Some values of a column as text, longer ones cut. */
+  List<String> sample(Table table, int column) throws IOException;
+}

@@ -1,0 +1,333 @@
+package weftex.core.derive;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import weftex.core.row.Column;
+import weftex.core.row.ForeignKey;
+import weftex.core.row.Table;
+import weftex.core.row.ValueKind;
+import weftex.core.value.Structure;
+import weftex.core.value.Syntax;
+
+/** Guesses rules for tables from their names, their schema and their data. */
+public final class ModelDeriver {
+  /** Below this share a column that looks like a reference is none. */
+  private static final double REFERS = 0.9;
+
+  private static final double COUNTS = 0.9;
+  private static final double STRUCTURED = 0.3;
+
+  private static final Pattern NOISE =
+      Pattern.compile(
+          ".*(cache|session|_lock|^lock|queue|_job|^job|transient|_tmp|temp|_log$|^log|statistic).*");
+  private static final Pattern LIVE =
+      Pattern.compile(
+          ".*(user|account|member|customer|order|booking|comment|review|subscri|payment|submission|(form|lead).*entr|visitor|passenger).*");
+  private static final Pattern REFERENCE = Pattern.compile("(?i)(.*?)_?(id|no|nr|number|ref)");
+  private static final Pattern CHANGED =
+      Pattern.compile("(?i).*(modified|updated|changed|last_edit|edited_at|maj).*");
+  private static final Pattern COUNTER =
+      Pattern.compile("(?i)(.*_)?(count|counter|total|uses|nb|num)(_.*)?");
+  private static final Pattern PERMANENT = Pattern.compile("(?i)(guid|uuid|feed_?id)");
+  private static final List<String> NAMES =
+      List.of("title", "name", "label", "subject", "heading", "titre", "nom", "slug", "code");
+  private static final List<String> IDENTITIES =
+      List.of("slug", "code", "login", "sku", "key", "name", "path", "email", "url");
+
+  private final Collection<Table> all;
+  private final Evidence evidence;
+
+  /**
+   * @param all every table of the copy: references may lead to any of them
+   */
+  public ModelDeriver(Collection<Table> all, Evidence evidence) {
+    this.all = all;
+    this.evidence = evidence;
+  }
+
+  /** Guesses what a table means. */
+  public DerivedTable derive(Table table) throws IOException {
+    List<DerivedTable.Guess> guesses = new ArrayList<>();
+    role(table, guesses);
+    number(table, guesses);
+    item(table, guesses);
+    identity(table, guesses);
+    references(table, guesses);
+    for (int i = 0; i < table.columns().size(); i++) {
+      column(table, i, guesses);
+    }
+    return new DerivedTable(table.name(), guesses);
+  }
+
+  private static void role(Table table, List<DerivedTable.Guess> guesses) {
+    String name = table.name().toLowerCase(Locale.ROOT);
+    if (NOISE.matcher(name).matches()) {
+      guesses.add(new DerivedTable.Guess("role", "noise", "its name speaks of what is made anew"));
+    } else if (LIVE.matcher(name).matches()) {
+      guesses.add(new DerivedTable.Guess("role", "live", "its name speaks of what visitors make"));
+    }
+  }
+
+  private static void number(Table table, List<DerivedTable.Guess> guesses) {
+    if (table.isNumbered()) {
+      guesses.add(
+          new DerivedTable.Guess(
+              "",
+              "",
+              "rows are numbered by " + column(table, table.number()) + ", as the schema shows"));
+    } else if (table.key().size() == 1
+        && table.columns().get(table.key().get(0)).kind() == ValueKind.WHOLE
+        && foreignKeyOf(table, table.key().get(0)).isEmpty()) {
+      guesses.add(
+          new DerivedTable.Guess(
+              "number",
+              column(table, table.key().get(0)),
+              "a whole-number key; leave this out if the numbers mean something"));
+    }
+  }
+
+  private static void item(Table table, List<DerivedTable.Guess> guesses) {
+    NAMES.stream()
+        .map(name -> named(table, name))
+        .flatMap(Optional::stream)
+        .findFirst()
+        .ifPresent(
+            i ->
+                guesses.add(
+                    new DerivedTable.Guess(
+                        "item",
+                        "{kind: " + singular(table.name()) + ", name: [" + column(table, i) + "]}",
+                        "a column that names a row")));
+  }
+
+  private void identity(Table table, List<DerivedTable.Guess> guesses) throws IOException {
+    if (!table.uniqueKeys().isEmpty()) {
+      guesses.add(
+          new DerivedTable.Guess(
+              "",
+              "",
+              "known by its unique key ("
+                  + String.join(", ", table.names(table.uniqueKeys().get(0)))
+                  + "), as the schema shows"));
+      return;
+    }
+    for (String name : IDENTITIES) {
+      Optional<Integer> column = named(table, name);
+      if (column.isPresent() && table.isNumbered()) {
+        Evidence.Share share = evidence.distinct(table, column.get());
+        if (share.of() > 1 && share.found() == share.of()) {
+          guesses.add(
+              new DerivedTable.Guess(
+                  "identity",
+                  "[" + column(table, column.get()) + "]",
+                  "all " + share.of() + " values differ"));
+          return;
+        }
+      }
+    }
+  }
+
+  private void references(Table table, List<DerivedTable.Guess> guesses) throws IOException {
+    for (ForeignKey key : table.foreignKeys()) {
+      guesses.add(
+          new DerivedTable.Guess(
+              "",
+              "",
+              String.join(", ", key.columns())
+                  + " refers to "
+                  + key.table()
+                  + ", as the schema shows"));
+    }
+    boolean partOf = false;
+    for (int i = 0; i < table.columns().size(); i++) {
+      Column column = table.columns().get(i);
+      boolean own = i == table.number() || !mayBeNumber(column);
+      if (own || foreignKeyOf(table, i).isPresent()) {
+        continue;
+      }
+      Optional<Table> target = target(table, column.name());
+      if (target.isEmpty()) {
+        continue;
+      }
+      Evidence.Share share = evidence.keysOf(table, i, target.get());
+      if (!share.isAtLeast(REFERS)) {
+        continue;
+      }
+      guesses.add(
+          new DerivedTable.Guess(
+              "references",
+              column.name()
+                  + ": {to: "
+                  + target.get().name()
+                  + (share.empty() > 0 ? ", unset: \"0\"" : "")
+                  + "}",
+              share.percent()
+                  + " % of "
+                  + share.of()
+                  + " values exist in "
+                  + target.get().name()
+                  + "."
+                  + column(target.get(), target.get().key().get(0))));
+      boolean detail =
+          !target.get().name().equals(table.name())
+              && table.name().startsWith(singular(target.get().name()));
+      if (detail && !partOf) {
+        partOf = true;
+        guesses.add(
+            new DerivedTable.Guess(
+                "part-of", column.name(), "the table's name begins like " + target.get().name()));
+      }
+    }
+  }
+
+  /** The table whose numbers a column holds, by its name. */
+  private Optional<Table> target(Table table, String column) {
+    String lower = column.toLowerCase(Locale.ROOT);
+    if (lower.contains("parent")) {
+      return Optional.of(table).filter(t -> t.key().size() == 1);
+    }
+    var matcher = REFERENCE.matcher(column);
+    if (!matcher.matches() || matcher.group(1).isEmpty()) {
+      return Optional.empty();
+    }
+    String stem = matcher.group(1).toLowerCase(Locale.ROOT);
+    return all.stream()
+        .filter(t -> t.key().size() == 1)
+        .filter(t -> mayBeNumber(t.columns().get(t.key().get(0))))
+        .filter(t -> isCalled(t, stem))
+        .min(java.util.Comparator.comparing(t -> t.name().length()));
+  }
+
+  /** Also where the column says more than the table ({@code author_user_id}), or less. */
+  private static boolean isCalled(Table table, String stem) {
+    String name = singular(table.name().toLowerCase(Locale.ROOT));
+    String last = name.substring(name.lastIndexOf('_') + 1);
+    return name.equals(stem)
+        || last.equals(stem)
+        || stem.endsWith("_" + name)
+        || stem.endsWith("_" + last);
+  }
+
+  private void column(Table table, int i, List<DerivedTable.Guess> guesses) throws IOException {
+    Column column = table.columns().get(i);
+    if (i == table.number() || table.key().contains(i)) {
+      return;
+    }
+    if (CHANGED.matcher(column.name()).matches()) {
+      guesses.add(
+          new DerivedTable.Guess(
+              "columns", column.name() + ": newer", "a time of change, by its name"));
+    } else if (PERMANENT.matcher(column.name()).matches()) {
+      guesses.add(
+          new DerivedTable.Guess(
+              "permanent",
+              "[" + column.name() + "]",
+              "an identifier for the outside world, by its name"));
+    } else if (mayBeNumber(column) && COUNTER.matcher(column.name()).matches()) {
+      counter(table, i, guesses);
+    } else if (mayBeText(column)) {
+      format(table, i, guesses);
+    }
+  }
+
+  private void counter(Table table, int column, List<DerivedTable.Guess> guesses)
+      throws IOException {
+    for (Table of : all) {
+      for (int by = 0; by < of.columns().size(); by++) {
+        boolean refers = refers(of, by, table);
+        if (!refers || of.name().equals(table.name())) {
+          continue;
+        }
+        Evidence.Share share = evidence.counts(table, column, of, by);
+        if (share.isAtLeast(COUNTS)) {
+          guesses.add(
+              new DerivedTable.Guess(
+                  "counters",
+                  column(table, column) + ": {of: " + of.name() + ", by: " + column(of, by) + "}",
+                  "it equals the rows of " + of.name() + " in " + share.percent() + " % of rows"));
+          return;
+        }
+      }
+    }
+  }
+
+  private boolean refers(Table from, int column, Table to) {
+    Optional<ForeignKey> key = foreignKeyOf(from, column);
+    return key.isPresent()
+        ? key.get().table().equals(to.name())
+        : mayBeNumber(from.columns().get(column))
+            && target(from, from.columns().get(column).name())
+                .map(t -> t.name().equals(to.name()))
+                .orElse(false);
+  }
+
+  private void format(Table table, int column, List<DerivedTable.Guess> guesses)
+      throws IOException {
+    List<String> sample = evidence.sample(table, column);
+    long serialized = sample.stream().filter(v -> isWritten(v, Syntax.SERIALIZED)).count();
+    long json = sample.stream().filter(v -> isWritten(v, Syntax.JSON)).count();
+    if (!sample.isEmpty() && serialized + json >= STRUCTURED * sample.size()) {
+      guesses.add(
+          new DerivedTable.Guess(
+              "",
+              "",
+              column(table, column)
+                  + " holds "
+                  + (serialized >= json ? "serialised values" : "JSON")
+                  + " ("
+                  + Math.max(serialized, json)
+                  + " of "
+                  + sample.size()
+                  + " looked at), which is detected by itself; numbers of rows inside need 'inside'"));
+    }
+  }
+
+  private static boolean isWritten(String value, Syntax syntax) {
+    return value.length() > 2
+        && Structure.detect(value.getBytes(StandardCharsets.UTF_8))
+            .map(structure -> structure.syntax() == syntax)
+            .orElse(false);
+  }
+
+  private static Optional<ForeignKey> foreignKeyOf(Table table, int column) {
+    String name = column(table, column);
+    return table.foreignKeys().stream().filter(key -> key.columns().contains(name)).findFirst();
+  }
+
+  private static Optional<Integer> named(Table table, String name) {
+    for (int i = 0; i < table.columns().size(); i++) {
+      String own = column(table, i).toLowerCase(Locale.ROOT);
+      boolean text = mayBeText(table.columns().get(i));
+      if (text && (own.equals(name) || own.endsWith("_" + name))) {
+        return Optional.of(i);
+      }
+    }
+    return Optional.empty();
+  }
+
+  /** SQLite does not bind a column to a type. */
+  private static boolean mayBeNumber(Column column) {
+    return column.kind() == ValueKind.WHOLE || column.kind() == ValueKind.ANY;
+  }
+
+  private static boolean mayBeText(Column column) {
+    return column.kind() == ValueKind.TEXT || column.kind() == ValueKind.ANY;
+  }
+
+  private static String column(Table table, int position) {
+    return table.columns().get(position).name();
+  }
+
+  static String singular(String name) {
+    if (name.endsWith("ies")) {
+      return name.substring(0, name.length() - 3) + "y";
+    }
+    return name.endsWith("s") && !name.endsWith("ss") ? name.substring(0, name.length() - 1) : name;
+  }
+}

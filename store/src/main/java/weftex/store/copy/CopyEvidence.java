@@ -1,0 +1,129 @@
+package weftex.store.copy;
+
+import java.io.IOException;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import weftex.core.derive.Evidence;
+import weftex.core.row.Table;
+
+/** Asks a copy's data, in one consistent state of it. */
+public final class CopyEvidence implements Evidence, AutoCloseable {
+  private static final int VALUES_LOOKED_UP = 20_000;
+  private static final int SAMPLE = 200;
+  private static final int LONGEST = 1 << 16;
+
+  private final Connection connection;
+  private final Dialect dialect;
+  private final Catalog catalog;
+
+  CopyEvidence(Connection connection, Dialect dialect, Catalog catalog) throws SQLException {
+    this.connection = connection;
+    this.dialect = dialect;
+    this.catalog = catalog;
+    dialect.beginSnapshot(connection);
+  }
+
+  @Override
+  public Share keysOf(Table table, int column, Table target) throws IOException {
+    String own = name(table, column);
+    return share(
+        "SELECT COUNT(*), COALESCE(SUM(v.c IN (SELECT "
+            + name(target, target.key().get(0))
+            + " FROM "
+            + real(target)
+            + ")), 0), (SELECT COUNT(*) FROM "
+            + real(table)
+            + " WHERE "
+            + own
+            + " = 0) FROM (SELECT DISTINCT "
+            + own
+            + " AS c FROM "
+            + real(table)
+            + " WHERE "
+            + own
+            + " <> 0 LIMIT "
+            + VALUES_LOOKED_UP
+            + ") v");
+  }
+
+  @Override
+  public Share distinct(Table table, int column) throws IOException {
+    String own = name(table, column);
+    return share(
+        "SELECT COUNT(*), COUNT(DISTINCT "
+            + own
+            + "), 0 FROM "
+            + real(table)
+            + " WHERE "
+            + own
+            + " <> ''");
+  }
+
+  @Override
+  public Share counts(Table table, int column, Table of, int by) throws IOException {
+    String own = name(table, column);
+    return share(
+        "SELECT COUNT(*), COALESCE(SUM("
+            + own
+            + " = COALESCE(weftex_n, 0)), 0), 0 FROM "
+            + real(table)
+            + " LEFT JOIN (SELECT "
+            + name(of, by)
+            + " AS weftex_k, COUNT(*) AS weftex_n FROM "
+            + real(of)
+            + " GROUP BY 1) weftex_counts ON weftex_k = "
+            + name(table, table.key().get(0))
+            + " WHERE "
+            + own
+            + " <> 0");
+  }
+
+  private Share share(String sql) throws IOException {
+    try (Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery(sql)) {
+      rows.next();
+      return new Share(rows.getLong(1), rows.getLong(2), rows.getLong(3));
+    } catch (SQLException e) {
+      throw failed(e);
+    }
+  }
+
+  @Override
+  public List<String> sample(Table table, int column) throws IOException {
+    String own = name(table, column);
+    String sql =
+        "SELECT " + own + " FROM " + real(table) + " WHERE " + own + " <> '' LIMIT " + SAMPLE;
+    try (Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery(sql)) {
+      List<String> values = new ArrayList<>();
+      while (rows.next()) {
+        String value = rows.getString(1);
+        values.add(value.length() > LONGEST ? value.substring(0, LONGEST) : value);
+      }
+      return values;
+    } catch (SQLException e) {
+      throw failed(e);
+    }
+  }
+
+  private static IOException failed(SQLException e) {
+    return new IOException("looking for evidence failed: " + e.getMessage(), e);
+  }
+
+  private String real(Table table) {
+    return dialect.quote(catalog.find(table.name()).orElseThrow().realName());
+  }
+
+  private String name(Table table, int column) {
+    return dialect.quote(table.columns().get(column).name());
+  }
+
+  @Override
+  public void close() {
+    Connecting.close(connection);
+  }
+}
