@@ -238,7 +238,14 @@ public final class ModelDeriver {
 
   private void counter(Table table, int column, List<DerivedTable.Guess> guesses)
       throws IOException {
-    for (Table of : all) {
+    String name = column(table, column).toLowerCase(Locale.ROOT);
+    List<Table> likelyFirst =
+        all.stream()
+            .sorted(
+                java.util.Comparator.comparing(
+                    (Table of) -> !name.contains(singular(of.name().toLowerCase(Locale.ROOT)))))
+            .toList();
+    for (Table of : likelyFirst) {
       for (int by = 0; by < of.columns().size(); by++) {
         boolean refers = refers(of, by, table);
         if (!refers || of.name().equals(table.name())) {

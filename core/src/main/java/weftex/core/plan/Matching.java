@@ -51,6 +51,7 @@ final class Matching {
   private final Map<Integer, Set<SortKey>> addedByTarget = new HashMap<>();
   private final Set<Long> madeAnew = new HashSet<>();
   private final Map<String, String> people;
+  private final Set<Long> known = new HashSet<>();
 
   /** How many rows that the source added have the same identity. */
   private final Map<Place, Map<List<Value>, Integer>> twins = new HashMap<>();
@@ -134,6 +135,13 @@ final class Matching {
   /** Whether the source removed the row at this position only to make the same thing anew. */
   boolean wasMadeAnew(long removedAt) {
     return madeAnew.contains(removedAt);
+  }
+
+  /**
+   * Whether the row at this position is an account of somebody who has another one on the target.
+   */
+  boolean isKnownPerson(long at) {
+    return known.contains(at);
   }
 
   /** The values of a row of the source in the target's terms. */
@@ -270,6 +278,7 @@ final class Matching {
     List<Value> values = row.source().values();
     Optional<Row> person = person(model, values);
     if (person.isPresent()) {
+      known.add(newcomer.at);
       return new Newcomer.Matched(person.get(), -1);
     }
     if (model.isIdentified(values)) {

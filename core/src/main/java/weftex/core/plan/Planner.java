@@ -223,7 +223,7 @@ public final class Planner {
   }
 
   private void classify(int table, long at) throws IOException {
-    if (matching.wasMadeAnew(at)) {
+    if (matching.wasMadeAnew(at) || matching.isKnownPerson(at)) {
       return;
     }
     TableModel model = comparison.tables().get(table);

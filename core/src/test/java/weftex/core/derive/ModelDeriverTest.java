@@ -1,0 +1,152 @@
+package weftex.core.derive;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import weftex.core.row.Column;
+import weftex.core.row.Table;
+import weftex.core.row.ValueKind;
+import weftex.core.site.SiteModel;
+
+class ModelDeriverTest {
+  private static final Table PAGES =
+      table("pages", "id", "parent_id", "slug", "title", "updated_at", "guid", "comment_count");
+  private static final Table DETAILS = table("page_details", "id", "page_id", "value");
+  private static final Table COMMENTS = table("comments", "id", "page_id", "stars_id");
+  private static final Table CACHE = table("http_cache", "id", "value");
+
+  private static Table table(String name, String... columns) {
+    List<Column> shapes =
+        List.of(columns).stream()
+            .map(
+                c ->
+                    new Column(
+                        c,
+                        c.endsWith("id") && !c.equals("guid") || c.endsWith("count")
+                            ? ValueKind.WHOLE
+                            : ValueKind.TEXT,
+                        "x",
+                        0,
+                        true,
+                        false,
+                        false))
+            .toList();
+    return new Table(name, shapes, List.of(0), 0, List.of(), List.of());
+  }
+
+  /** Rows in memory, asked as a database would be. */
+  private static final class Rows implements Evidence {
+    private final Map<String, List<List<Object>>> rows = new HashMap<>();
+
+    void add(Table table, Object... cells) {
+      rows.computeIfAbsent(table.name(), unused -> new ArrayList<>()).add(List.of(cells));
+    }
+
+    private List<Object> column(Table table, int column) {
+      return rows.getOrDefault(table.name(), List.of()).stream().map(r -> r.get(column)).toList();
+    }
+
+    @Override
+    public Share keysOf(Table table, int column, Table target) {
+      List<Object> own =
+          column(table, column).stream().filter(v -> !v.equals(0)).distinct().toList();
+      long zero = column(table, column).stream().filter(v -> v.equals(0)).count();
+      return new Share(own.size(), own.stream().filter(column(target, 0)::contains).count(), zero);
+    }
+
+    @Override
+    public Share distinct(Table table, int column) {
+      List<Object> own = column(table, column);
+      return new Share(own.size(), new HashSet<>(own).size(), 0);
+    }
+
+    @Override
+    public Share counts(Table table, int column, Table of, int by) {
+      List<List<Object>> own =
+          rows.get(table.name()).stream().filter(r -> !r.get(column).equals(0)).toList();
+      long right =
+          own.stream()
+              .filter(
+                  r ->
+                      column(of, by).stream().filter(v -> v.equals(r.get(0))).count()
+                          == (int) r.get(column))
+              .count();
+      return new Share(own.size(), right, 0);
+    }
+
+    @Override
+    public List<String> sample(Table table, int column) {
+      return column(table, column).stream().map(String::valueOf).toList();
+    }
+  }
+
+  private static Rows rows() {
+    Rows rows = new Rows();
+    IntStream.rangeClosed(1, 10)
+        .forEach(
+            i -> {
+              rows.add(PAGES, i, i > 5 ? 1 : 0, "slug-" + i, "Same", "t", "g" + i, i <= 3 ? 1 : 0);
+              rows.add(DETAILS, i, i, "a:1:{i:0;s:1:\"x\";}");
+              rows.add(CACHE, i, "x");
+            });
+    IntStream.rangeClosed(1, 3).forEach(i -> rows.add(COMMENTS, i, i, 77));
+    return rows;
+  }
+
+  private static List<String> guessed(Table table) throws Exception {
+    return new ModelDeriver(List.of(PAGES, DETAILS, COMMENTS, CACHE), rows())
+        .derive(table).rules().stream()
+            .map(g -> g.key() + " " + g.entry() + " # " + g.why())
+            .toList();
+  }
+
+  @Test
+  void numbersIdentitiesReferencesAndCountersAreGuessedWithTheirEvidence() throws Exception {
+    assertThat(guessed(PAGES))
+        .contains(
+            "identity [slug] # all 10 values differ",
+            "references parent_id: {to: pages, unset: \"0\"} # 100.0 % of 1 values exist in pages.id",
+            "columns updated_at: newer # a time of change, by its name",
+            "permanent [guid] # an identifier for the outside world, by its name",
+            "counters comment_count: {of: comments, by: page_id} # it equals the rows of comments in"
+                + " 100.0 % of rows");
+  }
+
+  @Test
+  void aDetailBelongsToThePageThatItsTableIsNamedAfter() throws Exception {
+    assertThat(guessed(DETAILS))
+        .contains(
+            "references page_id: {to: pages} # 100.0 % of 10 values exist in pages.id",
+            "part-of page_id # the table's name begins like pages")
+        .anyMatch(line -> line.contains("value holds serialised values (10 of 10"));
+  }
+
+  @Test
+  void whatDoesNotExistElsewhereIsNoReferenceAndNamesTellOwnership() throws Exception {
+    assertThat(guessed(COMMENTS))
+        .noneMatch(line -> line.contains("stars_id"))
+        .anyMatch(line -> line.startsWith("role live"));
+    assertThat(guessed(CACHE)).anyMatch(line -> line.startsWith("role noise"));
+  }
+
+  @Test
+  void aWrittenGuessIsAModelThatCanBeRead() throws Exception {
+    ModelDeriver deriver = new ModelDeriver(List.of(PAGES, DETAILS, COMMENTS, CACHE), rows());
+    List<DerivedTable> derived = new ArrayList<>();
+    for (Table table : List.of(PAGES, DETAILS, COMMENTS, CACHE)) {
+      derived.add(deriver.derive(table));
+    }
+    SiteModel model = SiteModel.read(ModelText.write("shop", "wordpress", derived));
+    assertThat(model.model()).isEqualTo("shop");
+    assertThat(model.rule("pages").references()).containsKey("parent_id");
+    assertThat(model.rule("page_details").partOf()).isEqualTo("page_id");
+    // What the built-in model says is still there.
+    assertThat(model.rule("posts").number()).isEqualTo("ID");
+  }
+}
