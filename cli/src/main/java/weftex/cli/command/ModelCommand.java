@@ -52,7 +52,8 @@ final class ModelCommand implements Command {
     options.addOption(
         Option.builder()
             .longOpt("tables")
-            .hasArg()
+            .hasArgs()
+            .valueSeparator(',')
             .argName("PATTERNS")
             .desc("only these tables")
             .get());

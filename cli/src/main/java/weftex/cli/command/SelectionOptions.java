@@ -33,7 +33,8 @@ final class SelectionOptions {
     options.addOption(
         Option.builder()
             .longOpt("with")
-            .hasArg()
+            .hasArgs()
+            .valueSeparator(',')
             .argName("WHAT")
             .desc(
                 "bring what stays out by itself, by its table or by what it is: comments, account, noise;"

@@ -84,16 +84,9 @@ public final class SiteMap {
     return people;
   }
 
-  /**
-   * What is left for a person.
-   *
-   * @param written the tables that were written to
-   */
-  public List<String> steps(Collection<String> written) {
-    return steps.stream()
-        .filter(step -> step.after().isEmpty() || step.after().stream().anyMatch(written::contains))
-        .map(SiteModel.StepRule::say)
-        .toList();
+  /** What may be left for a person. */
+  public List<SiteModel.StepRule> steps() {
+    return steps;
   }
 
   public Collection<TableModel> tables() {

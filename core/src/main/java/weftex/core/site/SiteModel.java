@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import weftex.core.row.Value;
 import weftex.core.yaml.Nearest;
 import weftex.core.yaml.StrictYaml;
 import weftex.core.yaml.YamlProblem;
@@ -71,10 +72,26 @@ public record SiteModel(
    *
    * @param say the step, as a sentence
    * @param after tables of which one must have been written to; any if none is named
+   * @param where values that the written row has
    */
-  public record StepRule(@JsonProperty(required = true) String say, List<String> after) {
+  public record StepRule(
+      @JsonProperty(required = true) String say,
+      List<String> after,
+      Map<String, List<String>> where) {
     public StepRule {
       after = after == null ? List.of() : List.copyOf(after);
+      where = where == null ? Map.of() : Map.copyOf(where);
+    }
+
+    /** Whether a written row calls for it. */
+    public boolean isDue(String table, Map<String, Value> row) {
+      return (after.isEmpty() || after.contains(table))
+          && where.entrySet().stream()
+              .allMatch(
+                  entry ->
+                      row.containsKey(entry.getKey())
+                          && entry.getValue().stream()
+                              .anyMatch(p -> Glob.of(p).matches(row.get(entry.getKey()))));
     }
   }
 

@@ -17,6 +17,7 @@ import weftex.core.row.ValueKind;
 import weftex.core.site.Clear;
 import weftex.core.site.Counter;
 import weftex.core.site.SiteMap;
+import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.copy.WriteTable;
@@ -35,6 +36,7 @@ final class AfterEffects {
   private final SiteMap site;
   private final List<Counting> countings = new ArrayList<>();
   private final Set<String> written = new LinkedHashSet<>();
+  private final Set<SiteModel.StepRule> due = new HashSet<>();
   private final Set<List<Object>> settled = new HashSet<>();
   private final List<Effect> effects = new ArrayList<>();
 
@@ -61,6 +63,11 @@ final class AfterEffects {
    */
   void wrote(String table, Action action, Map<String, Value> before, Map<String, Value> after) {
     written.add(table);
+    for (SiteModel.StepRule step : site.steps()) {
+      if (!due.contains(step) && step.isDue(table, after)) {
+        due.add(step);
+      }
+    }
     for (Counting counting : countings) {
       Counter counter = counting.counter();
       if (counter.of().equals(table)) {
@@ -235,8 +242,8 @@ final class AfterEffects {
     return parts;
   }
 
-  /** The tables of which rows were written. */
-  Set<String> written() {
-    return written;
+  /** What is left for a person. */
+  List<String> steps() {
+    return site.steps().stream().filter(due::contains).map(SiteModel.StepRule::say).toList();
   }
 }

@@ -152,7 +152,7 @@ public final class Applier {
         verification.finish();
       }
       List<Effect> followed = effects.settle();
-      List<String> steps = means.steps(effects.written());
+      List<String> steps = effects.steps();
       writer.effects(followed);
       writer.steps(steps);
       transaction
