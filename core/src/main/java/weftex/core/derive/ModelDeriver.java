@@ -102,7 +102,11 @@ public final class ModelDeriver {
                 guesses.add(
                     new DerivedTable.Guess(
                         "item",
-                        "{kind: " + singular(table.name()) + ", name: [" + column(table, i) + "]}",
+                        "{kind: "
+                            + singular(table.name()).replace('_', ' ')
+                            + ", name: ["
+                            + column(table, i)
+                            + "]}",
                         "a column that names a row")));
   }
 
