@@ -172,6 +172,23 @@ class ThingsProcessTest {
   }
 
   @Test
+  void anApplySaysWhatIsWrongInTheRowsThatItTouched() throws Exception {
+    on("live", "UPDATE pages SET title = 'https://staging.skerrow.example/old'");
+    assertThat(weftex("mark").err()).isEmpty();
+    on("staging", "UPDATE pages SET title = 'New' WHERE id = 1");
+    weftex("draft", "--item", "page:New", "-o", "set.jsonl");
+    weftex("review", "set.jsonl", "--approve");
+    assertThat(weftex("apply", "set.jsonl").out())
+        .contains("leftover in touched rows: 1 before, 0 now")
+        .doesNotContain("broken-reference in touched rows");
+    on("staging", "INSERT INTO details VALUES (50, 999, 'of nothing')");
+    weftex("draft", "--tables", "details", "--rows", "details:50", "-o", "more.jsonl");
+    weftex("review", "more.jsonl", "--approve");
+    assertThat(weftex("apply", "more.jsonl").out())
+        .contains("broken-reference in touched rows: 0 before, 1 now");
+  }
+
+  @Test
   void aModelIsShownGuessedAndChecked() throws Exception {
     assertThat(weftex("model").out())
         .contains(

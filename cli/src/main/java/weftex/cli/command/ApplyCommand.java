@@ -19,6 +19,7 @@ import weftex.store.apply.ApplyOutcome;
 import weftex.store.apply.ReviewedFile;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
+import weftex.store.scan.TouchedScan;
 
 /** Applies an approved change set. */
 final class ApplyCommand implements Command {
@@ -83,14 +84,39 @@ final class ApplyCommand implements Command {
               line.hasOption("even-if-no-rollback"),
               progress);
     }
-    ApplyReport report = report(outcome, place.shown(file), header);
+    ApplyReport report =
+        report(outcome, place.shown(file), header, touched(outcome, place, target));
     return new Result(
         report.outcome().equals("drifted") ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
         report,
         page -> ApplyText.print(page, report));
   }
 
-  private static ApplyReport report(ApplyOutcome outcome, String file, ChangeSetHeader header) {
+  /** What is done is done: a scan that fails afterwards says nothing. */
+  private static Map<String, ApplyReport.Touched> touched(
+      ApplyOutcome outcome, Workplace place, Copy target) {
+    if (!(outcome instanceof ApplyOutcome.Applied done)) {
+      return Map.of();
+    }
+    try {
+      return ApplyReport.Touched.of(
+          TouchedScan.run(
+              place.receipts(),
+              done.receipt(),
+              target,
+              place.pair().model(),
+              place.pair().addresses(),
+              place.pair().other(target.name()).name()));
+    } catch (Refusal | IOException e) {
+      return Map.of();
+    }
+  }
+
+  private static ApplyReport report(
+      ApplyOutcome outcome,
+      String file,
+      ChangeSetHeader header,
+      Map<String, ApplyReport.Touched> touched) {
     if (outcome instanceof ApplyOutcome.Applied done) {
       Map<String, String> renumbered = new TreeMap<>();
       done.renumbered().forEach((row, number) -> renumbered.put(row.toString(), number.toString()));
@@ -109,6 +135,7 @@ final class ApplyCommand implements Command {
           0,
           done.altered(),
           ApplyReport.Followed.of(done.effects()),
+          touched,
           done.steps());
     }
     if (outcome instanceof ApplyOutcome.AlreadyApplied before) {
@@ -127,6 +154,7 @@ final class ApplyCommand implements Command {
           0,
           List.of(),
           List.of(),
+          touched,
           List.of());
     }
     ApplyOutcome.Drifted drifted = (ApplyOutcome.Drifted) outcome;
@@ -145,6 +173,7 @@ final class ApplyCommand implements Command {
         drifted.more(),
         List.of(),
         List.of(),
+        touched,
         List.of());
   }
 }

@@ -4,8 +4,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import weftex.core.row.Value;
+import weftex.core.scan.FindingKind;
 import weftex.store.apply.Drift;
 import weftex.store.apply.Effect;
+import weftex.store.scan.TouchedScan;
 
 /** What became of it: {@code applied}, {@code already-applied} or {@code drifted}. */
 public record ApplyReport(
@@ -23,7 +25,23 @@ public record ApplyReport(
     long moreDrifts,
     List<Drift> altered,
     List<Followed> followed,
+    Map<String, Touched> touched,
     List<String> steps) {
+
+  /** In how many of the touched rows something was wrong before, and is now. */
+  public record Touched(long before, long after) {
+    static Map<String, Touched> of(TouchedScan.Difference difference) {
+      Map<String, Touched> touched = new LinkedHashMap<>();
+      for (FindingKind kind : FindingKind.values()) {
+        long before = difference.before().getOrDefault(kind, 0L);
+        long after = difference.after().getOrDefault(kind, 0L);
+        if (before + after > 0) {
+          touched.put(kind.label(), new Touched(before, after));
+        }
+      }
+      return touched;
+    }
+  }
 
   /**
    * A column that followed from the changes.

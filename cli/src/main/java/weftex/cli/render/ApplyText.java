@@ -55,6 +55,19 @@ public final class ApplyText {
                             + " in "
                             + f.rows()
                             + (f.rows() == 1 ? " row" : " rows")));
+        report
+            .touched()
+            .forEach(
+                (kind, rows) ->
+                    page.line(
+                        (rows.after() > rows.before() ? page.alert(kind) : kind)
+                            + " in touched rows: "
+                            + rows.before()
+                            + " before, "
+                            + rows.after()
+                            + " now; 'weftex scan "
+                            + report.into()
+                            + "' names them"));
         page.line("Receipt: " + report.receipt());
         if (!report.steps().isEmpty()) {
           page.blank();

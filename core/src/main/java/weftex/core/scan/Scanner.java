@@ -19,6 +19,7 @@ import weftex.core.reference.NumberPlaces;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
+import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.FileRule;
@@ -53,6 +54,7 @@ public final class Scanner {
   private final Map<Target, List<Waiting>> waiting = new LinkedHashMap<>();
   private final Map<String, HashSetOfLongs> identities = new HashMap<>();
   private int waitingCount;
+  private boolean lookingUp;
 
   /** A number of a table. */
   private record Target(String table, BigInteger number) {}
@@ -127,6 +129,18 @@ public final class Scanner {
     }
     whole.add(model.table().name());
     return read;
+  }
+
+  /** Looks at a row by itself; what it refers to is looked up. */
+  public void touched(TableModel model, List<Value> values) throws IOException {
+    lookingUp = true;
+    row(model, Row.of(SortKey.ofWhole(BigInteger.ZERO), values));
+  }
+
+  /** Looks at the values of a row alone: leftovers, and what is malformed. */
+  public void valuesOf(TableModel model, List<Value> values) {
+    leftovers(model, values);
+    formats(model, values);
   }
 
   /** The tables in the order in which few references wait for their rows. */
@@ -257,9 +271,9 @@ public final class Scanner {
             key(model, values),
             model.table().columns().get(column).name(),
             model.role(values));
-    if (whole.contains(to)) {
+    if (!lookingUp && whole.contains(to)) {
       broken(new Target(to, wanted), place);
-    } else if (waitingCount < MOST_WAITING) {
+    } else if (!lookingUp && waitingCount < MOST_WAITING) {
       waiting.computeIfAbsent(new Target(to, wanted), unused -> new ArrayList<>()).add(place);
       waitingCount++;
     } else {
@@ -294,9 +308,11 @@ public final class Scanner {
     }
     List<Value> identity = Table.pick(values, model.identity());
     String words = String.join(", ", identity.stream().map(Value::display).toList());
-    if (identities
-        .computeIfAbsent(model.table().name(), unused -> new HashSetOfLongs())
-        .add(hash(words))) {
+    boolean first =
+        identities
+            .computeIfAbsent(model.table().name(), unused -> new HashSetOfLongs())
+            .add(hash(words));
+    if (first && !lookingUp) {
       return;
     }
     String key = key(model, values);

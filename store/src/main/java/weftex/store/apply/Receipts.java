@@ -18,11 +18,13 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import weftex.core.changeset.Approval;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.JsonLines;
+import weftex.core.row.Value;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.copy.WriteTransaction;
@@ -64,6 +66,28 @@ public final class Receipts {
   /** Removes the receipt of a transaction that was rolled back before anything was written. */
   void discard(String id) throws IOException {
     Files.deleteIfExists(file(id));
+  }
+
+  /**
+   * Takes a row that was touched, as it was before (empty if added) and after (empty if removed).
+   */
+  public interface TouchedSink {
+    void accept(String table, Map<String, Value> before, Map<String, Value> after)
+        throws IOException;
+  }
+
+  /**
+   * Goes through the rows of a receipt, in the order of applying.
+   *
+   * @param most how many rows at the most
+   */
+  public void eachTouched(String id, int most, TouchedSink sink) throws IOException {
+    try (ReceiptRows rows = new ReceiptRows(file(id))) {
+      for (int i = 0; i < Math.min(most, rows.size()); i++) {
+        ReceiptRows.Touched row = rows.get(i);
+        sink.accept(row.table(), row.before(), row.after());
+      }
+    }
   }
 
   /** All receipts, oldest first. */

@@ -1,0 +1,107 @@
+package weftex.store.scan;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import weftex.core.address.AddressBook;
+import weftex.core.row.Column;
+import weftex.core.row.Value;
+import weftex.core.scan.FindingKind;
+import weftex.core.scan.Findings;
+import weftex.core.scan.Scanner;
+import weftex.core.site.Role;
+import weftex.core.site.SiteMap;
+import weftex.core.site.SiteModel;
+import weftex.core.site.TableModel;
+import weftex.store.Refusal;
+import weftex.store.apply.Receipts;
+import weftex.store.copy.Copy;
+import weftex.store.copy.Layout;
+import weftex.store.copy.Pairing;
+import weftex.store.copy.Snapshot;
+
+/** Looks through the first rows that an apply touched, as they were before and as they are now. */
+public final class TouchedScan {
+  /** References are looked up one by one, so more rows are left to a scan of the whole copy. */
+  private static final int MOST_ROWS = 2000;
+
+  private TouchedScan() {}
+
+  /**
+   * How many rows had and have something wrong, by kind; kinds without any are missing. Of the rows
+   * before, what they referred to can no longer be asked.
+   */
+  public record Difference(Map<FindingKind, Long> before, Map<FindingKind, Long> after) {}
+
+  /**
+   * Scans the rows of a receipt.
+   *
+   * @param other the name of the copy whose addresses are leftovers here
+   */
+  public static Difference run(
+      Receipts receipts,
+      String receipt,
+      Copy copy,
+      SiteModel model,
+      AddressBook addresses,
+      String other)
+      throws Refusal, IOException {
+    List<Layout> layouts = Pairing.of(copy, copy).targetLayouts();
+    SiteMap site = SiteMap.resolve(model, layouts.stream().map(Layout::table).toList());
+    Findings before = new Findings(0);
+    Findings after = new Findings(0);
+    try (Snapshot rows = copy.snapshot(layouts)) {
+      Scanner was = scanner(site, rows, addresses, other, copy, before);
+      Scanner is = scanner(site, rows, addresses, other, copy, after);
+      receipts.eachTouched(
+          receipt,
+          MOST_ROWS,
+          (table, earlier, now) -> {
+            TableModel known = site.find(table).orElse(null);
+            if (known != null && !earlier.isEmpty()) {
+              was.valuesOf(known, inOrder(known, earlier));
+            }
+            if (known != null && !now.isEmpty()) {
+              is.touched(known, inOrder(known, now));
+            }
+          });
+    }
+    return new Difference(counts(before), counts(after));
+  }
+
+  private static Scanner scanner(
+      SiteMap site,
+      Snapshot rows,
+      AddressBook addresses,
+      String other,
+      Copy copy,
+      Findings findings) {
+    return new Scanner(
+        site,
+        rows,
+        addresses.between(other, copy.name()),
+        addresses.hosts(),
+        Scanner.FileProbe.NONE,
+        findings);
+  }
+
+  /** Long values that the apply left alone are not in the receipt. */
+  private static List<Value> inOrder(TableModel model, Map<String, Value> named) {
+    List<Value> values = new ArrayList<>();
+    for (Column column : model.table().columns()) {
+      Value value = named.getOrDefault(column.name(), Value.NULL);
+      values.add(value instanceof Value.Digest ? Value.NULL : value);
+    }
+    return values;
+  }
+
+  private static Map<FindingKind, Long> counts(Findings findings) {
+    Map<FindingKind, Long> counts = new EnumMap<>(FindingKind.class);
+    findings.sorts().stream()
+        .filter(sort -> sort.place().role() != Role.NOISE)
+        .forEach(sort -> counts.merge(sort.place().kind(), sort.rows(), Long::sum));
+    return counts;
+  }
+}
