@@ -30,7 +30,8 @@ foreach (['first', 'second', 'third', 'fourth'] as $slug) {
 picture('harbour-view');
 picture('selkie');
 comment('old-festival', 'Tove', 'Lovely.');
-comment('old-news', 'Jon', 'First!');
+$first = comment('old-news', 'Jon', 'First!');
+comment('old-news', 'Tove', 'Second!', ['comment_parent' => $first]);
 comment('fares', 'Kari', 'Too dear.');
 comment('lost-property', 'Per', 'I lost a glove.');
 detail('second', 'port_of_call', 'Brae');

@@ -88,30 +88,21 @@ final class CompareCommand implements Command {
       List<JsonNode> json = new ArrayList<>();
       ItemReport.Gatherer things =
           new ItemReport.Gatherer(Numbers.positive(line, "items", ITEMS_UNLESS_SAID, "compare"));
-      if (table != null) {
-        boolean wantsJson = line.hasOption("json");
-        plan.forEach(
-            change -> {
-              if (!change.offered()) {
-                things.add(change);
-              }
-              if (json.size() + rows.size() >= limit) {
-                return;
-              }
-              if (wantsJson) {
-                json.add(JsonLines.parse(ChangeSetWriter.line(change)));
-              } else {
-                rows.add(CompareText.withoutLongValues(change));
-              }
-            });
-      } else {
-        plan.forEach(
-            change -> {
-              if (!change.offered()) {
-                things.add(change);
-              }
-            });
-      }
+      boolean wantsJson = line.hasOption("json");
+      plan.forEach(
+          change -> {
+            if (!change.offered()) {
+              things.add(change);
+            }
+            if (table == null || json.size() + rows.size() >= limit) {
+              return;
+            }
+            if (wantsJson) {
+              json.add(JsonLines.parse(ChangeSetWriter.line(change)));
+            } else {
+              rows.add(CompareText.withoutLongValues(change));
+            }
+          });
       compared = compared(run, plan, selection, things, json, Math.max(0, plan.size() - limit));
     }
     boolean toDecide = compared.tables().stream().anyMatch(t -> t.conflicts() > 0);

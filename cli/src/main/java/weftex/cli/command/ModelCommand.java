@@ -49,14 +49,7 @@ final class ModelCommand implements Command {
             .desc(
                 "guess a model for the tables that the one in force does not name, with the evidence")
             .get());
-    options.addOption(
-        Option.builder()
-            .longOpt("tables")
-            .hasArgs()
-            .valueSeparator(',')
-            .argName("PATTERNS")
-            .desc("only these tables")
-            .get());
+    options.addOption(SelectionOptions.tables("only these tables, with * and ?"));
     options.addOption(
         Option.builder("o")
             .longOpt("out")

@@ -15,13 +15,7 @@ final class SelectionOptions {
 
   static void addTo(Options options) {
     options.addOption(
-        Option.builder()
-            .longOpt("tables")
-            .hasArgs()
-            .valueSeparator(',')
-            .argName("PATTERNS")
-            .desc("only these tables, with * and ?; live's own and noise by their exact name")
-            .get());
+        tables("only these tables, with * and ?; live's own and noise by their exact name"));
     options.addOption(
         Option.builder()
             .longOpt("without")
@@ -77,6 +71,16 @@ final class SelectionOptions {
         values(line, "with"),
         rows,
         values(line, "item").stream().map(Selection.ItemFilter::parse).toList());
+  }
+
+  static Option tables(String description) {
+    return Option.builder()
+        .longOpt("tables")
+        .hasArgs()
+        .valueSeparator(',')
+        .argName("PATTERNS")
+        .desc(description)
+        .get();
   }
 
   static List<String> values(CommandLine line, String option) {

@@ -279,14 +279,13 @@ final class Matching {
     Optional<Row> person = person(model, values);
     if (person.isPresent()) {
       known.add(newcomer.at);
-      return new Newcomer.Matched(person.get(), -1);
+      return matched(newcomer, person.get());
     }
     if (model.isIdentified(values)) {
       Optional<Row> same = same(newcomer, model, values);
       if (same.isPresent()) {
         claimed.add(List.of(newcomer.table, same.get().key()));
-        Long removedAt = removedBySource.get(newcomer.table).get(same.get().key());
-        return new Newcomer.Matched(same.get(), removedAt == null ? -1 : removedAt);
+        return matched(newcomer, same.get());
       }
     } else if (row.target().isPresent()
         && row.source().sameValues(row.target())
@@ -404,8 +403,13 @@ final class Matching {
     if (same.isEmpty()) {
       return new Newcomer.Keyed();
     }
-    Long removedAt = removedBySource.get(newcomer.table).get(same.get().key());
-    return new Newcomer.Matched(same.get(), removedAt == null ? -1 : removedAt);
+    return matched(newcomer, same.get());
+  }
+
+  /** The target has the same thing; the source may have removed it to make it anew. */
+  private Newcomer.Matched matched(Newcomer newcomer, Row same) {
+    return new Newcomer.Matched(
+        same, removedBySource.get(newcomer.table).getOrDefault(same.key(), -1L));
   }
 
   private Optional<Row> onlyOne(Table table, List<Integer> columns, List<Value> values)

@@ -203,7 +203,7 @@ public final class Planner {
     unique.check(planned, sides);
     for (Planned needed : List.copyOf(planned.needs.keySet())) {
       if (!needed.isWritten()) {
-        boolean comesAlong = needed.objections.isEmpty() && comesAlong(planned, needed, selection);
+        boolean comesAlong = needed.objections.isEmpty() && comesAlong(needed, selection);
         needed.chosen = comesAlong;
         needed.alongWith = comesAlong ? Optional.of(planned) : Optional.empty();
         needed.offered = !comesAlong;
@@ -216,10 +216,10 @@ public final class Planner {
    * What a chosen thing needs and nobody objects to comes along: new content, and rows that the
    * source removed together with it.
    */
-  private static boolean comesAlong(Planned planned, Planned needed, Selection selection) {
+  private static boolean comesAlong(Planned needed, Selection selection) {
     return needed.action == Action.ADD
         ? needed.whose() == Role.CONTENT && !selection.items().isEmpty()
-        : needed.with.isPresent() && needed.with.get() == planned;
+        : needed.with.map(owner -> owner.chosen).orElse(false);
   }
 
   private void classify(int table, long at) throws IOException {

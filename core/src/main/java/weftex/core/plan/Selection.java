@@ -137,15 +137,18 @@ public record Selection(
     return isIncluded(model)
         && (model.role() == Role.CONTENT
             || tables.contains(model.table().name())
-            || brings(model.role(), model.table().name(), ""));
+            || brings(model, model.role(), ""));
   }
 
   /** Whether a row that is not content is brought all the same. */
-  private boolean brings(Role role, String table, String kind) {
+  private boolean brings(TableModel model, Role role, String kind) {
+    // Naming a table brings what the whole table is; its noisy rows are named by what they are.
+    String table = role == model.role() ? model.table().name() : "";
     return with.stream()
         .anyMatch(
             pattern ->
-                Glob.matches(pattern, role == Role.LIVE ? table : role.words())
+                !table.isEmpty() && Glob.matches(pattern, table)
+                    || role == Role.NOISE && pattern.equals(role.words())
                     || !kind.isEmpty() && isCalled(pattern, kind));
   }
 
@@ -171,10 +174,8 @@ public record Selection(
    * @param kind what the thing is that it is or belongs to; empty if nobody says
    */
   boolean leavesOut(TableModel model, Role role, String kind) {
-    String name = model.table().name();
-    // Naming a table brings what the whole table is; its noisy rows are named by what they are.
-    boolean byExactName = tables.contains(name) && role == model.role();
-    return role != Role.CONTENT && !byExactName && !brings(role, name, kind);
+    boolean byExactName = tables.contains(model.table().name()) && role == model.role();
+    return role != Role.CONTENT && !byExactName && !brings(model, role, kind);
   }
 
   /**

@@ -41,13 +41,19 @@ public final class InsideReferences {
     BitSet held = new BitSet();
     for (int i = 0; i < model.inside().size(); i++) {
       Inside inside = model.inside().get(i);
-      boolean says = !inside.places().isEmpty() || inside.format() != Format.AUTO;
-      if (says && holds(model.table(), inside, raw)) {
+      if (!inside.places().isEmpty() && holds(model.table(), inside, raw)) {
         held.set(i);
       }
     }
     if (held.isEmpty()) {
       return Map.of();
+    }
+    int rules = model.inside().size();
+    for (int i = 0; i < rules; i++) {
+      Inside inside = model.inside().get(i);
+      if (inside.format() != Format.AUTO && inside.holdsFor(raw)) {
+        held.set(rules + i);
+      }
     }
     Map<BitSet, Map<Integer, NumberPlaces>> ofTable =
         byRules.computeIfAbsent(model.table().name(), unused -> new HashMap<>());
@@ -59,10 +65,11 @@ public final class InsideReferences {
     return known;
   }
 
-  /** Rows for which the same rules hold have numbers in the same places. */
+  /** Rows for which the same rules hold, and the same formats, have numbers in the same places. */
   private Map<Integer, NumberPlaces> places(TableModel model, BitSet held, List<Value> raw) {
     Map<Integer, List<PlaceRule>> rules = new TreeMap<>();
     held.stream()
+        .filter(i -> i < model.inside().size())
         .mapToObj(model.inside()::get)
         .forEach(
             inside ->

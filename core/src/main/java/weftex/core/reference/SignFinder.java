@@ -19,14 +19,19 @@ final class SignFinder {
   private final List<int[]> children = new ArrayList<>();
   private final List<Long> ends = new ArrayList<>();
 
-  /**
-   * @param groups strings of two bytes or more
-   */
+  /** Groups with a string too short for the table: they may stand anywhere. */
+  private long anywhere;
+
   SignFinder(List<List<String>> groups) {
     newState();
     for (int group = 0; group < groups.size(); group++) {
       for (String string : groups.get(group)) {
-        enter(string.getBytes(StandardCharsets.UTF_8), bit(group));
+        byte[] bytes = string.getBytes(StandardCharsets.UTF_8);
+        if (bytes.length < 2) {
+          anywhere |= bit(group);
+        } else {
+          enter(bytes, bit(group));
+        }
       }
     }
   }
@@ -61,10 +66,13 @@ final class SignFinder {
     return (bytes[at] & 0xFF) << 8 | bytes[at + 1] & 0xFF;
   }
 
-  /** The bits of the groups of which a string stands in these bytes. */
+  /**
+   * The bits of the groups of which a string stands in these bytes; those with a string of less
+   * than two bytes always count.
+   */
   long in(byte[] bytes) {
     boolean[] table = starts;
-    long found = 0;
+    long found = anywhere;
     int pair = bytes.length == 0 ? 0 : bytes[0] & 0xFF;
     for (int i = 1; i < bytes.length; i++) {
       // The byte before and this one.

@@ -98,11 +98,6 @@ public record TableModel(
     return true;
   }
 
-  /** Whether any of its rows may be somebody else's than content. */
-  public boolean isMixed() {
-    return rows.stream().anyMatch(rule -> rule.role() != role);
-  }
-
   /** Whether a row is known by its identity. */
   public boolean isIdentified(List<Value> row) {
     return !identity.isEmpty()

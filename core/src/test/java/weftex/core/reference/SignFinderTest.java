@@ -32,6 +32,14 @@ class SignFinderTest {
     }
   }
 
+  @Test
+  void aStringOfOneByteMayStandAnywhere() {
+    SignFinder finder = new SignFinder(List.of(List.of("p"), List.of("", "xy"), List.of("ab")));
+    assertThat(finder.in(new byte[0])).isEqualTo(SignFinder.bit(0) | SignFinder.bit(1));
+    assertThat(finder.in("cab".getBytes(StandardCharsets.UTF_8)))
+        .isEqualTo(SignFinder.bit(0) | SignFinder.bit(1) | SignFinder.bit(2));
+  }
+
   private static String text(Random random, int length) {
     StringBuilder text = new StringBuilder();
     for (int i = 0; i < length; i++) {

@@ -107,8 +107,8 @@ final class AfterEffects {
   }
 
   /**
-   * Takes effects of an earlier apply back, where nobody has touched the value since. What is taken
-   * back is not worked out again.
+   * Takes effects of an earlier apply back that was taken back as a whole, where nobody has touched
+   * the value since. What is taken back is not worked out again.
    */
   void takeBack(List<Effect> earlier) throws SQLException, Refusal {
     for (Effect effect : earlier) {

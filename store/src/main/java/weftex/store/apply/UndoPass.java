@@ -372,6 +372,11 @@ final class UndoPass {
     };
   }
 
+  /** Whether every row of the apply was taken back, so that live is as it was. */
+  boolean tookAllBack() {
+    return skipped.isEmpty();
+  }
+
   long touched() {
     return removed + restored + broughtBack;
   }

@@ -69,7 +69,9 @@ public final class Undoer {
       if (pass.touched() == 0) {
         return pass.outcome("");
       }
-      effects.takeBack(rows.effects());
+      if (pass.tookAllBack()) {
+        effects.takeBack(rows.effects());
+      }
       writer.effects(effects.settle());
       transaction
           .ledger()

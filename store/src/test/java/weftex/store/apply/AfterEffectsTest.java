@@ -134,4 +134,18 @@ class AfterEffectsTest {
     assertThat(pair.apply(draft)).isInstanceOf(ApplyOutcome.Applied.class);
     assertThat(counted(pair).get(0)).isEqualTo("1 3 0");
   }
+
+  @ParameterizedTest
+  @EnumSource
+  void anUndoThatLeavesARowAloneCountsWhatIsThere(Pair.Kind kind) throws Exception {
+    Pair pair = site(kind);
+    work(pair);
+    pair.on("staging", "UPDATE pages SET state = 'shown' WHERE id = 3");
+    pair.apply(pair.approvedDraft());
+    assertThat(counted(pair)).containsExactly("1 2 0", "3 1", " r T");
+    pair.on("live", "UPDATE pages SET title = 'Edited on live' WHERE title = 'New'");
+    assertThat(pair.undo(false).leftAlone()).isNotEmpty();
+    // The edited page keeps its link, so the first tag has two pages; the cache is made anew.
+    assertThat(counted(pair)).containsExactly("1 1 0", "2 0", " r T");
+  }
 }
