@@ -41,7 +41,11 @@ class KilledApplyTest {
     weftex("mark");
     site.server.sql(
         site.staging,
-        "UPDATE skf_tides SET height = CONCAT('high ', id); INSERT INTO skf_tides VALUES (99999, 'high');");
+        "UPDATE skf_tides SET height = CONCAT('high ', id); INSERT INTO skf_tides VALUES (99999, 'high');"
+            + "ALTER TABLE skf_tides ADD COLUMN gauge VARCHAR(9) NOT NULL DEFAULT 'pier';"
+            + "UPDATE skf_tides SET gauge = 'buoy' WHERE id = 7;"
+            + "CREATE TABLE skf_gauges (name VARCHAR(9) NOT NULL PRIMARY KEY) ENGINE=InnoDB;"
+            + "INSERT INTO skf_gauges VALUES ('pier'), ('buoy');");
     weftex("draft");
     weftex("review", "--approve");
   }
@@ -67,6 +71,17 @@ class KilledApplyTest {
             .strip();
     assertThat(count).isIn("0", "" + (EDITED + 1));
     return count.equals("0") ? 0 : 1;
+  }
+
+  /** How many of the new table and the new column live has. */
+  private String schema() {
+    return site.server
+        .sql(
+            site.live,
+            "SELECT (SELECT COUNT(*) FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()"
+                + " AND TABLE_NAME = 'skf_gauges') + (SELECT COUNT(*) FROM information_schema.COLUMNS"
+                + " WHERE TABLE_SCHEMA = DATABASE() AND COLUMN_NAME = 'gauge');")
+        .strip();
   }
 
   /**
@@ -127,12 +142,15 @@ class KilledApplyTest {
     for (Path receipt : applyReceipts()) {
       assertThat(Files.readString(receipt).contains("{\"committed\"")).isEqualTo(state == 1);
     }
+    assertThat(schema()).isEqualTo(state == 1 ? "2" : "0");
     Program.Ran again = weftex("apply");
     assertThat(again.status()).as(again.err()).isZero();
     assertThat(again.out()).contains(state == 1 ? "Nothing was done" : "Applied staging → live");
     assertThat(state()).isEqualTo(1);
+    assertThat(schema()).isEqualTo("2");
     assertThat(weftex("undo").status()).isZero();
     assertThat(state()).isZero();
+    assertThat(schema()).isEqualTo("0");
   }
 
   @Test
@@ -205,7 +223,7 @@ class KilledApplyTest {
       Program.Ran ran = Program.finish(apply);
       assertThat(ran.status()).isEqualTo(130);
       assertThat(ran.err())
-          .contains("Interrupted. Everything is rolled back; nothing was changed.");
+          .contains("Interrupted. No row was changed.", "'weftex history' takes them away");
       other.rollback();
       awaitItsConnectionGone(statement);
     }

@@ -21,6 +21,9 @@ public final class DemoSite {
   public static final String STAGING = "staging.db";
   public static final String MODEL = "skerrow.model.yaml";
 
+  /** Adds the booking extension to {@link #MODEL}. */
+  public static final String EXTENDED_MODEL = "bookings.model.yaml";
+
   private static final LocalDate FIRST_SAILING = LocalDate.of(2026, 11, 16);
   private static final int DAYS = 15;
   private static final List<String> DEPARTURES = List.of("07:30", "10:15", "13:00", "16:30");
@@ -78,8 +81,8 @@ public final class DemoSite {
   }
 
   /** The statements of a week's work on staging. */
-  public static List<String> weekOnStaging() {
-    return statements(resource("week-staging.sql"));
+  public static List<String> weekOnStaging(Flavour flavour) {
+    return statements(flavour.fill(resource("week-staging.sql")));
   }
 
   /** The statements of the same week's life on live. */
@@ -87,19 +90,24 @@ public final class DemoSite {
     return statements(resource("week-live.sql"));
   }
 
-  /** Builds live, a staging copy just like it, and the site's model file. */
+  /** Builds live, a staging copy just like it, and the site's model files. */
   public void build() throws IOException, SQLException {
     Path live = folder.resolve(LIVE);
     Files.deleteIfExists(live);
     run(live, site(Flavour.SQLITE));
     Files.copy(live, folder.resolve(STAGING), StandardCopyOption.REPLACE_EXISTING);
     run(folder.resolve(STAGING), becomeStaging());
+    writeModels();
+  }
+
+  private void writeModels() throws IOException {
     Files.writeString(folder.resolve(MODEL), resource(MODEL));
+    Files.writeString(folder.resolve(EXTENDED_MODEL), resource(EXTENDED_MODEL));
   }
 
   /** Lets a week pass on both copies. */
   public void week() throws SQLException {
-    run(folder.resolve(STAGING), weekOnStaging());
+    run(folder.resolve(STAGING), weekOnStaging(Flavour.SQLITE));
     run(folder.resolve(LIVE), weekOnLive());
   }
 
@@ -119,9 +127,9 @@ public final class DemoSite {
   public void writeScripts() throws IOException {
     write("site.sql", site(Flavour.MARIADB));
     write("become-staging.sql", becomeStaging());
-    write("week-staging.sql", weekOnStaging());
+    write("week-staging.sql", weekOnStaging(Flavour.MARIADB));
     write("week-live.sql", weekOnLive());
-    Files.writeString(folder.resolve(MODEL), resource(MODEL));
+    writeModels();
   }
 
   private void write(String name, List<String> statements) throws IOException {

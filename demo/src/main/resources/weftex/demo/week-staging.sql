@@ -1,8 +1,21 @@
+CREATE TABLE skf_booking_offers (
+  id ${number},
+  title ${name} NOT NULL,
+  page_id ${reference} NOT NULL,
+  routes ${text} NOT NULL,
+  valid_until DATE NOT NULL,
+  FOREIGN KEY (page_id) REFERENCES skf_pages (id)
+);
+ALTER TABLE skf_routes ADD COLUMN booking_fee DECIMAL(6,2) NOT NULL DEFAULT 0;
+UPDATE skf_routes SET booking_fee = 2.50 WHERE id = 3;
 INSERT INTO skf_pictures (id, file, caption, width, height) VALUES
   (6, 'winter-timetable.jpg', 'MV Selkie in the first snow', 1600, 900);
 INSERT INTO skf_pages (id, slug, title, body, status, parent_id, picture_id, author_id) VALUES
   (13, 'winter-timetable', 'Winter timetable', '<p><img class="picture-6" src="https://staging.skerrow.example/media/winter-timetable.jpg"> From 1 December to 28 February: three sailings a day, four on Fridays. See <a href="https://staging.skerrow.example/winter-hesk">the sailings to Hesk</a>.</p>', 'published', 2, 6, 1),
   (14, 'winter-hesk', 'Winter sailings to Hesk', '<p>The 16:30 from Brae waits for the school bus.</p>', 'published', 13, NULL, 1);
+INSERT INTO skf_booking_offers (id, title, page_id, routes, valid_until) VALUES
+  (1, 'Winter return to Hesk', 14, '[1,2]', '2027-02-28'),
+  (2, 'Ten crossings, pay for eight', 4, '[1,2,3,4]', '2027-12-31');
 INSERT INTO skf_menu_entries (id, label, page_id, position) VALUES
   (5, 'Winter timetable', 13, 4);
 DELETE FROM skf_menu_entries WHERE id = 4;

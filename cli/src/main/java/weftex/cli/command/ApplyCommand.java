@@ -80,7 +80,7 @@ final class ApplyCommand implements Command {
               reviewed,
               place.pair().site(),
               target,
-              place.siteMap(target),
+              place::siteMap,
               line.hasOption("even-if-no-rollback"),
               progress);
     }
@@ -127,6 +127,7 @@ final class ApplyCommand implements Command {
           header.into(),
           done.receipt(),
           "",
+          done.schema().stream().map(change -> change.item().words()).toList(),
           done.adds(),
           done.updates(),
           done.removes(),
@@ -146,6 +147,7 @@ final class ApplyCommand implements Command {
           header.into(),
           before.entry().receipt(),
           Times.shown(before.entry().writtenAt()),
+          List.of(),
           0,
           0,
           0,
@@ -165,6 +167,7 @@ final class ApplyCommand implements Command {
         header.into(),
         "",
         "",
+        List.of(),
         0,
         0,
         0,

@@ -17,6 +17,7 @@ public record ApplyReport(
     String into,
     String receipt,
     String at,
+    List<String> schema,
     long adds,
     long updates,
     long removes,

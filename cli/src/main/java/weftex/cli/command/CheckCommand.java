@@ -139,7 +139,11 @@ final class CheckCommand implements Command {
         .forEach(
             c ->
                 warnings.add(
-                    "column " + table.name() + "." + c + " is only on staging and is left out"));
+                    "column "
+                        + table.name()
+                        + "."
+                        + c
+                        + " is only on staging; a draft makes it on live if it is newer than the base"));
     table
         .onlyInTarget()
         .forEach(

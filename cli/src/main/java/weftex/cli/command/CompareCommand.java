@@ -15,6 +15,7 @@ import weftex.cli.render.CompareText;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Tally;
 import weftex.core.plan.Plan;
@@ -81,6 +82,7 @@ final class CompareCommand implements Command {
           new Selection(
               List.of(table), List.of(), selection.with(), selection.rows(), selection.items());
     }
+    List<SchemaChange> schema = new ArrayList<>();
     List<RowChange> rows = new ArrayList<>();
     CompareReport compared;
     try (ComparisonRun run = place.compare(line, selection)) {
@@ -89,6 +91,14 @@ final class CompareCommand implements Command {
       ItemReport.Gatherer things =
           new ItemReport.Gatherer(Numbers.positive(line, "items", ITEMS_UNLESS_SAID, "compare"));
       boolean wantsJson = line.hasOption("json");
+      for (SchemaChange change : plan.schema()) {
+        things.add(change);
+        if (table != null && wantsJson) {
+          json.add(JsonLines.parse(ChangeSetWriter.line(change)));
+        } else if (table != null) {
+          schema.add(change);
+        }
+      }
       plan.forEach(
           change -> {
             if (!change.offered()) {
@@ -113,7 +123,7 @@ final class CompareCommand implements Command {
           if (table == null) {
             CompareText.printTables(page, compared);
           } else {
-            CompareText.printRows(page, compared, table, rows);
+            CompareText.printRows(page, compared, table, schema, rows);
           }
         });
   }
@@ -154,6 +164,7 @@ final class CompareCommand implements Command {
     run.pairing()
         .onlyInTarget()
         .forEach(name -> notCompared.put(name, "only on " + run.target().name()));
+    notCompared.putAll(run.growth().notMade());
     return new CompareReport(
         run.source().name(),
         run.target().name(),

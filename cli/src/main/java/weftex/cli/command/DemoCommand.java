@@ -37,8 +37,8 @@ final class DemoCommand implements Command {
                   + " since. First: is everything in reach?",
               "weftex check"),
           new Step(
-              "What changed on either copy? Bookings, comments and a storm notice came in on live. Whatever moves"
-                  + " gets live's address.",
+              "What changed on either copy? Bookings, comments and a storm notice came in on live. On staging the"
+                  + " booking extension got a new table and a new column. Whatever moves gets live's address.",
               "weftex compare"),
           new Step(
               "The rows of one table. Page 13 is another page on live, so staging's gets a new number, and its"
@@ -56,11 +56,13 @@ final class DemoCommand implements Command {
           new Step(
               "Live keeps the festival page, which has a new comment, its lost-property page and its newer"
                   + " title; staging's tagline and job offer win.",
-              "weftex review --keep 3,4,13.title --take 8,16 --why 'agreed with the office'"),
+              "weftex review --keep 5,6,17.title --take 13,21 --why 'agreed with the office'"),
           new Step(
               "Everything is decided, so it can be approved.",
               "weftex review --approve --by 'Mira Tangen'"),
-          new Step("One transaction, with a receipt.", "weftex apply"),
+          new Step(
+              "The new table and column first, then all rows in one transaction, with a receipt.",
+              "weftex apply"),
           new Step("A second run finds it done.", "weftex apply"),
           new Step(
               "A passenger comments on the new page. Then the office changes its mind: everything is taken back"
@@ -133,7 +135,7 @@ final class DemoCommand implements Command {
     run(
         quiet,
         "weftex pair --site skerrow --model "
-            + DemoSite.MODEL
+            + DemoSite.EXTENDED_MODEL
             + " --staging sqlite:"
             + DemoSite.STAGING
             + " --live sqlite:"

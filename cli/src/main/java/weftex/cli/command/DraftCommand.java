@@ -31,6 +31,7 @@ final class DraftCommand implements Command {
       String from,
       String into,
       int changes,
+      List<String> schema,
       long adds,
       long updates,
       long removes,
@@ -84,7 +85,7 @@ final class DraftCommand implements Command {
     Drafted drafted;
     try (ComparisonRun run = place.compare(line, selection)) {
       Plan plan = run.planner().choose(selection);
-      if (plan.size() == 0) {
+      if (plan.size() + plan.schema().size() == 0) {
         throw new Refusal(
             Refusal.Kind.WRONG_INPUT,
             "Nothing that was chosen differs between "
@@ -100,7 +101,8 @@ final class DraftCommand implements Command {
               place.shown(file),
               run.source().name(),
               run.target().name(),
-              plan.size(),
+              plan.size() + plan.schema().size(),
+              plan.schema().stream().map(change -> change.item().words()).toList(),
               plan.count(Action.ADD),
               plan.count(Action.UPDATE),
               plan.count(Action.REMOVE),
@@ -126,6 +128,10 @@ final class DraftCommand implements Command {
             + " to update, "
             + drafted.removes()
             + " to remove.");
+    if (!drafted.schema().isEmpty()) {
+      page.line(
+          "Made first on " + drafted.into() + ": " + String.join(", ", drafted.schema()) + ".");
+    }
     if (drafted.conflicts() > 0) {
       page.line(
           page.alert(

@@ -12,6 +12,7 @@ import weftex.core.changeset.Action;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
 
 /**
  * What happens to one thing as a person sees it.
@@ -55,6 +56,15 @@ public record ItemReport(
      */
     Gatherer(int most) {
       this.most = most;
+    }
+
+    /** A new table or column is a thing of its own. */
+    void add(SchemaChange change) {
+      Item item = change.item();
+      Thing thing = new Thing();
+      thing.action = Action.ADD;
+      thing.numbers.add(change.id());
+      things.put(List.of(item.kind(), item.name()), thing);
     }
 
     void add(RowChange change) {

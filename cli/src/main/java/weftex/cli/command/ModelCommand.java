@@ -1,17 +1,18 @@
 package weftex.cli.command;
 
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.ExitStatus;
 import weftex.cli.Session;
+import weftex.cli.config.ModelFiles;
 import weftex.cli.render.Page;
 import weftex.core.derive.DerivedTable;
 import weftex.core.derive.ModelDeriver;
@@ -104,11 +105,19 @@ final class ModelCommand implements Command {
     }
     return line.hasOption("guess")
         ? guessed(line, session, place, live, tables)
-        : shown(place.pair().model(), place.siteMap(live), tables);
+        : shown(place, place.siteMap(live), tables);
   }
 
-  private static Result shown(SiteModel model, SiteMap site, List<Table> tables) {
-    ModelReport whole = ModelReport.of(model, site);
+  private static Result shown(Workplace place, SiteMap site, List<Table> tables)
+      throws IOException {
+    SiteModel model = place.pair().model();
+    Optional<SiteModel> parent;
+    try {
+      parent = ModelFiles.parent(model, place.pair().folder());
+    } catch (YamlProblem e) {
+      throw new IOException("the model was changed while it was read", e);
+    }
+    ModelReport whole = ModelReport.of(model, parent, site);
     List<String> wanted = tables.stream().map(Table::name).toList();
     ModelReport report =
         new ModelReport(
@@ -191,7 +200,7 @@ final class ModelCommand implements Command {
     }
     SiteModel model;
     try {
-      model = SiteModel.read(new String(Files.readAllBytes(file), StandardCharsets.UTF_8));
+      model = ModelFiles.read(file);
     } catch (YamlProblem e) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,

@@ -18,7 +18,7 @@ import weftex.core.site.TableRule;
  * The site model in force.
  *
  * @param model its name
- * @param parent the built-in model that it extends; empty if none
+ * @param parent the model that it extends; empty if none
  */
 public record ModelReport(String model, String parent, List<TableMeaning> tables) {
 
@@ -33,23 +33,12 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
   /** One rule that holds, in words. */
   public record Fact(String what, String from) {}
 
-  static ModelReport of(SiteModel model, SiteMap site) {
-    Optional<SiteModel> parent = parent(model);
+  static ModelReport of(SiteModel model, Optional<SiteModel> parent, SiteMap site) {
     List<TableMeaning> tables = new ArrayList<>();
     for (TableModel table : site.tables()) {
       tables.add(table(table, model, parent));
     }
     return new ModelReport(model.model(), model.parent(), tables);
-  }
-
-  private static Optional<SiteModel> parent(SiteModel model) {
-    try {
-      return model.parent().isEmpty()
-          ? Optional.empty()
-          : Optional.of(SiteModel.readBuiltIn(model.parent()));
-    } catch (weftex.core.yaml.YamlProblem e) {
-      throw new IllegalStateException("a built-in model can be read", e);
-    }
   }
 
   /** Says whose a rule is: the model's own, or that of the model which it extends. */

@@ -26,6 +26,7 @@ import weftex.core.changeset.Decision;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.merge.ConflictKind;
 import weftex.store.Refusal;
 import weftex.store.apply.ReviewedFile;
@@ -98,8 +99,20 @@ final class ReviewCommand implements Command {
     boolean rows = line.hasOption("rows");
     List<ReviewReport.Row> items = new ArrayList<>();
     ItemReport.Gatherer things = new ItemReport.Gatherer(ITEMS_LISTED);
+    List<SchemaChange> schema = new ArrayList<>();
     List<RowChange> changes = new ArrayList<>();
     if (!wrote || only != null || json) {
+      for (SchemaChange change : reviewed.schema()) {
+        if (only == null && !onlyOpen) {
+          things.add(change);
+        }
+        boolean wanted = only == null ? (rows || json) && !onlyOpen : only == change.id();
+        if (wanted && json) {
+          items.add(item(change.id(), ChangeSetWriter.line(change), reviewed.review()));
+        } else if (wanted) {
+          schema.add(change);
+        }
+      }
       read(
           file,
           change -> {
@@ -112,7 +125,7 @@ final class ReviewCommand implements Command {
                     ? rows || json && !onlyOpen || standing == Review.Standing.OPEN
                     : only == change.id();
             if (wanted && json) {
-              items.add(item(change, reviewed.review()));
+              items.add(item(change.id(), ChangeSetWriter.line(change), reviewed.review()));
             } else if (wanted) {
               changes.add(only == null ? CompareText.withoutLongValues(change) : change);
             }
@@ -123,7 +136,8 @@ final class ReviewCommand implements Command {
     return new Result(
         toDecide ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
         result,
-        page -> ReviewText.print(page, result, reviewed.review(), changes, only != null, rows));
+        page ->
+            ReviewText.print(page, result, reviewed.review(), schema, changes, only != null, rows));
   }
 
   private static Integer only(CommandLine line, Review review) throws Refusal {
@@ -145,12 +159,12 @@ final class ReviewCommand implements Command {
     return Integer.parseInt(text);
   }
 
-  private static ReviewReport.Row item(RowChange change, Review review) throws IOException {
+  private static ReviewReport.Row item(int id, byte[] line, Review review) throws IOException {
     return new ReviewReport.Row(
-        review.standing(change.id()).label(),
-        review.open(change.id()).stream().map(ConflictKind::label).toList(),
-        review.unmetNeeds(change.id()),
-        JsonLines.parse(ChangeSetWriter.line(change)));
+        review.standing(id).label(),
+        review.open(id).stream().map(ConflictKind::label).toList(),
+        review.unmetNeeds(id),
+        JsonLines.parse(line));
   }
 
   private static ReviewReport reviewed(

@@ -31,7 +31,8 @@ final class UndoCommand implements Command {
       long removed,
       long restored,
       long broughtBack,
-      List<Drift> leftAlone) {}
+      List<Drift> leftAlone,
+      List<String> takenAway) {}
 
   @Override
   public Options options() {
@@ -98,7 +99,8 @@ final class UndoCommand implements Command {
             outcome.removed(),
             outcome.restored(),
             outcome.broughtBack(),
-            outcome.leftAlone());
+            outcome.leftAlone(),
+            outcome.takenAway().stream().map(change -> change.item().words()).toList());
     return new Result(
         undone.leftAlone().isEmpty() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
         undone,
@@ -153,6 +155,9 @@ final class UndoCommand implements Command {
               + " updated restored, "
               + undone.broughtBack()
               + " brought back.");
+      if (!undone.takenAway().isEmpty()) {
+        page.line("Taken away again: " + String.join(", ", undone.takenAway()) + ".");
+      }
       page.line("Receipt: " + undone.receipt());
     }
     if (!undone.leftAlone().isEmpty()) {

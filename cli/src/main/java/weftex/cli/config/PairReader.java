@@ -169,24 +169,17 @@ public final class PairReader {
   }
 
   private SiteModel model(String name) throws Refusal {
-    if (name.equals("plain")) {
-      return SiteModel.PLAIN;
-    }
-    List<String> builtIn = SiteModel.builtIn();
     try {
-      if (builtIn.contains(name)) {
-        return SiteModel.readBuiltIn(name);
-      }
-      Path own = file.toAbsolutePath().getParent().resolve(name);
-      if (!Files.isRegularFile(own)) {
+      Optional<SiteModel> found = ModelFiles.find(file.toAbsolutePath().getParent(), name);
+      if (found.isEmpty()) {
         throw wrong(
             "there is no site model '"
                 + name
                 + "', neither built in (plain, "
-                + String.join(", ", builtIn)
+                + String.join(", ", SiteModel.builtIn())
                 + ") nor as a file");
       }
-      return SiteModel.read(new String(Files.readAllBytes(own), StandardCharsets.UTF_8));
+      return found.get();
     } catch (YamlProblem e) {
       throw wrong("site model " + name + ", " + e.sentence());
     } catch (IOException e) {

@@ -13,6 +13,9 @@ public final class ApplyText {
     String direction = page.strong(report.from() + " → " + report.into());
     switch (report.outcome()) {
       case "applied" -> {
+        if (!report.schema().isEmpty()) {
+          page.line("Made on " + report.into() + ": " + String.join(", ", report.schema()) + ".");
+        }
         page.line(
             "Applied "
                 + direction

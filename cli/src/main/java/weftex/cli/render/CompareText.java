@@ -5,6 +5,7 @@ import java.util.List;
 import weftex.cli.command.CompareReport;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
 
 /** Prints what a comparison found. */
 public final class CompareText {
@@ -134,9 +135,16 @@ public final class CompareText {
 
   /** The changed rows of one table. */
   public static void printRows(
-      Page page, CompareReport compared, String table, List<RowChange> rows) {
+      Page page,
+      CompareReport compared,
+      String table,
+      List<SchemaChange> schema,
+      List<RowChange> rows) {
     printDirection(page, compared);
-    if (rows.isEmpty()) {
+    for (SchemaChange change : schema) {
+      page.line("  " + SchemaText.title(page, change));
+    }
+    if (rows.isEmpty() && schema.isEmpty()) {
       page.line("Nothing of " + table + " would change on " + compared.into() + ".");
       return;
     }

@@ -6,6 +6,7 @@ import java.util.stream.Collectors;
 import weftex.cli.command.ReviewReport;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.merge.ConflictKind;
 
 /** Prints a change set as it stands. */
@@ -17,6 +18,7 @@ public final class ReviewText {
   /**
    * Prints.
    *
+   * @param schema new tables and columns to show with their statements
    * @param changes those to show; none after decisions were taken, when only the summary matters
    * @param whole whether values are shown whole
    * @param rows whether every change is shown, so that things need not be listed
@@ -25,6 +27,7 @@ public final class ReviewText {
       Page page,
       ReviewReport reviewed,
       Review review,
+      List<SchemaChange> schema,
       List<RowChange> changes,
       boolean whole,
       boolean rows) {
@@ -48,12 +51,16 @@ public final class ReviewText {
       page.line("To decide:");
     }
     ChangeText text = new ChangeText(page, reviewed.from(), reviewed.into(), whole);
+    for (SchemaChange change : schema) {
+      page.line(heading(page, change.id(), review) + "new " + change.item().words());
+      SchemaText.statements(page, change);
+    }
     for (RowChange change : changes) {
-      page.line(heading(page, change, review) + text.title(change));
+      page.line(heading(page, change.id(), review) + text.title(change));
       text.columns(change);
       notes(page, change, review);
     }
-    if (!changes.isEmpty()) {
+    if (!changes.isEmpty() || !schema.isEmpty()) {
       page.blank();
     }
     summary(page, reviewed);
@@ -110,10 +117,10 @@ public final class ReviewText {
     return written.toString();
   }
 
-  private static String heading(Page page, RowChange change, Review review) {
-    Review.Standing standing = review.standing(change.id());
+  private static String heading(Page page, int id, Review review) {
+    Review.Standing standing = review.standing(id);
     String label = String.format("%-7s", standing.label());
-    return String.format("%4d ", change.id())
+    return String.format("%4d ", id)
         + (standing == Review.Standing.OPEN ? page.alert(label) : page.faint(label));
   }
 

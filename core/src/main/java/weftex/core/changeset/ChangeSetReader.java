@@ -42,6 +42,9 @@ public final class ChangeSetReader {
     /** Sees the header, before anything else. */
     default void header(ChangeSetHeader header) throws IOException {}
 
+    /** Sees one change of the schema; they stand before the changes of rows. */
+    default void schema(SchemaChange change) throws IOException {}
+
     /** Sees one change, in the order of applying. */
     default void change(RowChange change) throws IOException {}
   }
@@ -197,14 +200,29 @@ public final class ChangeSetReader {
   }
 
   private void takeChange(JsonNode node) throws IOException, ChangeSetProblem {
-    RowChange change = change(node);
-    if (change.id() != changes + 1) {
+    int id = node.get("change").asInt();
+    if (id != changes + 1) {
       throw problem(
           ChangeSetProblem.Kind.ALTERED,
-          "change " + change.id() + " stands where " + (changes + 1) + " should");
+          "change " + id + " stands where " + (changes + 1) + " should");
     }
     changes++;
-    visitor.change(change);
+    if (node.has("statements")) {
+      visitor.schema(readSchema(node));
+    } else {
+      visitor.change(change(node));
+    }
+  }
+
+  /** Reads what {@link ChangeSetWriter#line(SchemaChange)} wrote. */
+  public static SchemaChange readSchema(JsonNode node) {
+    return new SchemaChange(
+        node.get("change").asInt(),
+        text(node, "table"),
+        Optional.ofNullable(node.get("column")).map(JsonNode::asText),
+        strings(node.get("statements")),
+        strings(node.path("indexes")),
+        node.path("fill").asText());
   }
 
   private void takeDrafted(JsonNode node, String hashBefore) throws ChangeSetProblem {

@@ -35,6 +35,29 @@ public final class ChangeSetWriter {
     changes++;
   }
 
+  public void write(SchemaChange change) throws IOException {
+    put(line(change));
+    changes++;
+  }
+
+  /** The line of a change of the schema. */
+  public static byte[] line(SchemaChange change) throws IOException {
+    return JsonLines.line(json -> writeSchema(json, change));
+  }
+
+  /** Writes a change of the schema as members of the current object. */
+  public static void writeSchema(JsonGenerator json, SchemaChange change) throws IOException {
+    json.writeNumberField("change", change.id());
+    json.writeStringField("do", change.does());
+    json.writeStringField("table", change.table());
+    if (change.column().isPresent()) {
+      json.writeStringField("column", change.column().get());
+      json.writeStringField("fill", change.fill());
+      strings(json, "indexes", change.indexes());
+    }
+    strings(json, "statements", change.statements());
+  }
+
   /** The line of a change. */
   public static byte[] line(RowChange change) throws IOException {
     return JsonLines.line(json -> writeChange(json, change));

@@ -24,6 +24,8 @@ public final class Review {
 
   private final Map<Integer, Entry> items = new LinkedHashMap<>();
   private final Map<Integer, Map<String, Answer>> answers = new HashMap<>();
+  private final Map<String, Integer> newTables = new HashMap<>();
+  private final Map<String, Map<String, Integer>> newColumns = new HashMap<>();
 
   /** How a change stands. */
   public enum Standing {
@@ -50,7 +52,7 @@ public final class Review {
   }
 
   private record Entry(
-      Action action,
+      boolean update,
       String table,
       Set<String> after,
       List<Contest> contests,
@@ -61,6 +63,29 @@ public final class Review {
 
   private record Contest(
       ConflictKind kind, boolean binding, List<String> columns, Set<String> otherwise) {}
+
+  /** Takes in a change of the schema, before the rows that it makes room for. */
+  public void add(SchemaChange change) {
+    change
+        .column()
+        .ifPresentOrElse(
+            column ->
+                newColumns
+                    .computeIfAbsent(change.table(), name -> new HashMap<>())
+                    .put(column, change.id()),
+            () -> newTables.put(change.table(), change.id()));
+    items.put(
+        change.id(),
+        new Entry(
+            false,
+            change.table(),
+            Set.of(),
+            List.of(),
+            false,
+            Optional.empty(),
+            List.of(),
+            Optional.of(change.item())));
+  }
 
   /** Takes in a change. */
   public void add(RowChange change) {
@@ -78,7 +103,7 @@ public final class Review {
     items.put(
         change.id(),
         new Entry(
-            change.action(),
+            change.action() == Action.UPDATE,
             change.table(),
             Set.copyOf(change.after().keySet()),
             contests,
@@ -208,7 +233,11 @@ public final class Review {
     if (standing(change.id()) != Standing.MADE) {
       return Optional.empty();
     }
+    Set<String> absent = absentColumns(change.table());
+    Map<String, Value> before = new LinkedHashMap<>(change.before());
     Map<String, Value> after = new LinkedHashMap<>(change.after());
+    before.keySet().removeAll(absent);
+    after.keySet().removeAll(absent);
     if (change.action() == Action.UPDATE) {
       Set<String> columns = columns(change.id());
       change
@@ -233,7 +262,7 @@ public final class Review {
             change.action(),
             change.table(),
             change.key(),
-            change.before(),
+            before,
             after,
             List.of(),
             change.fresh(),
@@ -248,18 +277,57 @@ public final class Review {
 
   private java.util.stream.Stream<RowChange.Need> unmet(int id) {
     Entry item = items.get(id);
-    Set<String> written = item.action() == Action.UPDATE ? columns(id) : Set.of();
+    Set<String> written = item.update() ? columns(id) : Set.of();
     return item.needs().stream()
         .filter(
             need ->
-                item.action() != Action.UPDATE
+                !item.update()
                     || need.columns().isEmpty()
                     || need.columns().stream().anyMatch(written::contains))
         .filter(need -> !isMade(need.change(), id));
   }
 
+  /** New columns of a table that are not going to be made. */
+  private Set<String> absentColumns(String table) {
+    Set<String> absent = new LinkedHashSet<>();
+    newColumns
+        .getOrDefault(table, Map.of())
+        .forEach(
+            (column, id) -> {
+              if (standingAlone(id) != Standing.MADE) {
+                absent.add(column);
+              }
+            });
+    return absent;
+  }
+
+  /** What a table's columns are once the decisions are followed; empty if it is not made. */
+  public Optional<ChangeSetHeader.TableColumns> decided(ChangeSetHeader.TableColumns drafted) {
+    if (!hasPlace(drafted.name())) {
+      return Optional.empty();
+    }
+    Set<String> absent = absentColumns(drafted.name());
+    return Optional.of(
+        new ChangeSetHeader.TableColumns(
+            drafted.name(),
+            drafted.key(),
+            drafted.number(),
+            drafted.columns().stream().filter(c -> !absent.contains(c.name())).toList(),
+            drafted.others()));
+  }
+
+  /** Whether the table of a row is there, or is going to be made. */
+  private boolean hasPlace(String table) {
+    Integer made = newTables.get(table);
+    return made == null || standingAlone(made) == Standing.MADE;
+  }
+
   /** Whether all that a change goes with is made. */
   private boolean isInCompany(int id) {
+    Integer made = newTables.get(items.get(id).table());
+    if (made != null && made != id && !hasPlace(items.get(id).table())) {
+      return false;
+    }
     Optional<Integer> with = items.get(id).with();
     for (int step = 0; with.isPresent() && step < STEPS; step++) {
       if (standingAlone(with.get()) != Standing.MADE) {
@@ -293,7 +361,7 @@ public final class Review {
     if (!item.contests().stream().allMatch(contest -> isDecided(id, contest))) {
       return Standing.OPEN;
     }
-    if (item.action() == Action.UPDATE) {
+    if (item.update()) {
       return columns(id).isEmpty() ? Standing.NOTHING : Standing.MADE;
     }
     boolean kept =
@@ -327,6 +395,7 @@ public final class Review {
         }
       }
     }
+    columns.removeAll(absentColumns(item.table()));
     return columns;
   }
 }

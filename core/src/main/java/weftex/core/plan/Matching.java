@@ -288,8 +288,7 @@ final class Matching {
         return matched(newcomer, same.get());
       }
     } else if (row.target().isPresent()
-        && row.source().sameValues(row.target())
-        && mapped(newcomer.table, values).equals(values)) {
+        && mapped(newcomer.table, values).equals(row.target().values())) {
       return new Newcomer.Matched(row.target(), -1);
     }
     BigInteger number = ((Value.Whole) values.get(table.number())).number();

@@ -7,12 +7,15 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.compare.Comparison;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
@@ -26,6 +29,7 @@ import weftex.core.site.TableModel;
 public final class Plan {
   private final Planner planner;
   private final Comparison comparison;
+  private final Schema schema;
   private final List<Planned> ordered;
   private final MovingValues moving;
   private final List<LeftOut> leftOut;
@@ -34,6 +38,7 @@ public final class Plan {
   Plan(
       Planner planner,
       Comparison comparison,
+      Schema schema,
       List<Planned> ordered,
       MovingValues moving,
       List<LeftOut> leftOut,
@@ -42,8 +47,27 @@ public final class Plan {
     this.moving = moving;
     this.planner = planner;
     this.comparison = comparison;
+    this.schema = schema;
     this.ordered = ordered;
     this.leftOut = leftOut;
+  }
+
+  /**
+   * What is made before the rows.
+   *
+   * @param made numbered from 1, in the order of making
+   * @param absent new columns that are not made, by table
+   */
+  record Schema(List<SchemaChange> made, Map<String, Set<String>> absent) {}
+
+  /** New tables and columns, numbered from 1, in the order of making; the rows come after them. */
+  public List<SchemaChange> schema() {
+    return schema.made();
+  }
+
+  /** The columns of a table that the target will not have when this is applied. */
+  public Set<String> absent(String table) {
+    return schema.absent().getOrDefault(table, Set.of());
   }
 
   /** Changes that stay out because their rows are live's own or noise. */
@@ -88,6 +112,7 @@ public final class Plan {
     return moving.malformed();
   }
 
+  /** How many changes of rows. */
   public int size() {
     return ordered.size();
   }
@@ -120,7 +145,10 @@ public final class Plan {
 
   /** The names of the tables that are changed, each once. */
   public List<String> tables() {
-    return ordered.stream().map(this::nameOf).distinct().toList();
+    return Stream.concat(
+            schema.made().stream().map(SchemaChange::table), ordered.stream().map(this::nameOf))
+        .distinct()
+        .toList();
   }
 
   private static boolean isContested(Planned planned) {
@@ -128,7 +156,7 @@ public final class Plan {
         || planned.needs.keySet().stream().anyMatch(needed -> !needed.chosen);
   }
 
-  /** Builds every change, in the order of applying. */
+  /** Builds every change of a row, in the order of applying. */
   public void forEach(ChangeSink sink) throws IOException {
     for (Planned planned : ordered) {
       sink.accept(build(planned));
@@ -146,10 +174,11 @@ public final class Plan {
     List<Value> seen = sides.target().isPresent() ? sides.target().values() : List.of();
     List<Value> keyed = seen.isEmpty() ? sides.rawSource() : seen;
     List<Integer> key = table.hasKey() ? table.key() : List.of();
+    int behind = schema.made().size();
     Optional<RowMerger.Merged> merged = merged(planned, sides);
     Optional<Newcomer.Numbered> numbered = planner.numbered(planned);
     return new RowChange(
-        planned.id,
+        planned.id + behind,
         planned.action,
         table.name(),
         named(table, key, keyed),
@@ -159,16 +188,18 @@ public final class Plan {
         numbered.map(Newcomer.Numbered::name),
         numbered.map(Newcomer.Numbered::renumbered).orElse(false),
         planned.offered && !planned.chosen,
-        planned.with.filter(with -> with.chosen).map(with -> with.id),
-        planned.alongWith.map(needing -> needing.id),
-        needs(planned, table),
+        planned.with.filter(with -> with.chosen).map(with -> with.id + behind),
+        planned.alongWith.map(needing -> needing.id + behind),
+        needs(planned, table, behind),
         planned.hangers,
         planner.item(planned, sides));
   }
 
   /** The columns in which a row must be as it was seen; what a copy counts for itself may move. */
-  private static List<Integer> compared(Planned planned, TableModel model) {
+  private List<Integer> compared(Planned planned, TableModel model) {
+    Set<String> absent = absent(model.table().name());
     return IntStream.range(0, model.table().columns().size())
+        .filter(i -> !absent.contains(model.table().columns().get(i).name()))
         .filter(i -> planned.action == Action.REMOVE || !model.isOwn(i))
         .boxed()
         .toList();
@@ -200,11 +231,13 @@ public final class Plan {
     return taken;
   }
 
-  private static List<RowChange.Need> needs(Planned planned, Table table) {
+  private static List<RowChange.Need> needs(Planned planned, Table table, int behind) {
     List<RowChange.Need> needs = new ArrayList<>();
     for (Map.Entry<Planned, Planned.Need> entry : planned.needs.entrySet()) {
       Planned.Need need = entry.getValue();
-      needs.add(new RowChange.Need(entry.getKey().id, need.orElse(), table.names(need.columns())));
+      needs.add(
+          new RowChange.Need(
+              entry.getKey().id + behind, need.orElse(), table.names(need.columns())));
     }
     return needs;
   }

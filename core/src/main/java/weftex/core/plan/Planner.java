@@ -3,6 +3,7 @@ package weftex.core.plan;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -12,11 +13,13 @@ import java.util.SortedSet;
 import java.util.TreeSet;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Item;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.compare.Comparison;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.SortKey;
+import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.ColumnRule;
 import weftex.core.site.Role;
@@ -32,6 +35,7 @@ public final class Planner {
 
   private final Comparison comparison;
   private final SiteMap site;
+  private final List<SchemaChange> schema;
   private final RowFinder source;
   private final RowFinder target;
   private final Matching matching;
@@ -46,6 +50,7 @@ public final class Planner {
    *
    * @param comparison three-way or two-way
    * @param site the tables of the comparison
+   * @param schema what the target lacks of them, in the order of making it
    * @param source finds rows of the source
    * @param target finds rows of the target
    * @param hosts by which the copies are known, in lower case
@@ -55,6 +60,7 @@ public final class Planner {
   public Planner(
       Comparison comparison,
       SiteMap site,
+      List<SchemaChange> schema,
       RowFinder source,
       RowFinder target,
       Set<String> hosts,
@@ -62,6 +68,7 @@ public final class Planner {
       throws IOException {
     this.comparison = comparison;
     this.site = site;
+    this.schema = schema;
     this.source = source;
     this.target = target;
     this.matching = new Matching(comparison, site, source, target, hosts, people);
@@ -90,7 +97,49 @@ public final class Planner {
         check(all.get(i), selection, references, unique);
       }
     }
-    return new Plan(this, comparison, Ordering.order(all), moving(), leftOut(), selection);
+    List<Planned> ordered = Ordering.order(all);
+    return new Plan(
+        this, comparison, schema(ordered, selection), ordered, moving(), leftOut(), selection);
+  }
+
+  /** What must be made for the rows that are written, and what is chosen for itself. */
+  private Plan.Schema schema(List<Planned> ordered, Selection selection) throws IOException {
+    Set<String> written = new HashSet<>();
+    Set<String> touched = new HashSet<>();
+    for (Planned planned : ordered) {
+      Table table = comparison.tables().get(planned.table).table();
+      if (schema.stream().noneMatch(change -> change.table().equals(table.name()))) {
+        continue;
+      }
+      written.add(table.name());
+      Sides sides = sides(planned);
+      List<Value> outcome = planned.action == Action.REMOVE ? List.of() : outcome(planned, sides);
+      for (int i = 0; i < outcome.size(); i++) {
+        if (planned.action == Action.ADD
+            || !outcome.get(i).equals(sides.target().values().get(i))) {
+          touched.add(table.name() + "." + table.columns().get(i).name());
+        }
+      }
+    }
+    List<SchemaChange> made = new ArrayList<>();
+    Map<String, Set<String>> absent = new HashMap<>();
+    for (SchemaChange change : schema) {
+      boolean needed =
+          change
+              .column()
+              .map(column -> touched.contains(change.table() + "." + column))
+              .orElse(written.contains(change.table()));
+      if (needed || selection.choosesWhole(site.table(change.table()))) {
+        made.add(change.numbered(made.size() + 1));
+      } else {
+        change
+            .column()
+            .ifPresent(
+                column ->
+                    absent.computeIfAbsent(change.table(), name -> new HashSet<>()).add(column));
+      }
+    }
+    return new Plan.Schema(made, absent);
   }
 
   /** What stays out because of whose it is, by what it is called, in the order of the tables. */

@@ -140,6 +140,11 @@ public record Selection(
             || brings(model, model.role(), ""));
   }
 
+  /** Whether a table is chosen for itself, whatever its rows. */
+  boolean choosesWhole(TableModel model) {
+    return isIncluded(model) && items.isEmpty() && (rows.isEmpty() || !tables.isEmpty());
+  }
+
   /** Whether a row that is not content is brought all the same. */
   private boolean brings(TableModel model, Role role, String kind) {
     // Naming a table brings what the whole table is; its noisy rows are named by what they are.

@@ -11,7 +11,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import weftex.core.row.Value;
-import weftex.core.yaml.Nearest;
 import weftex.core.yaml.StrictYaml;
 import weftex.core.yaml.YamlProblem;
 
@@ -20,7 +19,7 @@ import weftex.core.yaml.YamlProblem;
  * it.
  *
  * @param model its name
- * @param parent the built-in model that it adds to; empty for none
+ * @param parent the model that it adds to; empty for none
  * @param tables rules by the table's name without prefix
  * @param address where a copy keeps its own base address; null if the model does not say
  * @param people which table holds the people of a copy; null if the model does not say
@@ -134,24 +133,6 @@ public record SiteModel(
         Stream.concat(steps.stream(), more.steps.stream()).distinct().toList());
   }
 
-  /**
-   * This model on top of the built-in one that it extends, if it does.
-   *
-   * @throws YamlProblem if there is no such model
-   */
-  public SiteModel withParent() throws YamlProblem {
-    if (parent.isEmpty()) {
-      return this;
-    }
-    if (!builtIn().contains(parent)) {
-      throw new YamlProblem(
-          0,
-          "it extends the model '" + parent + "', which is not built in",
-          Nearest.to(parent, builtIn()).orElse(""));
-    }
-    return readBuiltIn(parent).extendedBy(this);
-  }
-
   /** Which table holds the people of a copy. */
   public Optional<PeopleRule> ownPeople() {
     return Optional.ofNullable(people);
@@ -162,9 +143,9 @@ public record SiteModel(
     return Optional.ofNullable(address);
   }
 
-  /** Reads a model file's text. */
+  /** Reads a model file's text, without what it extends. */
   public static SiteModel read(String yaml) throws YamlProblem {
-    return StrictYaml.read(yaml, SiteModel.class).withParent();
+    return StrictYaml.read(yaml, SiteModel.class);
   }
 
   /** The names of the models that come with the program, {@code plain} aside. */

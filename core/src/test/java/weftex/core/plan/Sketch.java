@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.MemoryLog;
 import weftex.core.compare.RowMapping;
@@ -58,6 +59,7 @@ final class Sketch {
   private final List<Table> tables;
   private final SiteModel model;
   final Map<String, String> people = new TreeMap<>();
+  final List<SchemaChange> schema = new ArrayList<>();
   final Copy base = new Copy();
   final Copy source = new Copy();
   final Copy target = new Copy();
@@ -213,7 +215,7 @@ final class Sketch {
             new Comparison.Sides(base, source, target),
             new MemoryLog(),
             n -> {});
-    return (new Planner(comparison, site, source, target, Set.of("skerrow.example"), people)
+    return (new Planner(comparison, site, schema, source, target, Set.of("skerrow.example"), people)
         .choose(selection));
   }
 
@@ -223,7 +225,7 @@ final class Sketch {
         Comparison.twoWay(
             List.copyOf(site.tables()), source, target, RowMapping.NONE, new MemoryLog(), n -> {});
     return changes(
-        new Planner(comparison, site, source, target, Set.of("skerrow.example"), people)
+        new Planner(comparison, site, schema, source, target, Set.of("skerrow.example"), people)
             .choose(Selection.CONTENT));
   }
 

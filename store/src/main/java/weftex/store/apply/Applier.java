@@ -1,24 +1,22 @@
 package weftex.store.apply;
 
 import java.io.IOException;
-import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.LongConsumer;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.Review;
-import weftex.core.row.RowName;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Ledger;
-import weftex.store.copy.WriteTransaction;
 
 /**
- * Applies an approved change set in one transaction. Three passes over the file: lock every row and
- * compare it with what the reviewer saw; write; read every row again and compare it with what was
- * meant. The receipt is on disk before the commit is sent.
+ * Applies an approved change set: new tables and columns first, then the rows in one transaction.
+ * Three passes over the file: lock every row and compare it with what the reviewer saw; write; read
+ * every row again and compare it with what was meant. The receipt is on disk before the commit is
+ * sent.
  */
 public final class Applier {
   private final Receipts receipts;
@@ -41,7 +39,8 @@ public final class Applier {
    * Applies.
    *
    * @param site the site that the change set must be for
-   * @param means what the target's tables mean: which counters and caches follow from the changes
+   * @param means what a copy's tables mean: which counters and caches follow from the changes. It
+   *     is asked once new tables and columns are made
    * @param evenIfNoRollback whether tables are written whose engine can't roll back
    * @param progress is told how many changes have been passed over, three times as many as there
    *     are in all
@@ -51,188 +50,21 @@ public final class Applier {
       ReviewedFile reviewed,
       String site,
       Copy target,
-      SiteMap means,
+      Function<Copy, SiteMap> means,
       boolean evenIfNoRollback,
       LongConsumer progress)
       throws Refusal, IOException {
-    ChangeSetHeader header = reviewed.contents().header();
     checkFit(reviewed, site, target);
-    List<String> unsafe = TargetTables.notTransactional(target.catalog(), header);
-    if (!unsafe.isEmpty() && !evenIfNoRollback) {
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          "These tables of "
-              + target.name()
-              + " can't roll back, so a failure would leave them half written: "
-              + String.join(", ", unsafe)
-              + ". Nothing was changed.",
-          "Convert them to a transactional engine, or apply with --even-if-no-rollback after a backup.");
-    }
-    TargetTables tables = TargetTables.check(target, header.tables());
-    Receipt receipt = receipt(reviewed, target);
-    try (WriteTransaction transaction = target.write()) {
-      Optional<Ledger.Entry> last = transaction.ledger().last(reviewed.contents().draft());
-      if (last.isPresent() && last.get().kind().equals("apply")) {
-        return new ApplyOutcome.AlreadyApplied(last.get());
-      }
-      return run(transaction, tables, means, receipt, reviewed, target, progress);
-    } catch (SQLException e) {
-      receipts.discard(receipt.id());
-      throw honest(
-          unsafe,
-          new Refusal(
-              Refusal.Kind.PROTECTED,
-              target.name()
-                  + " refused the changes: "
-                  + e.getMessage()
-                  + ". Everything was rolled back; nothing was changed.",
-              "See the message, correct the change set or the tables, and apply again.",
-              e));
-    } catch (Refusal e) {
-      throw honest(unsafe, e);
-    }
-  }
-
-  /** What can't roll back may be half written, whatever a refusal says of the rest. */
-  private static Refusal honest(List<String> unsafe, Refusal refusal) {
-    return unsafe.isEmpty()
-        ? refusal
-        : new Refusal(
-            refusal.kind(),
-            refusal.getMessage()
-                + " That does not hold for "
-                + String.join(", ", unsafe)
-                + ", which can't roll back and may be half written.",
-            refusal.next(),
-            refusal);
-  }
-
-  private ApplyOutcome run(
-      WriteTransaction transaction,
-      TargetTables tables,
-      SiteMap means,
-      Receipt receipt,
-      ReviewedFile reviewed,
-      Copy target,
-      LongConsumer progress)
-      throws SQLException, Refusal, IOException {
-    gate.writing();
-    ChangePass pass = new ChangePass(reviewed);
-    long[] done = {0};
-    boolean keep = false;
-    try (ReceiptWriter writer = receipts.begin(receipt)) {
-      Numbers numbers = Numbers.settle(transaction, tables, fresh(reviewed));
-      try (DriftCheck drift = new DriftCheck(transaction, tables, numbers, writer, target.name())) {
-        pass.run(
-            chunk -> {
-              drift.check(chunk);
-              progress.accept(done[0] += chunk.size());
-            });
-        drift.finish();
-        if (drift.found()) {
-          return drift.outcome();
-        }
-      }
-      ChangeWriter changes = new ChangeWriter(transaction, tables, numbers, target.name());
-      pass.run(
-          chunk -> {
-            changes.write(chunk);
-            progress.accept(done[0] += chunk.size());
-          });
-      changes.finish();
-      AfterEffects effects = new AfterEffects(transaction, tables, means);
-      Verification verification =
-          new Verification(effects, transaction, tables, numbers, writer, target.name());
-      try (verification) {
-        pass.run(
-            chunk -> {
-              verification.check(chunk);
-              progress.accept(done[0] += chunk.size());
-            });
-        verification.finish();
-      }
-      List<Effect> followed = effects.settle();
-      List<String> steps = effects.steps();
-      writer.effects(followed);
-      writer.steps(steps);
-      transaction
-          .ledger()
-          .write(new Ledger.Entry(receipt.id(), receipt.changeSet(), "apply", receipt.at()));
-      writer.written(verification.adds(), verification.updates(), verification.removes());
-      if (!gate.pass()) {
-        throw interrupted(target);
-      }
-      // From here on only the ledger knows how it ended, until the receipt says so.
-      keep = true;
-      transaction.commit();
-      gate.committed();
-      writer.committed(receipts.now());
-      return new ApplyOutcome.Applied(
-          receipt.id(),
-          verification.adds(),
-          verification.updates(),
-          verification.removes(),
-          numbers.renumbered(),
-          verification.altered(),
-          followed,
-          steps);
-    } catch (SQLException e) {
-      if (keep) {
-        throw unknown(target, e);
-      }
-      throw e;
-    } catch (IOException e) {
-      if (keep) {
-        throw new Refusal(
-            Refusal.Kind.PROTECTED,
-            "The changes are made on "
-                + target.name()
-                + ", but the receipt could not be closed: "
-                + e.getMessage()
-                + ".",
-            "Make room on the disk and run 'weftex history', which closes it.",
-            e);
-      }
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          "The receipt could not be written: "
-              + e.getMessage()
-              + ". Everything was rolled back; nothing was changed on "
-              + target.name()
-              + ".",
-          "Make room on the disk, and apply again.",
-          e);
-    } finally {
-      if (!keep) {
-        receipts.discard(receipt.id());
-      }
-    }
-  }
-
-  static Refusal unknown(Copy target, SQLException e) {
-    return new Refusal(
-        Refusal.Kind.UNREACHABLE,
-        "The connection to "
-            + target.name()
-            + " broke while the commit was on its way: "
-            + e.getMessage()
-            + ". Either all of it was written or nothing.",
-        "Run 'weftex history', which asks " + target.name() + " which it was.",
-        e);
-  }
-
-  static Refusal interrupted(Copy target) {
-    return new Refusal(
-        Refusal.Kind.PROTECTED,
-        "Interrupted. Everything was rolled back; nothing was changed on " + target.name() + ".",
-        "Run the command again when you are ready.");
-  }
-
-  private static List<RowName> fresh(ReviewedFile reviewed) {
-    return reviewed.fresh().stream()
-        .filter(added -> reviewed.review().standing(added.change()) == Review.Standing.MADE)
-        .map(ReviewedFile.Fresh::row)
-        .toList();
+    return new ApplyRun(
+            receipts,
+            gate,
+            receipt(reviewed, target),
+            reviewed,
+            target,
+            means,
+            evenIfNoRollback,
+            progress)
+        .run();
   }
 
   private static void checkFit(ReviewedFile reviewed, String site, Copy target) throws Refusal {
@@ -308,7 +140,7 @@ public final class Applier {
         receipts.now(),
         tool,
         reviewed.contents().approvals(),
-        header.tables(),
+        reviewed.tables(),
         Receipt.Outcome.UNKNOWN,
         0,
         0,

@@ -3,6 +3,7 @@ package weftex.store.apply;
 import java.math.BigInteger;
 import java.util.List;
 import java.util.Map;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.row.RowName;
 import weftex.store.copy.Ledger;
 
@@ -13,6 +14,7 @@ public sealed interface ApplyOutcome {
    * The changes are made.
    *
    * @param receipt the receipt's id
+   * @param schema new tables and columns that were made
    * @param renumbered added rows that did not get their own number, with the one they got
    * @param effects counters that were recounted and caches that were made empty
    * @param steps what is left for a person
@@ -20,6 +22,7 @@ public sealed interface ApplyOutcome {
    */
   record Applied(
       String receipt,
+      List<SchemaChange> schema,
       long adds,
       long updates,
       long removes,

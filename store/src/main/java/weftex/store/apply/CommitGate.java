@@ -12,6 +12,8 @@ public final class CommitGate {
     IDLE,
     /** A transaction is open; giving up undoes it. */
     WRITING,
+    /** The same, and new tables or columns were made before it; the next run takes them away. */
+    WRITING_AFTER_SCHEMA,
     /** The commit was sent and not answered yet. */
     COMMITTING,
     /** Everything is permanent. */
@@ -26,6 +28,13 @@ public final class CommitGate {
   synchronized void writing() {
     if (stage != Stage.INTERRUPTED) {
       stage = Stage.WRITING;
+    }
+  }
+
+  /** Says that new tables or columns are being made. */
+  synchronized void schema() {
+    if (stage != Stage.INTERRUPTED) {
+      stage = Stage.WRITING_AFTER_SCHEMA;
     }
   }
 
@@ -45,7 +54,7 @@ public final class CommitGate {
   /** Interrupts, and returns how far things had come. */
   public synchronized Stage interrupt() {
     Stage reached = stage;
-    if (stage == Stage.IDLE || stage == Stage.WRITING) {
+    if (stage.compareTo(Stage.COMMITTING) < 0) {
       stage = Stage.INTERRUPTED;
     }
     return reached;

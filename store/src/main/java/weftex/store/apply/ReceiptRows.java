@@ -11,9 +11,11 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.JsonValues;
@@ -42,7 +44,20 @@ final class ReceiptRows implements AutoCloseable {
       String table,
       Map<String, Value> key,
       Map<String, Value> before,
-      Map<String, Value> after) {}
+      Map<String, Value> after) {
+
+    /** The same row without some columns. */
+    Touched without(Set<String> columns) {
+      return new Touched(
+          change, action, table, key, without(before, columns), without(after, columns));
+    }
+
+    private static Map<String, Value> without(Map<String, Value> values, Set<String> columns) {
+      Map<String, Value> kept = new LinkedHashMap<>(values);
+      kept.keySet().removeAll(columns);
+      return kept;
+    }
+  }
 
   ReceiptRows(Path file) throws IOException {
     channel = FileChannel.open(file, StandardOpenOption.READ);

@@ -15,6 +15,7 @@ import weftex.core.changeset.Approval;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.JsonValues;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.store.state.Files0600;
@@ -61,6 +62,18 @@ final class ReceiptWriter implements AutoCloseable {
               ChangeSetWriter.writeTables(json, receipt.tables());
             }));
     // A file without a header would tell the next run nothing.
+    flush();
+  }
+
+  /** Notes a new table or column before it is made or taken away; it survives a loss of power. */
+  void schema(SchemaChange change) throws IOException {
+    out.write(
+        JsonLines.line(
+            json -> {
+              json.writeObjectFieldStart("schema");
+              ChangeSetWriter.writeSchema(json, change);
+              json.writeEndObject();
+            }));
     flush();
   }
 

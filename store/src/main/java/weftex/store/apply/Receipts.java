@@ -24,6 +24,7 @@ import java.util.stream.Stream;
 import weftex.core.changeset.Approval;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.JsonLines;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
@@ -90,6 +91,27 @@ public final class Receipts {
     }
   }
 
+  /** The new tables and columns that a receipt speaks of, in the order of making. */
+  public List<SchemaChange> schema(String id) throws IOException {
+    List<SchemaChange> changes = new ArrayList<>();
+    if (!Files.exists(file(id))) {
+      return changes;
+    }
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(file(id)), 1 << 13)) {
+      JsonLines.Lines lines = new JsonLines.Lines(in);
+      lines.next();
+      while (!lines.atEnd()) {
+        byte[] line = lines.next();
+        JsonNode node = lines.isComplete() ? JsonLines.parse(line).get("schema") : null;
+        if (node == null) {
+          break;
+        }
+        changes.add(ChangeSetReader.readSchema(node));
+      }
+    }
+    return changes;
+  }
+
   /** All receipts, oldest first. */
   public List<Receipt> all() throws IOException, Refusal {
     List<Receipt> receipts = new ArrayList<>();
@@ -110,6 +132,7 @@ public final class Receipts {
 
   /**
    * Finds out what became of receipts whose process ended before it could say, and writes it down.
+   * New tables and columns that a rolled back apply or a finished undo left are taken away.
    *
    * @return those that were open, with their true ending
    */
@@ -138,6 +161,8 @@ public final class Receipts {
             "Nothing was changed by this run; try again.",
             e);
       }
+      boolean away = done == receipt.kind().equals("undo");
+      SchemaStage.takeAway(away ? schema(receipt.id()) : List.of(), target);
       try (FileChannel channel =
               Files0600.open(
                   file(receipt.id()), StandardOpenOption.WRITE, StandardOpenOption.APPEND);

@@ -9,16 +9,19 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.row.RowName;
 import weftex.store.Refusal;
 
 /**
  * A change set in a file, with what its decisions make of it.
  *
+ * @param schema new tables and columns, in the order of making
  * @param fresh the changes that add numbered rows, in the order of applying
  * @param kept all changes, if they are few enough to be kept in memory; else the file is read again
  */
@@ -26,6 +29,7 @@ public record ReviewedFile(
     Path file,
     ChangeSetReader.Contents contents,
     Review review,
+    List<SchemaChange> schema,
     List<Fresh> fresh,
     Optional<List<RowChange>> kept) {
 
@@ -42,6 +46,7 @@ public record ReviewedFile(
    */
   public static ReviewedFile read(Path file) throws Refusal {
     Review review = new Review();
+    List<SchemaChange> schema = new ArrayList<>();
     List<Fresh> fresh = new ArrayList<>();
     List<RowChange> kept = new ArrayList<>();
     try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
@@ -50,6 +55,12 @@ public record ReviewedFile(
           ChangeSetReader.read(
               in,
               new ChangeSetReader.Visitor() {
+                @Override
+                public void schema(SchemaChange change) {
+                  review.add(change);
+                  schema.add(change);
+                }
+
                 @Override
                 public void change(RowChange change) {
                   review.add(change);
@@ -61,7 +72,7 @@ public record ReviewedFile(
               });
       contents.decisions().forEach(review::add);
       return new ReviewedFile(
-          file, contents, review, fresh, keep ? Optional.of(kept) : Optional.empty());
+          file, contents, review, schema, fresh, keep ? Optional.of(kept) : Optional.empty());
     } catch (NoSuchFileException e) {
       throw refusal(
           "There is no change set " + file + ".",
@@ -77,6 +88,21 @@ public record ReviewedFile(
     } catch (ChangeSetProblem e) {
       throw problem(file, e);
     }
+  }
+
+  /** The new tables and columns that are going to be made. */
+  List<SchemaChange> madeSchema() {
+    return schema.stream()
+        .filter(change -> review.standing(change.id()) == Review.Standing.MADE)
+        .toList();
+  }
+
+  /** The tables of the header as they are once the decisions are followed. */
+  List<ChangeSetHeader.TableColumns> tables() {
+    return contents.header().tables().stream()
+        .map(review::decided)
+        .flatMap(Optional::stream)
+        .toList();
   }
 
   private static Refusal problem(Path file, ChangeSetProblem e) {

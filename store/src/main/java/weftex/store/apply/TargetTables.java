@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
@@ -20,6 +21,7 @@ import weftex.store.copy.WriteTable;
 /** The tables of the target as they are written, in the terms of the change set. */
 final class TargetTables {
   private final Map<String, WriteTable> tables = new HashMap<>();
+  private final Map<String, Set<String>> goneColumns = new HashMap<>();
   private final Copy target;
 
   private TargetTables(Copy target) {
@@ -33,24 +35,47 @@ final class TargetTables {
    */
   static TargetTables check(Copy target, List<ChangeSetHeader.TableColumns> drafted)
       throws Refusal {
-    return of(target, drafted, true);
+    return of(target, drafted, true, List.of());
   }
 
   /**
    * The same for an undo, which must go on where it can: only what it needs has to be there.
    *
+   * @param schema what the apply made itself, which may be gone again
    * @throws Refusal if a table or column that the receipt speaks of is gone
    */
-  static TargetTables forUndo(Copy target, List<ChangeSetHeader.TableColumns> recorded)
+  static TargetTables forUndo(
+      Copy target, List<ChangeSetHeader.TableColumns> recorded, List<SchemaChange> schema)
       throws Refusal {
-    return of(target, recorded, false);
+    return of(target, recorded, false, schema);
   }
 
   private static TargetTables of(
-      Copy target, List<ChangeSetHeader.TableColumns> all, boolean exactly) throws Refusal {
+      Copy target,
+      List<ChangeSetHeader.TableColumns> all,
+      boolean exactly,
+      List<SchemaChange> schema)
+      throws Refusal {
     TargetTables tables = new TargetTables(target);
-    for (ChangeSetHeader.TableColumns drafted : all) {
+    for (SchemaChange change : schema) {
+      change
+          .column()
+          .filter(column -> !has(target, change.table(), column))
+          .ifPresent(
+              column ->
+                  tables
+                      .goneColumns
+                      .computeIfAbsent(change.table(), name -> new HashSet<>())
+                      .add(column));
+    }
+    for (ChangeSetHeader.TableColumns recorded : all) {
+      ChangeSetHeader.TableColumns drafted = tables.without(recorded);
       Optional<CatalogTable> now = target.catalog().find(drafted.name());
+      boolean made =
+          schema.stream().anyMatch(c -> c.column().isEmpty() && c.table().equals(drafted.name()));
+      if (now.isEmpty() && made) {
+        continue;
+      }
       if (now.isEmpty()) {
         throw changed(target, "table " + drafted.name() + " is no longer there");
       }
@@ -59,6 +84,34 @@ final class TargetTables {
           WriteTable.of(now.get(), inTermsOf(drafted, now.get().table(), target, exactly)));
     }
     return tables;
+  }
+
+  private static boolean has(Copy target, String table, String column) {
+    return target
+        .catalog()
+        .find(table)
+        .map(t -> t.table().position(column).isPresent())
+        .orElse(false);
+  }
+
+  private ChangeSetHeader.TableColumns without(ChangeSetHeader.TableColumns recorded) {
+    Set<String> gone = goneColumns(recorded.name());
+    return new ChangeSetHeader.TableColumns(
+        recorded.name(),
+        recorded.key(),
+        recorded.number(),
+        recorded.columns().stream().filter(column -> !gone.contains(column.name())).toList(),
+        recorded.others());
+  }
+
+  /** Columns that the apply made and that are gone again. */
+  Set<String> goneColumns(String table) {
+    return goneColumns.getOrDefault(table, Set.of());
+  }
+
+  /** Whether a table is there: one that the apply made may be gone again. */
+  boolean isThere(String table) {
+    return tables.containsKey(table);
   }
 
   private static Table inTermsOf(
@@ -154,8 +207,8 @@ final class TargetTables {
   }
 
   /** The names of tables of the change set whose engine can't roll back. */
-  static List<String> notTransactional(Catalog catalog, ChangeSetHeader header) {
-    return header.tables().stream()
+  static List<String> notTransactional(Catalog catalog, List<ChangeSetHeader.TableColumns> tables) {
+    return tables.stream()
         .map(drafted -> catalog.find(drafted.name()))
         .flatMap(Optional::stream)
         .filter(table -> !table.transactional())

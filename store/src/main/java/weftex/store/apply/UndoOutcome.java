@@ -1,6 +1,8 @@
 package weftex.store.apply;
 
+import java.util.ArrayList;
 import java.util.List;
+import weftex.core.changeset.SchemaChange;
 
 /**
  * How an undo ended.
@@ -9,7 +11,22 @@ import java.util.List;
  * @param removed added rows that were removed again
  * @param restored updated rows that have their old values again
  * @param broughtBack removed rows that are there again
- * @param leftAlone rows that changed after the apply, with the reason
+ * @param leftAlone rows that changed after the apply, with the reason; new tables and columns that
+ *     are in use
+ * @param takenAway new tables and columns that are gone again
  */
 public record UndoOutcome(
-    String receipt, long removed, long restored, long broughtBack, List<Drift> leftAlone) {}
+    String receipt,
+    long removed,
+    long restored,
+    long broughtBack,
+    List<Drift> leftAlone,
+    List<SchemaChange> takenAway) {
+
+  /** The same outcome, with what became of new tables and columns. */
+  UndoOutcome with(SchemaStage.TakenAway away, String copy) {
+    List<Drift> left = new ArrayList<>(leftAlone);
+    left.addAll(away.leftAlone(copy));
+    return new UndoOutcome(receipt, removed, restored, broughtBack, left, away.gone());
+  }
+}

@@ -74,7 +74,11 @@ final class UndoPass {
       Map<Integer, ReceiptRows.Touched> chunk = new LinkedHashMap<>();
       Map<String, List<List<Value>>> keys = new LinkedHashMap<>();
       for (int i = start; i < Math.min(rows.size(), start + CHUNK); i++) {
-        ReceiptRows.Touched row = rows.get(i);
+        ReceiptRows.Touched row = row(i);
+        if (!tables.isThere(row.table())) {
+          skipped.set(i);
+          continue;
+        }
         chunk.put(i, row);
         keys.computeIfAbsent(row.table(), name -> new ArrayList<>()).add(key(row, undone));
       }
@@ -93,6 +97,13 @@ final class UndoPass {
         progress.accept(++passed);
       }
     }
+  }
+
+  /** A row of the receipt, without columns that the apply made and that are gone again. */
+  private ReceiptRows.Touched row(int index) throws IOException {
+    ReceiptRows.Touched row = rows.get(index);
+    Set<String> gone = tables.goneColumns(row.table());
+    return gone.isEmpty() ? row : row.without(gone);
   }
 
   private List<Value> key(ReceiptRows.Touched row) throws Refusal {
@@ -203,7 +214,7 @@ final class UndoPass {
   void write() throws SQLException, Refusal, IOException {
     for (int i = rows.size() - 1; i >= 0; i--) {
       if (!skipped.get(i)) {
-        ReceiptRows.Touched row = rows.get(i);
+        ReceiptRows.Touched row = row(i);
         WriteTable table = tables.table(row.table());
         switch (row.action()) {
           case ADD -> removeAgain(i, row, table);
@@ -394,6 +405,7 @@ final class UndoPass {
   }
 
   UndoOutcome outcome(String receipt) {
-    return new UndoOutcome(receipt, removed, restored, broughtBack, List.copyOf(leftAlone));
+    return new UndoOutcome(
+        receipt, removed, restored, broughtBack, List.copyOf(leftAlone), List.of());
   }
 }

@@ -2,8 +2,10 @@ package weftex.store.apply;
 
 import java.io.IOException;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.Optional;
 import java.util.function.LongConsumer;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
@@ -52,25 +54,30 @@ public final class Undoer {
               + ". Nothing was changed.",
           "Point weftex.yaml at the copy that it was applied to.");
     }
-    TargetTables tables = TargetTables.forUndo(target, applied.tables());
+    List<SchemaChange> schema = receipts.schema(applied.id());
+    TargetTables tables = TargetTables.forUndo(target, applied.tables(), schema);
     Receipt receipt = receipt(applied, target);
+    boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);
     boolean keep = false;
     try (WriteTransaction transaction = target.write();
-        ReceiptRows rows = new ReceiptRows(receipts.file(applied.id()));
+        ReceiptRows touched = new ReceiptRows(receipts.file(applied.id()));
         ReceiptWriter writer = receipts.begin(receipt)) {
       transaction.ledger().last(applied.changeSet());
       gate.writing();
+      for (SchemaChange change : schema) {
+        writer.schema(change);
+      }
       UndoPass pass =
-          new UndoPass(transaction, tables, site, rows, alsoChanged, target.name(), progress);
+          new UndoPass(transaction, tables, site, touched, alsoChanged, target.name(), progress);
       pass.look();
       pass.write();
       AfterEffects effects = new AfterEffects(transaction, tables, site);
       pass.verify(writer, effects);
-      if (pass.touched() == 0) {
+      if (pass.touched() == 0 && !schemaLeft) {
         return pass.outcome("");
       }
       if (pass.tookAllBack()) {
-        effects.takeBack(rows.effects());
+        effects.takeBack(touched.effects());
       }
       writer.effects(effects.settle());
       transaction
@@ -78,16 +85,18 @@ public final class Undoer {
           .write(new Ledger.Entry(receipt.id(), receipt.changeSet(), "undo", receipt.at()));
       writer.written(pass.broughtBack(), pass.restored(), pass.removed());
       if (!gate.pass()) {
-        throw Applier.interrupted(target);
+        throw ApplyRun.interrupted(target);
       }
       keep = true;
       transaction.commit();
       gate.committed();
+      // Until the receipt says that it is closed, the next run takes away what is left.
+      SchemaStage.TakenAway away = SchemaStage.takeAway(schema, target);
       writer.committed(receipts.now());
-      return pass.outcome(receipt.id());
+      return pass.outcome(receipt.id()).with(away, target.name());
     } catch (SQLException e) {
       throw keep
-          ? Applier.unknown(target, e)
+          ? ApplyRun.unknown(target, e)
           : new Refusal(
               Refusal.Kind.PROTECTED,
               target.name()

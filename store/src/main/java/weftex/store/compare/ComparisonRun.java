@@ -1,6 +1,7 @@
 package weftex.store.compare;
 
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -13,6 +14,7 @@ import weftex.core.compare.Comparison;
 import weftex.core.compare.DifferenceLog;
 import weftex.core.compare.RowMapping;
 import weftex.core.plan.Planner;
+import weftex.core.row.Column;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
@@ -21,6 +23,7 @@ import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Pairing;
+import weftex.store.copy.SchemaGrowth;
 import weftex.store.copy.SharedTable;
 import weftex.store.copy.Snapshot;
 
@@ -28,6 +31,7 @@ import weftex.store.copy.Snapshot;
 public final class ComparisonRun implements AutoCloseable {
   private final Copy source;
   private final Copy target;
+  private final SchemaGrowth growth;
   private final Pairing pairing;
   private final SiteMap site;
   private final Optional<Capture> base;
@@ -67,12 +71,13 @@ public final class ComparisonRun implements AutoCloseable {
   public ComparisonRun(Request request, DifferenceLog log, LongConsumer rows)
       throws Refusal, IOException {
     this.source = request.source();
-    this.target = request.target();
     this.base = request.base();
     this.people = request.people();
     this.log = log;
+    this.growth = growth(request);
+    this.target = growth.target();
     Pairing whole = Pairing.of(source, target);
-    this.pairing = base.isPresent() ? whole.within(base.get()::columns) : whole;
+    this.pairing = base.isPresent() ? whole.within(this::knownColumns) : whole;
     this.site =
         SiteMap.resolve(
             request.model(),
@@ -98,12 +103,38 @@ public final class ComparisonRun implements AutoCloseable {
             : Comparison.twoWay(compared, sourceState, targetState, mapped, log, rows);
   }
 
+  private static SchemaGrowth growth(Request request) throws Refusal {
+    if (request.base().isEmpty()) {
+      return SchemaGrowth.none(request.source(), request.target());
+    }
+    return SchemaGrowth.of(
+        request.source(),
+        request.target(),
+        request.base().get()::columns,
+        name ->
+            request.model().rule(name).roleOrContent() != Role.NOISE
+                || request.named().contains(name));
+  }
+
+  /** The columns of a table that the base has, or that are newer than it. */
+  private List<String> knownColumns(String table) {
+    if (growth.isNew(table)) {
+      return target.catalog().find(table).orElseThrow().table().columns().stream()
+          .map(Column::name)
+          .toList();
+    }
+    List<String> known = new ArrayList<>(base.orElseThrow().columns(table));
+    known.addAll(growth.fills().getOrDefault(table, Map.of()).keySet());
+    return known;
+  }
+
   /** A base of the target is in its terms already. */
   private Comparison.Sides sides(Capture recorded, List<TableModel> compared) {
     AddressMap ofBase = addresses.between(recorded.copy(), target.name());
     RowMapping baseMapping =
         ofBase.isNothing() ? RowMapping.NONE : new MappedRows(ofBase, compared);
-    return new Comparison.Sides(recorded, sourceState, targetState, baseMapping, mapped);
+    return new Comparison.Sides(
+        GrownBase.of(recorded, growth.fills()), sourceState, targetState, baseMapping, mapped);
   }
 
   /** What is mapped from the source's addresses to the target's. */
@@ -117,7 +148,8 @@ public final class ComparisonRun implements AutoCloseable {
 
   /** Matches and classifies the differences. */
   public Planner planner() throws IOException {
-    return new Planner(comparison, site, sourceState, targetState, addresses.hosts(), people);
+    return new Planner(
+        comparison, site, growth.changes(), sourceState, targetState, addresses.hosts(), people);
   }
 
   public SiteMap site() {
@@ -127,6 +159,11 @@ public final class ComparisonRun implements AutoCloseable {
   /** Tables that were passed over as noise. */
   public List<String> noise() {
     return noise;
+  }
+
+  /** New tables and columns, and which of them can't be brought. */
+  public SchemaGrowth growth() {
+    return growth;
   }
 
   public Pairing pairing() {

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Set;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.plan.Plan;
 import weftex.store.copy.SharedTable;
 import weftex.store.state.Files0600;
@@ -35,6 +36,9 @@ public final class Drafting {
     Path partial = file.resolveSibling(file.getFileName() + ".partial");
     try (OutputStream out = Files0600.create(partial)) {
       ChangeSetWriter writer = new ChangeSetWriter(out, header(run, plan, site, at, tool));
+      for (SchemaChange change : plan.schema()) {
+        writer.write(change);
+      }
       plan.forEach(writer::write);
       writer.finish();
     } catch (IOException e) {
@@ -53,7 +57,9 @@ public final class Drafting {
             .map(
                 model -> {
                   SharedTable shared = run.shared(model.table().name());
-                  return ChangeSetHeader.TableColumns.of(model.table(), targetOnly(run, shared));
+                  return made(
+                      ChangeSetHeader.TableColumns.of(model.table(), targetOnly(run, shared)),
+                      plan.absent(model.table().name()));
                 })
             .toList();
     return new ChangeSetHeader(
@@ -65,6 +71,16 @@ public final class Drafting {
         at,
         tool,
         tables);
+  }
+
+  private static ChangeSetHeader.TableColumns made(
+      ChangeSetHeader.TableColumns table, Set<String> absent) {
+    return new ChangeSetHeader.TableColumns(
+        table.name(),
+        table.key(),
+        table.number(),
+        table.columns().stream().filter(column -> !absent.contains(column.name())).toList(),
+        table.others());
   }
 
   /** Every column that the target has beyond those that are compared. */

@@ -2,6 +2,7 @@ package weftex.store.copy;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import weftex.core.row.Table;
 
 /**
@@ -16,6 +17,8 @@ import weftex.core.row.Table;
  * @param triggers names of triggers
  * @param sideEffects whether writing one column may change another, by a trigger or a cascade, as
  *     far as the copy's user can see
+ * @param rows for a table that is not there yet, or that lacks columns of {@code table}: a query
+ *     that gives the rows as they will be
  */
 public record CatalogTable(
     Table table,
@@ -25,11 +28,26 @@ public record CatalogTable(
     Map<String, String> collations,
     List<String> generated,
     List<String> triggers,
-    boolean sideEffects) {
+    boolean sideEffects,
+    Optional<String> rows) {
   public CatalogTable {
     collations = Map.copyOf(collations);
     generated = List.copyOf(generated);
     triggers = List.copyOf(triggers);
+  }
+
+  /** The table as it will be when something was added to it. */
+  CatalogTable grown(Table grown, String name, Map<String, String> collations, String rows) {
+    return new CatalogTable(
+        grown,
+        name,
+        engine,
+        transactional,
+        collations,
+        generated,
+        List.of(),
+        sideEffects,
+        Optional.of(rows));
   }
 
   /** Whether all text is stored as the UTF-8 that Weftex compares. */

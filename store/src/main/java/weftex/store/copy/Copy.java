@@ -6,6 +6,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -97,6 +98,18 @@ public final class Copy {
     return catalog;
   }
 
+  /** The same copy, as it will be when something was added to some tables. */
+  Copy grown(Map<String, CatalogTable> tables) {
+    Map<String, CatalogTable> all = new HashMap<>(catalog.tables());
+    all.putAll(tables);
+    return new Copy(spec, dialect, new Catalog(catalog.server(), all, catalog.otherTables()));
+  }
+
+  /** The same copy, with its tables as they are now. */
+  public Copy again() throws Refusal {
+    return reach(spec);
+  }
+
   /** Whether this copy's columns hold only what their type says. */
   boolean isStrict() {
     return dialect instanceof MariaDbDialect;
@@ -123,6 +136,11 @@ public final class Copy {
     } catch (SQLException e) {
       throw unreachable(e);
     }
+  }
+
+  /** Opens what makes new tables and columns. */
+  public SchemaWriter schemaWriter() throws Refusal {
+    return new SchemaWriter(spec, dialect);
   }
 
   private boolean isPlainUnicode(Layout layout) {

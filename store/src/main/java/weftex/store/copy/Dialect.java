@@ -17,6 +17,9 @@ interface Dialect {
     return "`" + name.replace("`", "``") + "`";
   }
 
+  /** How tables and columns are made and taken away. */
+  SchemaWords schema();
+
   /** Everything that is in the copy under its prefix. */
   Catalog catalog(Connection connection, CopySpec spec) throws SQLException;
 

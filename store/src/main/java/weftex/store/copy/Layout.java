@@ -2,6 +2,7 @@ package weftex.store.copy;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 
@@ -11,10 +12,27 @@ import weftex.core.row.Table;
  * @param table the columns to read
  * @param realName with the copy's prefix
  * @param keyParts how each key column is ordered; for a table without a key, how each column is
+ * @param rows a query that gives the rows, if they are not simply those of the table
  */
-public record Layout(Table table, String realName, List<KeyPart> keyParts) {
+public record Layout(Table table, String realName, List<KeyPart> keyParts, Optional<String> rows) {
   public Layout {
     keyParts = List.copyOf(keyParts);
+  }
+
+  /** A table that is read as it is. */
+  public Layout(Table table, String realName, List<KeyPart> keyParts) {
+    this(table, realName, keyParts, Optional.empty());
+  }
+
+  /** The same rows in some of their columns. */
+  Layout with(Table narrower) {
+    return new Layout(narrower, realName, keyParts, rows);
+  }
+
+  /** What the rows are selected from. */
+  String from(Dialect dialect) {
+    String name = dialect.quote(realName);
+    return rows.map(query -> "(" + query + ") " + name).orElse(name);
   }
 
   /** Positions of the columns by which rows are ordered. */
@@ -43,7 +61,7 @@ public record Layout(Table table, String realName, List<KeyPart> keyParts) {
         expressions.add(dialect.keyExpression(table.columns().get(order.get(i)), keyParts.get(i)));
       }
     }
-    return "SELECT " + String.join(", ", expressions) + " FROM " + dialect.quote(realName);
+    return "SELECT " + String.join(", ", expressions) + " FROM " + from(dialect);
   }
 
   private List<String> columns(Dialect dialect) {

@@ -71,7 +71,7 @@ final class MariaDbCatalog {
 
   Catalog read() throws SQLException {
     int[] others = {0};
-    triggersHidden = MariaDbRights.missing(connection, spec, true).contains("TRIGGER");
+    triggersHidden = !MariaDbRights.missing(connection, spec, List.of("TRIGGER")).isEmpty();
     each(
         "SELECT TABLE_NAME, ENGINE FROM information_schema.TABLES WHERE TABLE_SCHEMA = ? AND TABLE_TYPE"
             + " = 'BASE TABLE' ORDER BY TABLE_NAME",
@@ -221,7 +221,8 @@ final class MariaDbCatalog {
         draft.collations,
         draft.generated,
         draft.triggers,
-        triggersHidden || !draft.triggers.isEmpty() || !foreignKeys.isEmpty());
+        triggersHidden || !draft.triggers.isEmpty() || !foreignKeys.isEmpty(),
+        Optional.empty());
   }
 
   private static List<Integer> positions(List<String> columns, List<String> names) {

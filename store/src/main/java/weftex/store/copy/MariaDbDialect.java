@@ -46,6 +46,11 @@ final class MariaDbDialect implements Dialect {
   }
 
   @Override
+  public SchemaWords schema() {
+    return new MariaDbSchema();
+  }
+
+  @Override
   public Catalog catalog(Connection connection, CopySpec spec) throws SQLException {
     return new MariaDbCatalog(connection, (CopySpec.Server) spec).read();
   }
@@ -337,6 +342,9 @@ final class MariaDbDialect implements Dialect {
   @Override
   public List<String> missingRights(Connection connection, CopySpec spec, boolean writing)
       throws SQLException {
-    return MariaDbRights.missing(connection, (CopySpec.Server) spec, writing);
+    return MariaDbRights.missing(
+        connection,
+        (CopySpec.Server) spec,
+        writing ? MariaDbRights.WRITING : MariaDbRights.READING);
   }
 }

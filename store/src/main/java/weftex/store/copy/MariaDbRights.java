@@ -16,9 +16,19 @@ import java.util.regex.Pattern;
 final class MariaDbRights {
   private static final Pattern GRANT = Pattern.compile("GRANT (.+?) ON (\\S+) TO .*");
 
+  static final List<String> READING = List.of("SELECT");
+  static final List<String> WRITING =
+      List.of("SELECT", "INSERT", "UPDATE", "DELETE", "CREATE", "TRIGGER");
+  static final List<String> SCHEMA = List.of("CREATE", "ALTER", "DROP", "INDEX", "LOCK TABLES");
+
   private MariaDbRights() {}
 
-  static List<String> missing(Connection connection, CopySpec.Server spec, boolean writing)
+  /**
+   * Those of some rights that the user does not have on the whole database.
+   *
+   * @param needed in capitals
+   */
+  static List<String> missing(Connection connection, CopySpec.Server spec, List<String> needed)
       throws SQLException {
     Set<String> has = new HashSet<>();
     try (Statement statement = connection.createStatement();
@@ -33,10 +43,7 @@ final class MariaDbRights {
       }
     }
     List<String> missing = new ArrayList<>();
-    for (String right :
-        writing
-            ? List.of("SELECT", "INSERT", "UPDATE", "DELETE", "CREATE", "TRIGGER")
-            : List.of("SELECT")) {
+    for (String right : needed) {
       if (!has.contains(right) && !has.contains("ALL PRIVILEGES")) {
         missing.add(right);
       }

@@ -99,8 +99,8 @@ public final class Pairing {
     Table table = restrict(into, columns);
     List<KeyPart> parts = keyParts(source, sourceTable, target, targetTable, table);
     return new SharedTable(
-        new Layout(table, sourceTable.realName(), parts),
-        new Layout(table, targetTable.realName(), parts),
+        new Layout(table, sourceTable.realName(), parts, sourceTable.rows()),
+        new Layout(table, targetTable.realName(), parts, targetTable.rows()),
         missing(from, into),
         missing(into, from),
         differing);
@@ -180,11 +180,10 @@ public final class Pairing {
         continue;
       }
       Table restricted = restrict(shape, columns);
-      List<KeyPart> parts = table.target().keyParts();
       kept.add(
           new SharedTable(
-              new Layout(restricted, table.source().realName(), parts),
-              new Layout(restricted, table.target().realName(), parts),
+              table.source().with(restricted),
+              table.target().with(restricted),
               table.onlyInSource(),
               table.onlyInTarget(),
               table.differing()));

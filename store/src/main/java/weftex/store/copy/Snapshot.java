@@ -111,7 +111,7 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
   public Optional<RangeDigests> digests(Table table, long width) throws IOException {
     Layout layout = layouts.get(table.name());
     Optional<String> digest =
-        RowDigest.isPossible(layout) && plainText.test(layout)
+        layout.rows().isEmpty() && RowDigest.isPossible(layout) && plainText.test(layout)
             ? dialect.digestExpression(layout)
             : Optional.empty();
     if (digest.isEmpty()) {
@@ -185,7 +185,7 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
   @Override
   public long count(Table table, List<Integer> columns, List<Value> values) throws IOException {
     Layout layout = layouts.get(table.name());
-    String sql = "SELECT COUNT(*) FROM " + dialect.quote(layout.realName()) + where(table, columns);
+    String sql = "SELECT COUNT(*) FROM " + layout.from(dialect) + where(table, columns);
     try (ResultSet rows = query(sql, table, columns, values)) {
       rows.next();
       return rows.getLong(1);

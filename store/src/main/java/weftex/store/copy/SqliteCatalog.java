@@ -10,6 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
@@ -90,7 +91,8 @@ final class SqliteCatalog {
         collations,
         generated,
         triggers,
-        !triggers.isEmpty() || !foreignKeys.isEmpty());
+        !triggers.isEmpty() || !foreignKeys.isEmpty(),
+        Optional.empty());
   }
 
   /** The column that is another name for the row's own number: a lone key declared INTEGER. */

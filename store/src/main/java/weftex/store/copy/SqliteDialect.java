@@ -19,6 +19,11 @@ final class SqliteDialect implements Dialect {
   private static final int CONSTRAINT = 19;
 
   @Override
+  public SchemaWords schema() {
+    return new SqliteSchema();
+  }
+
+  @Override
   public Catalog catalog(Connection connection, CopySpec spec) throws SQLException {
     return new SqliteCatalog(connection, spec.prefix()).read();
   }

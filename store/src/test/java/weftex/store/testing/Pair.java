@@ -249,7 +249,7 @@ public final class Pair {
   public ApplyOutcome apply(Path file) throws Refusal, IOException {
     Copy target = Copy.reach(live);
     return new Applier(receipts(), new CommitGate(), "test", "test")
-        .apply(ReviewedFile.read(file), "test", target, means(target), false, done -> {});
+        .apply(ReviewedFile.read(file), "test", target, this::means, false, done -> {});
   }
 
   private SiteMap means(Copy target) {
