@@ -142,7 +142,9 @@ class ModelDeriverTest {
     for (Table table : List.of(PAGES, DETAILS, COMMENTS, CACHE)) {
       derived.add(deriver.derive(table));
     }
-    SiteModel model = SiteModel.read(ModelText.write("shop", "wordpress", derived));
+    SiteModel model =
+        SiteModel.readBuiltIn("wordpress")
+            .extendedBy(SiteModel.read(ModelText.write("shop", "wordpress", derived)));
     assertThat(model.model()).isEqualTo("shop");
     assertThat(model.rule("pages").references()).containsKey("parent_id");
     assertThat(model.rule("page_details").partOf()).isEqualTo("page_id");
