@@ -73,7 +73,7 @@ public final class SiteMap {
               rows(table, rule),
               counters(table, rule, shapes),
               Set.copyOf(present(table, rule.secret())),
-              clears(table, rule),
+              clears(table, rule, references),
               files(table, rule)));
     }
     return new SiteMap(Collections.unmodifiableMap(resolved), model);
@@ -343,13 +343,23 @@ public final class SiteMap {
     return files;
   }
 
-  private static List<Clear> clears(Table table, TableRule rule) {
+  private static List<Clear> clears(Table table, TableRule rule, List<Reference> references) {
     List<Clear> clears = new ArrayList<>();
     for (TableRule.ClearRule said : rule.clear()) {
       Optional<Condition> when = Condition.of(table, said.when());
       Optional<Integer> column = table.position(said.column());
       if (when.isPresent() && column.isPresent() && table.hasKey()) {
-        clears.add(new Clear(when.get(), column.get(), said.after()));
+        Optional<Reference> of =
+            table
+                .position(said.of())
+                .flatMap(
+                    at ->
+                        references.stream()
+                            .filter(reference -> reference.columns().equals(List.of(at)))
+                            .findFirst());
+        if (said.of().isEmpty() || of.isPresent()) {
+          clears.add(new Clear(when.get(), column.get(), said.after(), of));
+        }
       }
     }
     return clears;

@@ -146,7 +146,8 @@ public record TableModel(
 
   /** Whether a row with these values belongs to its copy and never travels. */
   public boolean stays(List<Value> values) {
-    return clears.stream().anyMatch(clear -> clear.rows().holdsFor(values)) || isListed(values);
+    return clears.stream().anyMatch(clear -> clear.of().isEmpty() && clear.rows().holdsFor(values))
+        || isListed(values);
   }
 
   private boolean isListed(List<Value> values) {

@@ -185,16 +185,23 @@ public record TableRule(
    * Values that are made empty after an apply, since the site makes them anew. Their rows never
    * travel.
    *
-   * @param when columns and the values that tell the rows
+   * @param when columns and the values that tell the rows; all rows if empty
    * @param column what is made empty
    * @param after tables of which one must have been written to; any if none is named
+   * @param of a column that refers: only rows that refer to a row that was written, or of which a
+   *     part was; empty for all
    */
   public record ClearRule(
-      @JsonProperty(required = true) Map<String, List<String>> when,
+      Map<String, List<String>> when,
       @JsonProperty(required = true) String column,
-      List<String> after) {
+      List<String> after,
+      String of) {
     public ClearRule {
-      when = Map.copyOf(when);
+      when = when == null ? Map.of() : Map.copyOf(when);
+      of = of == null ? "" : of;
+      if (when.isEmpty() && of.isEmpty()) {
+        throw new IllegalArgumentException("'clear' needs 'when' or 'of' to tell its rows");
+      }
       after = after == null ? List.of() : List.copyOf(after);
     }
   }

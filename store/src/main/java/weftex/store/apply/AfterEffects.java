@@ -2,6 +2,8 @@ package weftex.store.apply;
 
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -9,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import weftex.core.changeset.Action;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
@@ -16,6 +19,7 @@ import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.core.site.Clear;
 import weftex.core.site.Counter;
+import weftex.core.site.Reference;
 import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
@@ -30,12 +34,14 @@ import weftex.store.copy.WriteTransaction;
  */
 final class AfterEffects {
   private static final int AT_ONCE = 200;
+  private static final Pattern NUMBER = Pattern.compile("int|dec|num|real|double|float");
 
   private final WriteTransaction transaction;
   private final TargetTables tables;
   private final SiteMap site;
   private final List<Counting> countings = new ArrayList<>();
   private final Set<String> written = new LinkedHashSet<>();
+  private final Map<String, Set<Value>> concerned = new HashMap<>();
   private final Set<SiteModel.StepRule> due = new HashSet<>();
   private final Set<List<Object>> settled = new HashSet<>();
   private final List<Effect> effects = new ArrayList<>();
@@ -52,6 +58,9 @@ final class AfterEffects {
       for (Counter counter : model.counters()) {
         countings.add(new Counting(model, counter, new LinkedHashSet<>(), new LinkedHashSet<>()));
       }
+      for (Clear clear : model.clears()) {
+        clear.of().ifPresent(of -> concerned.put(of.target(), new LinkedHashSet<>()));
+      }
     }
   }
 
@@ -63,6 +72,9 @@ final class AfterEffects {
    */
   void wrote(String table, Action action, Map<String, Value> before, Map<String, Value> after) {
     written.add(table);
+    if (!concerned.isEmpty()) {
+      concern(table, before, after);
+    }
     for (SiteModel.StepRule step : site.steps()) {
       if (!due.contains(step) && step.isDue(table, after)) {
         due.add(step);
@@ -96,6 +108,25 @@ final class AfterEffects {
     }
   }
 
+  /** Notes the row itself, and the row that it is a part of. */
+  private void concern(String table, Map<String, Value> before, Map<String, Value> after) {
+    TableModel model = site.table(table);
+    Set<Value> own = concerned.get(table);
+    if (own != null && model.table().hasKey()) {
+      String key = name(table, model.table().key().get(0));
+      note(own, after.getOrDefault(key, before.get(key)));
+    }
+    model
+        .partOf()
+        .filter(up -> concerned.containsKey(up.target()))
+        .ifPresent(
+            up -> {
+              String column = name(table, up.columns().get(0));
+              note(concerned.get(up.target()), before.get(column));
+              note(concerned.get(up.target()), after.get(column));
+            });
+  }
+
   private static void note(Set<Value> keys, Value key) {
     if (key != null && !key.isNull()) {
       keys.add(key);
@@ -111,6 +142,8 @@ final class AfterEffects {
    * the value since. What is taken back is not worked out again.
    */
   void takeBack(List<Effect> earlier) throws SQLException, Refusal {
+    // Rows that are as they were have what belongs to them as it was.
+    concerned.values().forEach(Set::clear);
     for (Effect effect : earlier) {
       Optional<WriteTable> table = table(effect.table());
       Optional<TableModel> model = site.find(effect.table());
@@ -177,12 +210,25 @@ final class AfterEffects {
     if (table.isEmpty()) {
       return;
     }
-    String column = model.table().columns().get(clear.column()).name();
-    List<List<Value>> keys =
-        transaction.derived().filled(table.get(), clear.rows(), clear.column());
+    Column cleared = model.table().columns().get(clear.column());
+    String column = cleared.name();
+    Value empty =
+        cleared.nullable() && NUMBER.matcher(cleared.type()).find() ? Value.NULL : Value.text("");
+    List<List<Value>> keys = new ArrayList<>();
+    if (clear.of().isEmpty()) {
+      keys = transaction.derived().filled(table.get(), clear.rows(), clear.column());
+    } else {
+      Reference of = clear.of().get();
+      List<Value> rows = List.copyOf(concerned.get(of.target()));
+      for (int i = 0; i < rows.size(); i += AT_ONCE) {
+        Map<Integer, Collection<Value>> with =
+            Map.of(of.columns().get(0), rows.subList(i, Math.min(rows.size(), i + AT_ONCE)));
+        keys.addAll(transaction.derived().filled(table.get(), clear.rows(), clear.column(), with));
+      }
+    }
     for (Map.Entry<List<Value>, Optional<Value>> row : read(table.get(), column, keys).entrySet()) {
       if (row.getValue().isPresent()) {
-        write(table.get(), row.getKey(), column, row.getValue().get(), Value.text(""));
+        write(table.get(), row.getKey(), column, row.getValue().get(), empty);
       }
     }
   }

@@ -124,6 +124,13 @@ public final class Applier {
         next);
   }
 
+  /** The tables that are written, and those of which rows may go along. */
+  private static List<ChangeSetHeader.TableColumns> tables(ReviewedFile reviewed, Copy target) {
+    List<ChangeSetHeader.TableColumns> tables = new ArrayList<>(reviewed.tables());
+    tables.addAll(Dependents.outside(target.catalog(), tables));
+    return tables;
+  }
+
   private Receipt receipt(ReviewedFile reviewed, Copy target) {
     ChangeSetHeader header = reviewed.contents().header();
     return new Receipt(
@@ -140,7 +147,7 @@ public final class Applier {
         receipts.now(),
         tool,
         reviewed.contents().approvals(),
-        reviewed.tables(),
+        tables(reviewed, target),
         Receipt.Outcome.UNKNOWN,
         0,
         0,

@@ -122,11 +122,19 @@ final class ApplyRun {
           "Convert them to a transactional engine, or apply with --even-if-no-rollback after a backup.");
     }
     TargetTables tables = TargetTables.check(target, drafted);
+    boolean hanging = Dependents.isPossible(target.catalog(), drafted);
     try (WriteTransaction transaction = target.write()) {
       Optional<Ledger.Entry> last = applied(transaction);
       return last.isPresent()
           ? new ApplyOutcome.AlreadyApplied(last.get())
-          : write(transaction, tables, means.apply(target), writer);
+          : write(
+              transaction,
+              tables,
+              means.apply(target),
+              writer,
+              hanging
+                  ? Optional.of(new Dependents(transaction, tables, target.catalog(), writer))
+                  : Optional.empty());
     } catch (SQLException e) {
       throw commitIsSent ? unknown(target, e) : refused(e);
     } catch (IOException e) {
@@ -135,7 +143,11 @@ final class ApplyRun {
   }
 
   private ApplyOutcome write(
-      WriteTransaction transaction, TargetTables tables, SiteMap site, ReceiptWriter writer)
+      WriteTransaction transaction,
+      TargetTables tables,
+      SiteMap site,
+      ReceiptWriter writer,
+      Optional<Dependents> dependents)
       throws SQLException, Refusal, IOException {
     String copy = found.name();
     ChangePass pass = new ChangePass(reviewed);
@@ -144,6 +156,9 @@ final class ApplyRun {
       pass.run(
           chunk -> {
             drift.check(chunk);
+            if (dependents.isPresent()) {
+              dependents.get().look(chunk);
+            }
             passed(chunk.size());
           });
       drift.finish();
@@ -158,6 +173,9 @@ final class ApplyRun {
           passed(chunk.size());
         });
     changes.finish();
+    if (dependents.isPresent()) {
+      dependents.get().settle();
+    }
     AfterEffects effects = new AfterEffects(transaction, tables, site);
     Verification verification =
         new Verification(effects, transaction, tables, numbers, writer, copy);

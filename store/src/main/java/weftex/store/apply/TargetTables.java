@@ -22,6 +22,7 @@ import weftex.store.copy.WriteTable;
 final class TargetTables {
   private final Map<String, WriteTable> tables = new HashMap<>();
   private final Map<String, Set<String>> goneColumns = new HashMap<>();
+  private final Set<String> goneTables = new HashSet<>();
   private final Copy target;
 
   private TargetTables(Copy target) {
@@ -74,6 +75,9 @@ final class TargetTables {
       boolean made =
           schema.stream().anyMatch(c -> c.column().isEmpty() && c.table().equals(drafted.name()));
       if (now.isEmpty() && made) {
+        tables.goneTables.add(drafted.name());
+      }
+      if (now.isEmpty() && !exactly) {
         continue;
       }
       if (now.isEmpty()) {
@@ -109,8 +113,13 @@ final class TargetTables {
     return goneColumns.getOrDefault(table, Set.of());
   }
 
-  /** Whether a table is there: one that the apply made may be gone again. */
-  boolean isThere(String table) {
+  /** Whether a table is one that the apply made and that is gone again. */
+  boolean isGone(String table) {
+    return goneTables.contains(table);
+  }
+
+  /** Whether a table is written. */
+  boolean isWritten(String table) {
     return tables.containsKey(table);
   }
 
@@ -182,6 +191,9 @@ final class TargetTables {
 
   WriteTable table(String name) throws Refusal {
     WriteTable table = tables.get(name);
+    if (table == null && target.catalog().find(name).isEmpty()) {
+      throw changed(target, "table " + name + " is no longer there");
+    }
     if (table == null) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,

@@ -75,7 +75,7 @@ final class UndoPass {
       Map<String, List<List<Value>>> keys = new LinkedHashMap<>();
       for (int i = start; i < Math.min(rows.size(), start + CHUNK); i++) {
         ReceiptRows.Touched row = row(i);
-        if (!tables.isThere(row.table())) {
+        if (tables.isGone(row.table())) {
           skipped.set(i);
           continue;
         }

@@ -7,6 +7,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.LongConsumer;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import weftex.core.address.AddressBook;
 import weftex.core.address.AddressMap;
 import weftex.core.address.MappedRows;
@@ -22,6 +24,7 @@ import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
+import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.SchemaGrowth;
 import weftex.store.copy.SharedTable;
@@ -78,10 +81,13 @@ public final class ComparisonRun implements AutoCloseable {
     this.target = growth.target();
     Pairing whole = Pairing.of(source, target);
     this.pairing = base.isPresent() ? whole.within(this::knownColumns) : whole;
+    List<Layout> outside = pairing.outside(target);
     this.site =
         SiteMap.resolve(
             request.model(),
-            pairing.shared().stream().map(table -> table.target().table()).toList());
+            Stream.concat(pairing.targetLayouts().stream(), outside.stream())
+                .map(Layout::table)
+                .toList());
     if (base.isPresent()) {
       base.get().checkOrder(pairing.targetLayouts());
     }
@@ -91,10 +97,16 @@ public final class ComparisonRun implements AutoCloseable {
             .filter(name -> request.model().rule(name).roleOrContent() == Role.NOISE)
             .filter(name -> !request.named().contains(name))
             .toList();
+    Set<String> shared =
+        pairing.shared().stream().map(SharedTable::name).collect(Collectors.toSet());
     List<TableModel> compared =
-        site.tables().stream().filter(model -> !noise.contains(model.table().name())).toList();
+        site.tables().stream()
+            .filter(model -> shared.contains(model.table().name()))
+            .filter(model -> !noise.contains(model.table().name()))
+            .toList();
     this.sourceState = source.snapshot(pairing.sourceLayouts());
-    this.targetState = target.snapshot(pairing.targetLayouts());
+    this.targetState =
+        target.snapshot(Stream.concat(pairing.targetLayouts().stream(), outside.stream()).toList());
     this.addresses = request.addresses();
     this.mapped = new MappedRows(addresses.between(source.name(), target.name()), compared);
     this.comparison =

@@ -145,6 +145,17 @@ public final class DerivedValues {
   /** The keys of rows that a condition tells and that hold something in a column. */
   public List<List<Value>> filled(WriteTable table, Condition rows, int column)
       throws SQLException {
+    return filled(table, rows, column, Map.of());
+  }
+
+  /**
+   * The same, of rows with one of some values in other columns.
+   *
+   * @param with by the column's position; a few hundred values at most
+   */
+  public List<List<Value>> filled(
+      WriteTable table, Condition rows, int column, Map<Integer, Collection<Value>> with)
+      throws SQLException {
     Table shape = table.table();
     List<Integer> read = new ArrayList<>(shape.key());
     rows.patterns().keySet().forEach(read::add);
@@ -154,6 +165,11 @@ public final class DerivedValues {
     sql.text.append(String.join(", ", columns.stream().map(dialect::readExpression).toList()));
     sql.text.append(" FROM ").append(dialect.quote(table.realName())).append(" WHERE ");
     sql.text.append(dialect.quote(shape.columns().get(column).name())).append(" <> ''");
+    with.forEach(
+        (at, values) -> {
+          sql.text.append(" AND ");
+          in(sql, shape.columns().get(at), values);
+        });
     List<List<Value>> keys = new ArrayList<>();
     try (PreparedStatement statement = prepare(sql);
         ResultSet result = statement.executeQuery()) {

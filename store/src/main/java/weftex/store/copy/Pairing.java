@@ -1,6 +1,7 @@
 package weftex.store.copy;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -204,6 +205,28 @@ public final class Pairing {
   /** Tables that only the target has. */
   public List<String> onlyInTarget() {
     return onlyInTarget;
+  }
+
+  /**
+   * The target's tables that are not compared, in no order that anybody compares by: rows of theirs
+   * may refer to rows that are.
+   */
+  public List<Layout> outside(Copy target) {
+    Set<String> compared = new HashSet<>();
+    shared.forEach(table -> compared.add(table.name()));
+    List<Layout> outside = new ArrayList<>();
+    for (CatalogTable table : target.catalog().all()) {
+      if (!compared.contains(table.table().name())) {
+        List<Integer> order = new Layout(table.table(), "", List.of()).orderColumns();
+        List<KeyPart> parts =
+            order.stream()
+                .map(i -> table.table().columns().get(i).kind())
+                .map(kind -> kind == ValueKind.WHOLE ? KeyPart.NUMBER : KeyPart.BYTES)
+                .toList();
+        outside.add(new Layout(table.table(), table.realName(), parts, table.rows()));
+      }
+    }
+    return outside;
   }
 
   /** Tables that both have and that can't be compared, with the reason. */

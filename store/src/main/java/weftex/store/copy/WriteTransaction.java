@@ -134,6 +134,30 @@ public final class WriteTransaction implements AutoCloseable {
         connection, table.realName(), table.table().columns().get(table.table().number()).name());
   }
 
+  /** Locks and reads whole rows with some values, in no order. */
+  public List<List<Value>> find(WriteTable table, List<Integer> columns, List<Value> values)
+      throws SQLException {
+    Layout layout = new Layout(table.table(), table.realName(), List.of());
+    String sql =
+        new DigestedColumns(table, dialect, Long.MAX_VALUE).select()
+            + " WHERE "
+            + equal(table.table(), columns)
+            + dialect.lockClause();
+    List<List<Value>> found = new ArrayList<>();
+    try (PreparedStatement statement = connection.prepareStatement(sql)) {
+      for (int i = 0; i < columns.size(); i++) {
+        dialect.bind(statement, i + 1, table.table().columns().get(columns.get(i)), values.get(i));
+      }
+      try (ResultSet rows = statement.executeQuery()) {
+        RowReader reader = new RowReader(layout, dialect);
+        while (rows.next()) {
+          found.add(reader.readWithoutKey(rows).values());
+        }
+      }
+    }
+    return found;
+  }
+
   /** Counts and locks the rows with some values. */
   public long count(WriteTable table, List<Integer> columns, List<Value> values)
       throws SQLException {
