@@ -179,13 +179,16 @@ class ThingsProcessTest {
     weftex("draft", "--item", "page:New", "-o", "set.jsonl");
     weftex("review", "set.jsonl", "--approve");
     assertThat(weftex("apply", "set.jsonl").out())
-        .contains("leftover in touched rows: 1 before, 0 now")
+        .contains("leftover in touched rows: 1 before, 0 expected, 0 now")
         .doesNotContain("broken-reference in touched rows");
     on("staging", "INSERT INTO details VALUES (50, 999, 'of nothing')");
     weftex("draft", "--tables", "details", "--rows", "details:50", "-o", "more.jsonl");
     weftex("review", "more.jsonl", "--approve");
-    assertThat(weftex("apply", "more.jsonl").out())
-        .contains("broken-reference in touched rows: 0 before, 1 now");
+    Program.Ran applied = weftex("apply", "more.jsonl");
+    assertThat(applied.err()).contains("Expected in touched rows: broken-reference in 1 row.");
+    assertThat(applied.out())
+        .contains("broken-reference in touched rows: 0 before, 1 expected, 1 now");
+    assertThat(weftex("apply", "more.jsonl").err()).isEmpty();
   }
 
   @Test

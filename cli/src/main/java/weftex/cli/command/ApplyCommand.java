@@ -13,9 +13,11 @@ import weftex.cli.Session;
 import weftex.cli.render.ApplyText;
 import weftex.cli.render.Progress;
 import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.scan.FindingKind;
 import weftex.store.Refusal;
 import weftex.store.apply.Applier;
 import weftex.store.apply.ApplyOutcome;
+import weftex.store.apply.Receipt;
 import weftex.store.apply.ReviewedFile;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
@@ -69,6 +71,7 @@ final class ApplyCommand implements Command {
             session.gate(),
             Session.TOOL,
             line.getOptionValue("by", session.user()));
+    Map<FindingKind, Long> forecast = forecast(reviewed, place, target);
     ApplyOutcome outcome;
     try (Progress progress =
         Progress.start(
@@ -85,16 +88,56 @@ final class ApplyCommand implements Command {
               progress);
     }
     ApplyReport report =
-        report(outcome, place.shown(file), header, touched(outcome, place, target));
+        report(outcome, place.shown(file), header, touched(outcome, forecast, place, target));
     return new Result(
         report.outcome().equals("drifted") ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
         report,
         page -> ApplyText.print(page, report));
   }
 
+  /**
+   * What will be wrong in the touched rows, said before anything is written; an apply that is not
+   * going to happen needs none.
+   */
+  private static Map<FindingKind, Long> forecast(
+      ReviewedFile reviewed, Workplace place, Copy target) throws Refusal, IOException {
+    if (!reviewed.contents().isApproved() || isApplied(reviewed, place)) {
+      return Map.of();
+    }
+    Map<FindingKind, Long> forecast =
+        TouchedScan.forecast(
+            reviewed,
+            target,
+            place.pair().model(),
+            place.pair().addresses(),
+            place.pair().other(target.name()).name());
+    forecast.forEach(
+        (kind, rows) ->
+            place.say(
+                "Expected in touched rows: "
+                    + kind.label()
+                    + " in "
+                    + rows
+                    + (rows == 1 ? " row." : " rows.")));
+    return forecast;
+  }
+
+  /** Whether the last that this folder knows of a change set is that it was applied. */
+  private static boolean isApplied(ReviewedFile reviewed, Workplace place)
+      throws Refusal, IOException {
+    boolean applied = false;
+    for (Receipt receipt : place.receipts().all()) {
+      boolean same = receipt.changeSet().equals(reviewed.contents().draft());
+      if (same && receipt.outcome() == Receipt.Outcome.COMMITTED) {
+        applied = receipt.kind().equals("apply");
+      }
+    }
+    return applied;
+  }
+
   /** What is done is done: a scan that fails afterwards says nothing. */
   private static Map<String, ApplyReport.Touched> touched(
-      ApplyOutcome outcome, Workplace place, Copy target) {
+      ApplyOutcome outcome, Map<FindingKind, Long> forecast, Workplace place, Copy target) {
     if (!(outcome instanceof ApplyOutcome.Applied done)) {
       return Map.of();
     }
@@ -106,7 +149,8 @@ final class ApplyCommand implements Command {
               target,
               place.pair().model(),
               place.pair().addresses(),
-              place.pair().other(target.name()).name()));
+              place.pair().other(target.name()).name()),
+          forecast);
     } catch (Refusal | IOException e) {
       return Map.of();
     }

@@ -29,15 +29,17 @@ public record ApplyReport(
     Map<String, Touched> touched,
     List<String> steps) {
 
-  /** In how many of the touched rows something was wrong before, and is now. */
-  public record Touched(long before, long after) {
-    static Map<String, Touched> of(TouchedScan.Difference difference) {
+  /** In how many of the touched rows something was wrong before, was expected to be, and is now. */
+  public record Touched(long before, long forecast, long after) {
+    static Map<String, Touched> of(
+        TouchedScan.Difference difference, Map<FindingKind, Long> forecast) {
       Map<String, Touched> touched = new LinkedHashMap<>();
       for (FindingKind kind : FindingKind.values()) {
         long before = difference.before().getOrDefault(kind, 0L);
         long after = difference.after().getOrDefault(kind, 0L);
-        if (before + after > 0) {
-          touched.put(kind.label(), new Touched(before, after));
+        long expected = forecast.getOrDefault(kind, 0L);
+        if (before + expected + after > 0) {
+          touched.put(kind.label(), new Touched(before, expected, after));
         }
       }
       return touched;

@@ -154,17 +154,20 @@ final class Workplace {
     List<Receipt> settled = receipts().settle(target);
     for (Receipt receipt : settled) {
       boolean done = receipt.outcome() == Receipt.Outcome.COMMITTED;
-      session
-          .err()
-          .println(
-              "weftex: The "
-                  + receipt.kind()
-                  + " of "
-                  + Times.shown(receipt.at())
-                  + " was interrupted. "
-                  + target.name()
-                  + (done ? " has all of its changes." : " has none of its changes."));
+      say(
+          "The "
+              + receipt.kind()
+              + " of "
+              + Times.shown(receipt.at())
+              + " was interrupted. "
+              + target.name()
+              + (done ? " has all of its changes." : " has none of its changes."));
     }
+  }
+
+  /** Says something on the side, while a command goes on. */
+  void say(String sentence) {
+    session.err().println("weftex: " + sentence);
   }
 
   /** The change set that is named, or else the one that was drafted last. */

@@ -67,6 +67,8 @@ public final class ApplyText {
                             + " in touched rows: "
                             + rows.before()
                             + " before, "
+                            + rows.forecast()
+                            + " expected, "
                             + rows.after()
                             + " now; 'weftex scan "
                             + report.into()

@@ -4,7 +4,7 @@ package weftex.core.address;
  * Finds a short string of bytes in a long one: R. N. Horspool, "Practical fast searching in
  * strings", Software: Practice and Experience 10 (1980).
  */
-final class Needle {
+public final class Needle {
   private final byte[] lower;
   private final byte[] fold = new byte[256];
   private final int[] skip = new int[256];
@@ -13,7 +13,7 @@ final class Needle {
    * @param bytes what is looked for, in lower case if case does not matter
    * @param anyCase whether ASCII letters match in either case
    */
-  Needle(byte[] bytes, boolean anyCase) {
+  public Needle(byte[] bytes, boolean anyCase) {
     this.lower = bytes.clone();
     for (int i = 0; i < 256; i++) {
       fold[i] = (byte) (anyCase && i >= 'A' && i <= 'Z' ? i + 32 : i);
@@ -32,7 +32,7 @@ final class Needle {
   }
 
   /** The first place from {@code from} on where it stands and ends by {@code to}; -1 if none. */
-  int find(byte[] bytes, int from, int to) {
+  public int find(byte[] bytes, int from, int to) {
     int last = lower.length - 1;
     int at = from + last;
     byte end = lower[last];

@@ -46,6 +46,7 @@ public final class Scanner {
   private final RowFinder rows;
   private final AddressMap leftovers;
   private final FileProbe files;
+  private final Optional<FileMentions> mentions;
   private final InsideReferences inside;
   private final Findings findings;
   private final Map<String, NumberSet> present = new HashMap<>();
@@ -94,6 +95,10 @@ public final class Scanner {
     this.rows = rows;
     this.leftovers = leftovers;
     this.files = files;
+    this.mentions =
+        files == FileProbe.NONE || site.linkedFiles().isEmpty()
+            ? Optional.empty()
+            : Optional.of(new FileMentions(site.linkedFiles(), hosts));
     this.inside = new InsideReferences(rows, hosts);
     this.findings = findings;
     for (TableModel model : site.tables()) {
@@ -165,12 +170,27 @@ public final class Scanner {
     }
     formats(model, values);
     references(model, values);
+    if (mentions.isPresent() && row.holds(mentions.get()::mayBeIn)) {
+      mentions(model, values, mentions.get());
+    }
     identity(model, values);
     for (FileRule.Resolved rule : model.files()) {
       if (rule.when().holdsFor(values)) {
         String path = rule.under() + values.get(rule.column()).display();
         if (!files.exists(path)) {
           add(FindingKind.MISSING_FILE, model, values, rule.column(), path);
+        }
+      }
+    }
+  }
+
+  private void mentions(TableModel model, List<Value> values, FileMentions named) {
+    for (int i = 0; i < values.size(); i++) {
+      if (values.get(i) instanceof Value.Text text) {
+        for (String path : named.in(text.utf8())) {
+          if (!files.exists(path)) {
+            add(FindingKind.MISSING_FILE, model, values, i, path);
+          }
         }
       }
     }

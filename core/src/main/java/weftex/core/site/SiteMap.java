@@ -23,11 +23,13 @@ public final class SiteMap {
   private final Map<String, List<Incoming>> incoming = new TreeMap<>();
   private final Optional<SiteModel.PeopleRule> people;
   private final List<SiteModel.StepRule> steps;
+  private final List<String> linkedFiles;
 
   private SiteMap(Map<String, TableModel> tables, SiteModel said) {
     this.tables = tables;
     this.people = said.ownPeople().filter(rule -> tables.containsKey(rule.table()));
     this.steps = said.steps();
+    this.linkedFiles = said.linkedFiles();
     for (TableModel model : tables.values()) {
       for (Reference reference : model.references()) {
         incoming
@@ -87,6 +89,11 @@ public final class SiteMap {
   /** What may be left for a person. */
   public List<SiteModel.StepRule> steps() {
     return steps;
+  }
+
+  /** Paths below the site's address where files are that texts link to. */
+  public List<String> linkedFiles() {
+    return linkedFiles;
   }
 
   public Collection<TableModel> tables() {

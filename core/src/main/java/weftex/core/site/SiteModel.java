@@ -26,6 +26,8 @@ import weftex.core.yaml.YamlProblem;
  * @param markup where numbers of rows stand in running text, in every column that says {@code
  *     markup: true}
  * @param steps what is left for a person after an apply
+ * @param linkedFiles paths below the site's address, and below the copy's folder, where files are
+ *     that texts link to
  */
 public record SiteModel(
     String model,
@@ -34,7 +36,8 @@ public record SiteModel(
     PeopleRule people,
     Map<String, TableRule> tables,
     List<PlaceRule> markup,
-    List<StepRule> steps) {
+    List<StepRule> steps,
+    List<String> linkedFiles) {
 
   /**
    * The cell that holds a copy's own base address.
@@ -96,7 +99,7 @@ public record SiteModel(
 
   /** The model that adds nothing to the schema. */
   public static final SiteModel PLAIN =
-      new SiteModel("plain", null, null, null, Map.of(), List.of(), List.of());
+      new SiteModel("plain", null, null, null, Map.of(), List.of(), List.of(), List.of());
 
   public SiteModel {
     if (model == null || model.isBlank()) {
@@ -106,6 +109,7 @@ public record SiteModel(
     steps = steps == null ? List.of() : List.copyOf(steps);
     tables = tables == null ? Map.of() : Map.copyOf(tables);
     markup = markup == null ? List.of() : List.copyOf(markup);
+    linkedFiles = linkedFiles == null ? List.of() : List.copyOf(linkedFiles);
   }
 
   /**
@@ -116,7 +120,7 @@ public record SiteModel(
   public SiteModel withStays(Map<String, Map<String, List<String>>> more) {
     Map<String, TableRule> extended = new HashMap<>(tables);
     more.forEach((table, stays) -> extended.put(table, rule(table).withStays(stays)));
-    return new SiteModel(model, parent, address, people, extended, markup, steps);
+    return new SiteModel(model, parent, address, people, extended, markup, steps, linkedFiles);
   }
 
   /** This model with what another says, too; where both say one thing, the other's counts. */
@@ -130,7 +134,8 @@ public record SiteModel(
         more.people == null ? people : more.people,
         all,
         Stream.concat(markup.stream(), more.markup.stream()).distinct().toList(),
-        Stream.concat(steps.stream(), more.steps.stream()).distinct().toList());
+        Stream.concat(steps.stream(), more.steps.stream()).distinct().toList(),
+        Stream.concat(linkedFiles.stream(), more.linkedFiles.stream()).distinct().toList());
   }
 
   /** Which table holds the people of a copy. */

@@ -29,6 +29,7 @@ class ScannerTest {
   private static final String MODEL =
       """
       model: test
+      linked-files: [media]
       markup:
         - {css-class: picture-, to: pictures}
       tables:
@@ -171,7 +172,7 @@ class ScannerTest {
     row("pages", 1, "home", 9, "See https://staging.example/a and https:\\/\\/staging.example");
     row("pages", 2, "home", 3, "<img class=\"picture-7\">");
     row("pages", 3, "draft", 0, "a:1:{s:3:\"ab\";i:1;}");
-    row("pages", 4, "draft", 0, "");
+    row("pages", 4, "draft", 0, "<img src='/media/lost.png'> /media/there.jpg");
     row("pictures", 1, "gone.jpg");
     assertThat(scan())
         .containsExactlyInAnyOrder(
@@ -181,6 +182,7 @@ class ScannerTest {
             "broken-reference pages.body 2: pictures 7",
             "duplicate pages.slug 2: like pages 1: home",
             "malformed pages.body 3: " + malformed(),
+            "missing-file pages.body 4: media/lost.png",
             "missing-file pictures.file 1: media/gone.jpg");
   }
 

@@ -6,9 +6,13 @@ import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
@@ -16,6 +20,7 @@ import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.row.RowName;
+import weftex.core.row.Value;
 import weftex.store.Refusal;
 
 /**
@@ -88,6 +93,37 @@ public record ReviewedFile(
     } catch (ChangeSetProblem e) {
       throw problem(file, e);
     }
+  }
+
+  /**
+   * Goes through rows as they are and as they will be, in the order of applying.
+   *
+   * @param most how many rows at the most
+   */
+  public void eachMade(int most, Receipts.TouchedSink sink) throws IOException, Refusal {
+    int[] left = {most};
+    try {
+      new ChangePass(this)
+          .run(
+              chunk -> {
+                for (RowChange change : chunk) {
+                  if (left[0]-- > 0) {
+                    sink.accept(change.table(), change.before(), outcome(change));
+                  }
+                }
+              });
+    } catch (SQLException e) {
+      throw new IllegalStateException("nothing here asks a database", e);
+    }
+  }
+
+  private static Map<String, Value> outcome(RowChange change) {
+    if (change.action() == Action.REMOVE) {
+      return Map.of();
+    }
+    Map<String, Value> outcome = new LinkedHashMap<>(change.before());
+    outcome.putAll(change.after());
+    return outcome;
   }
 
   /** The new tables and columns that are going to be made. */

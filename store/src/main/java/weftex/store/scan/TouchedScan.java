@@ -17,6 +17,7 @@ import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.apply.Receipts;
+import weftex.store.apply.ReviewedFile;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
@@ -30,8 +31,8 @@ public final class TouchedScan {
   private TouchedScan() {}
 
   /**
-   * How many rows had and have something wrong, by kind; kinds without any are missing. Of the rows
-   * before, what they referred to can no longer be asked.
+   * How many rows have something wrong, by kind; kinds without any are missing. Of rows before an
+   * apply, what they referred to can no longer be asked.
    */
   public record Difference(Map<FindingKind, Long> before, Map<FindingKind, Long> after) {}
 
@@ -48,6 +49,30 @@ public final class TouchedScan {
       AddressBook addresses,
       String other)
       throws Refusal, IOException {
+    return run(
+        copy, model, addresses, other, sink -> receipts.eachTouched(receipt, MOST_ROWS, sink));
+  }
+
+  /**
+   * A forecast: how many rows will have something wrong when a change set is applied. Numbers that
+   * are not known yet refer to nothing yet, and so to nothing that is missing.
+   *
+   * @param other the name of the copy whose addresses are leftovers here
+   */
+  public static Map<FindingKind, Long> forecast(
+      ReviewedFile reviewed, Copy copy, SiteModel model, AddressBook addresses, String other)
+      throws Refusal, IOException {
+    return run(copy, model, addresses, other, sink -> reviewed.eachMade(MOST_ROWS, sink)).after();
+  }
+
+  /** Hands rows on, before and after. */
+  private interface Rows {
+    void each(Receipts.TouchedSink sink) throws Refusal, IOException;
+  }
+
+  private static Difference run(
+      Copy copy, SiteModel model, AddressBook addresses, String other, Rows touched)
+      throws Refusal, IOException {
     List<Layout> layouts = Pairing.of(copy, copy).targetLayouts();
     SiteMap site = SiteMap.resolve(model, layouts.stream().map(Layout::table).toList());
     Findings before = new Findings(0);
@@ -55,9 +80,7 @@ public final class TouchedScan {
     try (Snapshot rows = copy.snapshot(layouts)) {
       Scanner was = scanner(site, rows, addresses, other, copy, before);
       Scanner is = scanner(site, rows, addresses, other, copy, after);
-      receipts.eachTouched(
-          receipt,
-          MOST_ROWS,
+      touched.each(
           (table, earlier, now) -> {
             TableModel known = site.find(table).orElse(null);
             if (known != null && !earlier.isEmpty()) {
@@ -87,12 +110,12 @@ public final class TouchedScan {
         findings);
   }
 
-  /** Long values that the apply left alone are not in the receipt. */
+  /** Long values that are left alone are not in the file, and some numbers are not known yet. */
   private static List<Value> inOrder(TableModel model, Map<String, Value> named) {
     List<Value> values = new ArrayList<>();
     for (Column column : model.table().columns()) {
       Value value = named.getOrDefault(column.name(), Value.NULL);
-      values.add(value instanceof Value.Digest ? Value.NULL : value);
+      values.add(value instanceof Value.Digest || value.isOpen() ? Value.NULL : value);
     }
     return values;
   }
