@@ -20,7 +20,7 @@ import weftex.core.changeset.SchemaChange;
  * @param kind what it is
  * @param name what it is called
  * @param does {@code add}, {@code update} or {@code remove}; {@code update} where only parts of it
- *     change
+ *     change; {@code create} for a new table or column
  * @param columns the columns of it that change or clash, if it is updated
  * @param parts how many of its parts do what, such as {@code detail added}
  * @param conflicts kinds of conflict in any of its rows
@@ -49,6 +49,7 @@ public record ItemReport(
       private final List<Integer> numbers = new ArrayList<>();
       private Optional<Integer> alongWith = Optional.empty();
       private boolean goes;
+      private boolean created;
     }
 
     /**
@@ -62,7 +63,7 @@ public record ItemReport(
     void add(SchemaChange change) {
       Item item = change.item();
       Thing thing = new Thing();
-      thing.action = Action.ADD;
+      thing.created = true;
       thing.numbers.add(change.id());
       things.put(List.of(item.kind(), item.name()), thing);
     }
@@ -120,7 +121,7 @@ public record ItemReport(
       return new ItemReport(
           key.get(0),
           key.get(1),
-          thing.action.label(),
+          thing.created ? "create" : thing.action.label(),
           List.copyOf(thing.columns),
           thing.parts,
           List.copyOf(thing.conflicts),

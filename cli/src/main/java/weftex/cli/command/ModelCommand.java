@@ -37,7 +37,7 @@ final class ModelCommand implements Command {
   /**
    * A model file that was checked.
    *
-   * @param missing tables and columns that it names and live does not have
+   * @param missing tables and columns that it names and the copy does not have
    */
   public record Checked(String file, String model, int tables, List<String> missing) {}
 
@@ -63,34 +63,34 @@ final class ModelCommand implements Command {
             .longOpt("validate")
             .hasArg()
             .argName("FILE")
-            .desc("check a model file against live's tables")
+            .desc("check a model file against the copy's tables")
             .get());
     return options;
   }
 
   @Override
   public String arguments() {
-    return "[options]";
+    return "[COPY] [options]";
   }
 
   @Override
   public List<String> examples() {
     return List.of(
         "weftex model",
-        "weftex model --guess --tables 'shop_*' -o shop.model.yaml",
+        "weftex model staging --guess --tables 'shop_*' -o shop.model.yaml",
         "weftex model --validate shop.model.yaml");
   }
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
-    Copy live = Copy.reach(place.pair().copy("live"));
+    Copy copy = Copy.reach(place.pair().copy(place.copyName(line)));
     List<String> patterns = SelectionOptions.values(line, "tables");
     if (line.hasOption("validate")) {
-      return validated(session.folder().resolve(line.getOptionValue("validate")), live);
+      return validated(session.folder().resolve(line.getOptionValue("validate")), copy);
     }
     List<Table> tables =
-        live.catalog().all().stream()
+        copy.catalog().all().stream()
             .map(table -> table.table())
             .filter(
                 table ->
@@ -100,12 +100,16 @@ final class ModelCommand implements Command {
     if (tables.isEmpty()) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
-          "No table of live matches '" + String.join(",", patterns) + "'. Nothing was written.",
+          "No table of "
+              + copy.name()
+              + " matches '"
+              + String.join(",", patterns)
+              + "'. Nothing was written.",
           "Name tables without the prefix; 'weftex check' lists them.");
     }
     return line.hasOption("guess")
-        ? guessed(line, session, place, live, tables)
-        : shown(place, place.siteMap(live), tables);
+        ? guessed(line, session, place, copy, tables)
+        : shown(place, place.siteMap(copy), tables);
   }
 
   private static Result shown(Workplace place, SiteMap site, List<Table> tables)
@@ -149,13 +153,13 @@ final class ModelCommand implements Command {
   }
 
   private static Result guessed(
-      CommandLine line, Session session, Workplace place, Copy live, List<Table> tables)
+      CommandLine line, Session session, Workplace place, Copy copy, List<Table> tables)
       throws Refusal, IOException {
     SiteModel model = place.pair().model();
     boolean asked = line.hasOption("tables");
-    List<Table> known = live.catalog().all().stream().map(t -> t.table()).toList();
+    List<Table> known = copy.catalog().all().stream().map(t -> t.table()).toList();
     List<DerivedTable> derived = new ArrayList<>();
-    try (CopyEvidence evidence = live.evidence()) {
+    try (CopyEvidence evidence = copy.evidence()) {
       ModelDeriver deriver = new ModelDeriver(known, evidence);
       for (Table table : tables) {
         if (asked || !model.tables().containsKey(table.name())) {
@@ -191,7 +195,7 @@ final class ModelCommand implements Command {
     page.line(page.faint("Next: go through it, then name it in weftex.yaml (model: " + file + ")"));
   }
 
-  private static Result validated(Path file, Copy live) throws Refusal, IOException {
+  private static Result validated(Path file, Copy copy) throws Refusal, IOException {
     if (!Files.isRegularFile(file)) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
@@ -207,7 +211,7 @@ final class ModelCommand implements Command {
           file.getFileName() + ": " + e.sentence() + ". Nothing was changed.",
           "docs/site-models.md describes the format.");
     }
-    List<String> missing = missing(model, live);
+    List<String> missing = missing(model, copy);
     Checked checked =
         new Checked(file.getFileName().toString(), model.model(), model.tables().size(), missing);
     return new Result(
@@ -221,7 +225,7 @@ final class ModelCommand implements Command {
                   + checked.tables()
                   + " tables.");
           if (!missing.isEmpty()) {
-            page.line("Not on live, so these rules do nothing:");
+            page.line("Not on " + copy.name() + ", so these rules do nothing:");
             missing.forEach(what -> page.line("  " + what));
           }
         });
@@ -237,7 +241,7 @@ final class ModelCommand implements Command {
             "table "
                 + name
                 + Nearest.to(name, copy.catalog().tables().keySet())
-                    .map(near -> " (live has " + near + ")")
+                    .map(near -> " (" + copy.name() + " has " + near + ")")
                     .orElse(""));
         continue;
       }
@@ -249,7 +253,9 @@ final class ModelCommand implements Command {
               name
                   + "."
                   + column
-                  + Nearest.to(column, columns).map(near -> " (live has " + near + ")").orElse(""));
+                  + Nearest.to(column, columns)
+                      .map(near -> " (" + copy.name() + " has " + near + ")")
+                      .orElse(""));
         }
       }
     }

@@ -50,13 +50,7 @@ final class ScanCommand implements Command {
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
-    if (line.getArgList().size() > 1) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "More than one copy is named. Nothing was changed.",
-          "Name staging or live.");
-    }
-    String name = line.getArgList().isEmpty() ? "live" : line.getArgList().get(0);
+    String name = place.copyName(line);
     CopySpec spec = place.pair().copy(name);
     int kept = Numbers.positive(line, "limit", KEPT_UNLESS_SAID, "scan");
     CopyScan scan =

@@ -194,6 +194,18 @@ final class Workplace {
     return newest;
   }
 
+  /** The copy that is named on the command line, or else live. */
+  String copyName(CommandLine line) throws Refusal {
+    List<String> names = line.getArgList();
+    if (names.size() > 1) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "More than one copy is named. Nothing was changed.",
+          "Name staging or live.");
+    }
+    return names.isEmpty() ? "live" : names.get(0);
+  }
+
   /** A path as the user would type it. */
   String shown(Path path) {
     Path absolute = path.toAbsolutePath().normalize();

@@ -37,7 +37,12 @@ public final class ItemText {
   static String words(Page page, ItemReport item, boolean conflicts) {
     List<String> words = new ArrayList<>();
     if (!item.does().equals("update")) {
-      words.add(item.does().equals("add") ? "added" : "removed");
+      words.add(
+          switch (item.does()) {
+            case "add" -> "added";
+            case "create" -> "created";
+            default -> "removed";
+          });
     } else if (!item.columns().isEmpty()) {
       words.add(String.join(", ", item.columns()));
     }
