@@ -187,7 +187,7 @@ class BadInputTest {
     refused(2, "No table matches 'harbors'", "draft", "--tables", "harbors");
     refused(2, "Did you mean 'harbours'?", "compare", "--table", "harbors");
     refused(2, "names no rows", "draft", "--rows", "harbours");
-    assertThat(weftex("draft", "--tables", "routes").err()).contains("No change set was written");
+    assertThat(weftex("draft", "--tables", "accounts").err()).contains("No change set was written");
   }
 
   @Test

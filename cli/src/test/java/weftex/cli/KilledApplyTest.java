@@ -27,6 +27,9 @@ class KilledApplyTest {
   @TempDir Path folder;
   private ServerSite site;
 
+  /** How many new tables and columns the change set makes. */
+  private String made = "2";
+
   @BeforeEach
   void draftALargeChange() throws Exception {
     site = new ServerSite(folder);
@@ -36,14 +39,14 @@ class KilledApplyTest {
           "CREATE TABLE skf_tides (id INT AUTO_INCREMENT PRIMARY KEY, height VARCHAR(40)) ENGINE=InnoDB;"
               + "INSERT INTO skf_tides SELECT seq, CONCAT('low ', seq) FROM seq_1_to_"
               + EDITED
-              + ";");
+              + ";CREATE TABLE skf_buoys (id INT PRIMARY KEY) ENGINE=InnoDB; INSERT INTO skf_buoys VALUES (7);");
     }
     weftex("mark");
     site.server.sql(
         site.staging,
         "UPDATE skf_tides SET height = CONCAT('high ', id); INSERT INTO skf_tides VALUES (99999, 'high');"
-            + "ALTER TABLE skf_tides ADD COLUMN gauge VARCHAR(9) NOT NULL DEFAULT 'pier';"
-            + "UPDATE skf_tides SET gauge = 'buoy' WHERE id = 7;"
+            + "ALTER TABLE skf_buoys ADD COLUMN gauge VARCHAR(9) NOT NULL DEFAULT 'pier';"
+            + "UPDATE skf_buoys SET gauge = 'bell' WHERE id = 7;"
             + "CREATE TABLE skf_gauges (name VARCHAR(9) NOT NULL PRIMARY KEY) ENGINE=InnoDB;"
             + "INSERT INTO skf_gauges VALUES ('pier'), ('buoy');");
     weftex("draft");
@@ -142,12 +145,12 @@ class KilledApplyTest {
     for (Path receipt : applyReceipts()) {
       assertThat(Files.readString(receipt).contains("{\"committed\"")).isEqualTo(state == 1);
     }
-    assertThat(schema()).isEqualTo(state == 1 ? "2" : "0");
+    assertThat(schema()).isEqualTo(state == 1 ? made : "0");
     Program.Ran again = weftex("apply");
     assertThat(again.status()).as(again.err()).isZero();
     assertThat(again.out()).contains(state == 1 ? "Nothing was done" : "Applied staging → live");
     assertThat(state()).isEqualTo(1);
-    assertThat(schema()).isEqualTo("2");
+    assertThat(schema()).isEqualTo(made);
     assertThat(weftex("undo").status()).isZero();
     assertThat(state()).isZero();
     assertThat(schema()).isEqualTo("0");
@@ -173,7 +176,12 @@ class KilledApplyTest {
 
   @Test
   void killedWhileTheCommitIsOnItsWay() throws Exception {
-    // The ledger's table is there after a first apply; making it is not what is held back here.
+    // What makes tables would wait, too; it is not what is held back here, and neither is making
+    // the
+    // ledger's table, which is there after a first apply.
+    weftex("draft", "--tables", "tides");
+    weftex("review", "--approve");
+    made = "0";
     weftex("apply");
     weftex("undo");
     int state;
