@@ -7,7 +7,8 @@ import java.util.List;
 
 /**
  * Says in one pass which of some groups of short strings stand in a text. A table of the strings'
- * first two bytes passes over most places; at the others a trie is walked.
+ * first two bytes passes over most places; at the others a trie is walked, which is kept in one
+ * array, 256 next states for each state.
  */
 final class SignFinder {
   private static final int BYTES = 256;
@@ -15,24 +16,34 @@ final class SignFinder {
   /** The last bit stands for all groups beyond. */
   private static final int MOST_GROUPS = 63;
 
-  private final boolean[] starts = new boolean[BYTES * BYTES];
-  private final List<int[]> children = new ArrayList<>();
-  private final List<Long> ends = new ArrayList<>();
+  /** A bit for each pair of bytes; small enough to stay close to the processor. */
+  private final long[] starts = new long[BYTES * BYTES / Long.SIZE];
+
+  private final int[] next;
+  private final long[] ends;
 
   /** Groups with a string too short for the table: they may stand anywhere. */
   private long anywhere;
 
   SignFinder(List<List<String>> groups) {
-    newState();
+    List<int[]> children = new ArrayList<>();
+    List<Long> groupsEnding = new ArrayList<>();
+    newState(children, groupsEnding);
     for (int group = 0; group < groups.size(); group++) {
       for (String string : groups.get(group)) {
         byte[] bytes = string.getBytes(StandardCharsets.UTF_8);
         if (bytes.length < 2) {
           anywhere |= bit(group);
         } else {
-          enter(bytes, bit(group));
+          enter(bytes, bit(group), children, groupsEnding);
         }
       }
+    }
+    next = new int[children.size() * BYTES];
+    ends = new long[children.size()];
+    for (int state = 0; state < children.size(); state++) {
+      System.arraycopy(children.get(state), 0, next, state * BYTES, BYTES);
+      ends[state] = groupsEnding.get(state);
     }
   }
 
@@ -41,7 +52,7 @@ final class SignFinder {
     return 1L << Math.min(group, MOST_GROUPS);
   }
 
-  private int newState() {
+  private static int newState(List<int[]> children, List<Long> ends) {
     int[] row = new int[BYTES];
     Arrays.fill(row, -1);
     children.add(row);
@@ -49,17 +60,18 @@ final class SignFinder {
     return children.size() - 1;
   }
 
-  private void enter(byte[] string, long bit) {
-    starts[start(string, 0)] = true;
+  private void enter(byte[] string, long bit, List<int[]> children, List<Long> groupsEnding) {
+    int pair = start(string, 0);
+    starts[pair >>> 6] |= 1L << pair;
     int state = 0;
     for (byte b : string) {
       int[] row = children.get(state);
       if (row[b & 0xFF] < 0) {
-        row[b & 0xFF] = newState();
+        row[b & 0xFF] = newState(children, groupsEnding);
       }
       state = row[b & 0xFF];
     }
-    ends.set(state, ends.get(state) | bit);
+    groupsEnding.set(state, groupsEnding.get(state) | bit);
   }
 
   private static int start(byte[] bytes, int at) {
@@ -71,13 +83,13 @@ final class SignFinder {
    * than two bytes always count.
    */
   long in(byte[] bytes) {
-    boolean[] table = starts;
+    long[] table = starts;
     long found = anywhere;
     int pair = bytes.length == 0 ? 0 : bytes[0] & 0xFF;
     for (int i = 1; i < bytes.length; i++) {
       // The byte before and this one.
       pair = (pair & 0xFF) << 8 | bytes[i] & 0xFF;
-      if (table[pair]) {
+      if ((table[pair >>> 6] & 1L << pair) != 0) {
         found |= at(bytes, i - 1);
       }
     }
@@ -88,11 +100,11 @@ final class SignFinder {
     long found = 0;
     int state = 0;
     for (int i = from; i < bytes.length; i++) {
-      state = children.get(state)[bytes[i] & 0xFF];
+      state = next[state * BYTES + (bytes[i] & 0xFF)];
       if (state < 0) {
         break;
       }
-      found |= ends.get(state);
+      found |= ends[state];
     }
     return found;
   }

@@ -2,6 +2,7 @@ package weftex.core.scan;
 
 import java.io.IOException;
 import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -59,6 +60,21 @@ public final class Scanner {
 
   /** A number of a table. */
   private record Target(String table, BigInteger number) {}
+
+  /** What is looked at in each row of a table. */
+  private record Look(
+      TableModel model,
+      NumberSet numbers,
+      boolean leftovers,
+      boolean identity,
+      List<Checked> references) {}
+
+  /**
+   * A reference of the model to rows that are told by a number.
+   *
+   * @param met the numbers that have been met
+   */
+  private record Checked(int column, Reference reference, NumberSet met) {}
 
   /** A reference whose row has not been met. */
   private record Waiting(String table, String key, String column, Role role) {}
@@ -126,8 +142,9 @@ public final class Scanner {
    */
   public long table(TableModel model, RowStream stream, LongConsumer progress) throws IOException {
     long read = 0;
+    Look look = look(model);
     for (Row row = stream.next(); row.isPresent(); row = stream.next()) {
-      row(model, row);
+      row(look, row);
       if ((++read & 0x3fff) == 0) {
         progress.accept(read);
       }
@@ -139,7 +156,7 @@ public final class Scanner {
   /** Looks at a row by itself; what it refers to is looked up. */
   public void touched(TableModel model, List<Value> values) throws IOException {
     lookingUp = true;
-    row(model, Row.of(SortKey.ofWhole(BigInteger.ZERO), values));
+    row(look(model), Row.of(SortKey.ofWhole(BigInteger.ZERO), values));
   }
 
   /** Looks at the values of a row alone: leftovers, and what is malformed. */
@@ -156,24 +173,45 @@ public final class Scanner {
         .toList();
   }
 
-  /** Looks at one row. */
-  private void row(TableModel model, Row row) throws IOException {
+  private Look look(TableModel model) {
     Table table = model.table();
-    List<Value> values = row.values();
-    NumberSet numbers = present.get(table.name());
-    if (numbers != null && values.get(table.key().get(0)) instanceof Value.Whole whole) {
-      numbers.add(whole.number());
+    List<Checked> references = new ArrayList<>();
+    for (Reference reference : model.references()) {
+      TableModel to = site.table(reference.target());
+      if (!reference.enforced() && isNumber(to.table(), reference.targetColumns())) {
+        references.add(
+            new Checked(reference.columns().get(0), reference, present.get(reference.target())));
+      }
     }
-    if (!leftovers.isNothing()
-        && (encoded.contains(table.name()) || row.holds(leftovers::mayTouch))) {
+    // Details of one name are not duplicates, and what the server holds unique has none.
+    boolean identity =
+        model.partOf().isEmpty()
+            && model.identityIn().isEmpty()
+            && !model.identity().isEmpty()
+            && table.uniqueKeys().stream().noneMatch(key -> model.identity().containsAll(key));
+    return new Look(
+        model, present.get(table.name()), encoded.contains(table.name()), identity, references);
+  }
+
+  /** Looks at one row. */
+  private void row(Look look, Row row) throws IOException {
+    TableModel model = look.model();
+    List<Value> values = row.values();
+    if (look.numbers() != null
+        && values.get(model.table().key().get(0)) instanceof Value.Whole whole) {
+      look.numbers().add(whole.number());
+    }
+    if (!leftovers.isNothing() && (look.leftovers() || row.holds(leftovers::mayTouch))) {
       leftovers(model, values);
     }
     formats(model, values);
-    references(model, values);
+    references(look, values);
     if (mentions.isPresent() && row.holds(mentions.get()::mayBeIn)) {
       mentions(model, values, mentions.get());
     }
-    identity(model, values);
+    if (look.identity()) {
+      identity(model, values);
+    }
     for (FileRule.Resolved rule : model.files()) {
       if (rule.when().holdsFor(values)) {
         String path = rule.under() + values.get(rule.column()).display();
@@ -248,21 +286,23 @@ public final class Scanner {
         && (bytes[1] == ':' && bytes[0] != 'h' || bytes[0] == '{' || bytes[0] == '[');
   }
 
-  private void references(TableModel model, List<Value> values) throws IOException {
-    Table table = model.table();
-    for (Reference reference : model.references()) {
-      List<Value> referred = Table.pick(values, reference.columns());
-      if (!reference.enforced() && !reference.isUnset(referred)) {
-        TableModel to = site.table(reference.target());
-        if (isNumber(to.table(), reference.targetColumns())) {
-          refer(model, values, reference.columns().get(0), reference.target(), referred.get(0));
-        }
+  private void references(Look look, List<Value> values) throws IOException {
+    TableModel model = look.model();
+    for (Checked checked : look.references()) {
+      Value referred = values.get(checked.column());
+      boolean met = referred instanceof Value.Whole whole && checked.met().contains(whole.number());
+      if (!met && !checked.reference().isUnset(List.of(referred))) {
+        refer(model, values, checked.column(), checked.reference().target(), referred);
       }
     }
     if (model.inside().isEmpty()) {
       return;
     }
     for (Map.Entry<Integer, NumberPlaces> column : inside.of(model, values).entrySet()) {
+      if (model.permanent().contains(column.getKey())) {
+        // It names the row itself, by whatever number it once had.
+        continue;
+      }
       for (InsideReferences.Found found :
           InsideReferences.references(column.getValue(), values.get(column.getKey()))) {
         if (present.containsKey(found.table())) {
@@ -316,25 +356,19 @@ public final class Scanner {
         "");
   }
 
-  /** Details of one name are not duplicates, and what the server holds unique has none. */
   private void identity(TableModel model, List<Value> values) throws IOException {
-    boolean own =
-        model.partOf().isEmpty()
-            && model.identityIn().isEmpty()
-            && model.table().uniqueKeys().stream()
-                .noneMatch(key -> model.identity().containsAll(key));
-    if (!own || !model.isIdentified(values)) {
+    if (!model.isIdentified(values)) {
       return;
     }
     List<Value> identity = Table.pick(values, model.identity());
-    String words = String.join(", ", identity.stream().map(Value::display).toList());
     boolean first =
         identities
             .computeIfAbsent(model.table().name(), unused -> new HashSetOfLongs())
-            .add(hash(words));
+            .add(hash(identity));
     if (first && !lookingUp) {
       return;
     }
+    String words = String.join(", ", identity.stream().map(Value::display).toList());
     String key = key(model, values);
     for (Row twin : rows.find(model.table(), model.identity(), identity, TWINS_LOOKED_AT)) {
       List<Value> other = twin.values();
@@ -351,10 +385,17 @@ public final class Scanner {
   }
 
   /** FNV-1a with 64 bits (G. Fowler, L. C. Noll, K.-P. Vo); equal hashes are looked at again. */
-  private static long hash(String text) {
+  private static long hash(List<Value> values) {
     long hash = 0xcbf29ce484222325L;
-    for (int i = 0; i < text.length(); i++) {
-      hash = (hash ^ text.charAt(i)) * 0x100000001b3L;
+    for (Value value : values) {
+      byte[] bytes =
+          value instanceof Value.Text text
+              ? text.utf8()
+              : value.display().getBytes(StandardCharsets.UTF_8);
+      for (byte b : bytes) {
+        hash = (hash ^ b & 0xFF) * 0x100000001b3L;
+      }
+      hash = (hash ^ ',') * 0x100000001b3L;
     }
     return hash;
   }

@@ -100,9 +100,23 @@ public record TableModel(
 
   /** Whether a row is known by its identity. */
   public boolean isIdentified(List<Value> row) {
-    return !identity.isEmpty()
-        && identity.stream().noneMatch(i -> row.get(i).display().isEmpty())
-        && unidentified.stream().noneMatch(rule -> rule.holdsFor(row));
+    if (identity.isEmpty()) {
+      return false;
+    }
+    for (int i : identity) {
+      Value value = row.get(i);
+      boolean empty =
+          value instanceof Value.Text text ? text.utf8().length == 0 : value.display().isEmpty();
+      if (empty) {
+        return false;
+      }
+    }
+    for (Condition rule : unidentified) {
+      if (rule.holdsFor(row)) {
+        return false;
+      }
+    }
+    return true;
   }
 
   /**
