@@ -32,8 +32,13 @@ class ArchitectureTest {
                       "java.time..",
                       "java.net..",
                       "org.apache.commons.cli..")
-                  // The spelling of host names is computation.
-                  .and(not(belongToAnyOf(java.net.IDN.class, java.net.URLEncoder.class))));
+                  // The spelling of host names and paths is computation.
+                  .and(
+                      not(
+                          belongToAnyOf(
+                              java.net.IDN.class,
+                              java.net.URLEncoder.class,
+                              java.net.URLDecoder.class))));
 
   @ArchTest
   static final ArchRule storeNeitherPrintsNorParsesArguments =

@@ -80,6 +80,8 @@ class DemoProcessTest {
             "page 'Fares and cards' · body, title · both-edited",
             "To decide:",
             "both-edited: both copies edited the same column",
+            "$ weftex report -o review.html",
+            "Report of 23 changes: review.html",
             "$ weftex review --approve",
             "Approved by Mira Tangen",
             "$ weftex apply",

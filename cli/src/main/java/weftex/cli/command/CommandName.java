@@ -14,6 +14,7 @@ public enum CommandName {
   COMPARE("show what changed on either copy since the base, and conflicts", CompareCommand::new),
   DRAFT("write a change set of chosen tables and rows", DraftCommand::new),
   REVIEW("show a change set, decide, approve", ReviewCommand::new),
+  REPORT("write a change set down as a page for people without a terminal", ReportCommand::new),
   APPLY("apply an approved change set in one transaction", ApplyCommand::new),
   UNDO("take an applied change set back, keeping what came in since", UndoCommand::new),
   HISTORY("list what was applied and undone, by whom, when", HistoryCommand::new),

@@ -57,6 +57,7 @@ final class DemoCommand implements Command {
               "Live keeps the festival page, which has a new comment, its lost-property page and its newer"
                   + " title; staging's tagline and job offer win.",
               "weftex review --keep 5,6,17.title --take 13,21 --why 'agreed with the office'"),
+          new Step("A page for whoever has no terminal.", "weftex report -o review.html"),
           new Step(
               "Everything is decided, so it can be approved.",
               "weftex review --approve --by 'Mira Tangen'"),

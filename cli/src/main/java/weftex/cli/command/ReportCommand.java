@@ -1,0 +1,162 @@
+package weftex.cli.command;
+
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.List;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Option;
+import org.apache.commons.cli.Options;
+import weftex.cli.ExitStatus;
+import weftex.cli.Session;
+import weftex.cli.report.CsvReport;
+import weftex.cli.report.HtmlReport;
+import weftex.cli.report.MarkdownReport;
+import weftex.cli.report.Report;
+import weftex.cli.report.ReportBuilder;
+import weftex.core.changeset.ChangeSetProblem;
+import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
+import weftex.core.yaml.Nearest;
+import weftex.store.Refusal;
+import weftex.store.apply.ReviewedFile;
+import weftex.store.state.Files0600;
+
+/** Writes a change set down for people without a terminal. */
+final class ReportCommand implements Command {
+  private static final List<String> FORMATS = List.of("html", "markdown", "csv");
+
+  /** Where the report is. */
+  public record Reported(String file, String format, String changeSet, int changes) {}
+
+  @Override
+  public Options options() {
+    Options options = new Options();
+    options.addOption(
+        Option.builder()
+            .longOpt("format")
+            .hasArg()
+            .argName("FORMAT")
+            .desc("html unless said, markdown or csv")
+            .get());
+    options.addOption(
+        Option.builder("o")
+            .longOpt("out")
+            .hasArg()
+            .argName("FILE")
+            .desc("where to write it; beside weftex.yaml, named like the change set, unless said")
+            .get());
+    return options;
+  }
+
+  @Override
+  public String arguments() {
+    return "[FILE] [options]";
+  }
+
+  @Override
+  public List<String> examples() {
+    return List.of(
+        "weftex report", "weftex report redesign.jsonl --format markdown -o redesign.md");
+  }
+
+  @Override
+  public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    Workplace place = Workplace.open(line, session);
+    Path file = place.changeSet(line);
+    String format = line.getOptionValue("format", "html");
+    if (!FORMATS.contains(format)) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "There is no format '" + format + "'. No report was written.",
+          Nearest.to(format, FORMATS)
+              .map(near -> "Did you mean '" + near + "'?")
+              .orElse("The formats are " + String.join(", ", FORMATS) + "."));
+    }
+    ReviewedFile reviewed = ReviewedFile.read(file);
+    Path out =
+        line.hasOption("out")
+            ? session.folder().resolve(line.getOptionValue("out"))
+            : place.pair().folder().resolve(stem(file) + "." + ending(format));
+    if (out.toAbsolutePath().normalize().equals(file.toAbsolutePath().normalize())) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "The report would be written over the change set itself. No report was written.",
+          "Name another file with -o.");
+    }
+    write(gather(file, reviewed), format, out);
+    Reported reported =
+        new Reported(place.shown(out), format, place.shown(file), reviewed.contents().changes());
+    return new Result(
+        ExitStatus.DONE,
+        reported,
+        page -> {
+          page.line(
+              "Report of "
+                  + reported.changes()
+                  + (reported.changes() == 1 ? " change: " : " changes: ")
+                  + page.strong(reported.file()));
+          page.line(
+              page.faint("It holds content of the site; give it only to those who may see that."));
+        });
+  }
+
+  private static String stem(Path file) {
+    return file.getFileName().toString().replaceAll("\\.jsonl$", "");
+  }
+
+  private static String ending(String format) {
+    return format.equals("markdown") ? "md" : format;
+  }
+
+  private static Report gather(Path file, ReviewedFile reviewed) throws IOException {
+    ReportBuilder builder = new ReportBuilder(reviewed.contents(), reviewed.review());
+    if (reviewed.kept().isPresent()) {
+      reviewed.schema().forEach(builder::add);
+      reviewed.kept().get().forEach(builder::add);
+      return builder.build();
+    }
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+      ChangeSetReader.read(
+          in,
+          new ChangeSetReader.Visitor() {
+            @Override
+            public void schema(SchemaChange change) {
+              builder.add(change);
+            }
+
+            @Override
+            public void change(RowChange change) {
+              builder.add(change);
+            }
+          });
+    } catch (ChangeSetProblem e) {
+      throw new IOException("the change set was written to while it was read", e);
+    }
+    return builder.build();
+  }
+
+  /** The file appears under its name only when it is whole. */
+  private static void write(Report report, String format, Path out) throws IOException {
+    Path partial = out.resolveSibling(out.getFileName() + ".partial");
+    try {
+      try (Writer writer =
+          new java.io.OutputStreamWriter(Files0600.create(partial), StandardCharsets.UTF_8)) {
+        switch (format) {
+          case "markdown" -> MarkdownReport.write(report, writer);
+          case "csv" -> CsvReport.write(report, writer);
+          default -> HtmlReport.write(report, writer);
+        }
+      }
+      Files.move(partial, out, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    } finally {
+      Files.deleteIfExists(partial);
+    }
+  }
+}

@@ -1,0 +1,128 @@
+package weftex.cli.report;
+
+import java.util.List;
+
+/**
+ * What a report says, in words that are ready to be read.
+ *
+ * @param direction such as {@code staging → live}
+ * @param target what will be written to
+ * @param base what both copies once shared; empty if there was none
+ * @param approvals who approved and when; {@code void} if something was decided after it
+ * @param counts how many changes stand how
+ * @param bars one for each kind of thing
+ * @param open things with a change that needs a decision
+ * @param groups all other things, by kind
+ */
+public record Report(
+    String site,
+    String from,
+    String into,
+    String target,
+    String base,
+    String drafted,
+    int changes,
+    List<String> approvals,
+    List<Count> counts,
+    List<Bar> bars,
+    List<Thing> open,
+    List<Group> groups) {
+
+  public String direction() {
+    return from + " → " + into;
+  }
+
+  public boolean hasBase() {
+    return !base.isEmpty();
+  }
+
+  public boolean hasOpen() {
+    return !open.isEmpty();
+  }
+
+  public int openCount() {
+    return open.size();
+  }
+
+  /** How many changes stand in one way. */
+  public record Count(String standing, long changes) {}
+
+  /** How many things of a kind are added, updated and removed, with their widths in percent. */
+  public record Bar(String kind, Share added, Share updated, Share removed, long things) {}
+
+  /** A part of a bar. */
+  public record Share(long things, double from, double width) {}
+
+  /** Things of a kind. */
+  public record Group(String kind, List<Thing> things) {
+    public int size() {
+      return things.size();
+    }
+  }
+
+  /**
+   * A thing as a person sees it.
+   *
+   * @param anchor by which it can be linked to
+   * @param does {@code added}, {@code updated}, {@code removed} or {@code created}
+   */
+  public record Thing(
+      String anchor, String kind, String name, String does, String standing, List<Change> changes) {
+    public boolean isOpen() {
+      return standing.equals("decide");
+    }
+  }
+
+  /**
+   * One change of a row, or a statement.
+   *
+   * @param title such as {@code update pages 4}
+   * @param cells the columns that change, before and after
+   * @param questions conflicts
+   * @param notes what else there is to know
+   * @param statements what is made, for a new table or column
+   */
+  public record Change(
+      int number,
+      String title,
+      String standing,
+      List<Cell> cells,
+      List<Question> questions,
+      List<String> notes,
+      List<String> statements) {
+    public boolean hasCells() {
+      return !cells.isEmpty();
+    }
+
+    /** Whether the row was there before. */
+    public boolean hasBefore() {
+      return cells.stream().anyMatch(cell -> !cell.before().isEmpty());
+    }
+
+    /** Whether the row is there afterwards. */
+    public boolean hasAfter() {
+      return cells.stream().anyMatch(cell -> !cell.after().isEmpty());
+    }
+  }
+
+  /** A column that changes. */
+  public record Cell(String column, List<WordMarks.Piece> before, List<WordMarks.Piece> after) {}
+
+  /**
+   * A conflict.
+   *
+   * @param sides base, source and target by column; none if it is about the whole row
+   */
+  public record Question(String kind, String reason, List<Sides> sides) {
+    public boolean hasSides() {
+      return !sides.isEmpty();
+    }
+  }
+
+  /** The three sides of a column. */
+  public record Sides(
+      String column,
+      List<WordMarks.Piece> base,
+      List<WordMarks.Piece> source,
+      List<WordMarks.Piece> target) {}
+}

@@ -1,0 +1,310 @@
+package weftex.cli.report;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import weftex.core.changeset.Action;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Decision;
+import weftex.core.changeset.Item;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
+import weftex.core.row.Value;
+
+/** Gathers a report while a change set goes by. Of long texts only what changes is kept. */
+public final class ReportBuilder {
+  private final Review review;
+  private final ChangeSetReader.Contents contents;
+  private final Map<Item, Gathered> things = new LinkedHashMap<>();
+  private final Map<Integer, List<Decision>> decisions = new TreeMap<>();
+
+  private static final class Gathered {
+    private final List<Report.Change> changes = new ArrayList<>();
+    private String does = "updated";
+    private boolean open;
+    private final Map<String, Integer> standings = new LinkedHashMap<>();
+  }
+
+  /**
+   * @param review with every change and decision of the change set
+   */
+  public ReportBuilder(ChangeSetReader.Contents contents, Review review) {
+    this.contents = contents;
+    this.review = review;
+    for (Decision decision : contents.decisions()) {
+      for (int id : decision.changes()) {
+        decisions.computeIfAbsent(id, unused -> new ArrayList<>()).add(decision);
+      }
+    }
+  }
+
+  private Gathered thing(Item item, int id) {
+    Gathered thing =
+        things.computeIfAbsent(new Item(item.kind(), item.name(), ""), unused -> new Gathered());
+    Review.Standing standing = review.standing(id);
+    thing.open |= standing == Review.Standing.OPEN;
+    thing.standings.merge(standing.label(), 1, Integer::sum);
+    return thing;
+  }
+
+  /** Takes a new table or column. */
+  public void add(SchemaChange change) {
+    Gathered thing = thing(change.item(), change.id());
+    thing.does = "created";
+    thing.changes.add(
+        new Report.Change(
+            change.id(),
+            "new " + change.item().kind() + " " + Visible.text(change.item().name()),
+            review.standing(change.id()).label(),
+            List.of(),
+            List.of(),
+            notes(change.id()),
+            change.statements().stream().map(Visible::text).toList()));
+  }
+
+  /** Takes a change of a row. */
+  public void add(RowChange change) {
+    Item item =
+        change.item().orElseGet(() -> new Item("row of " + change.table(), change.keyText(), ""));
+    Gathered thing = thing(item, change.id());
+    if (item.part().isEmpty()) {
+      thing.does =
+          switch (change.action()) {
+            case ADD -> "added";
+            case UPDATE -> "updated";
+            case REMOVE -> "removed";
+          };
+    }
+    List<String> notes = new ArrayList<>();
+    if (change.renumbered()) {
+      notes.add("It gets a new number, since " + into() + " has another row under its own.");
+    }
+    change
+        .alongWith()
+        .ifPresent(id -> notes.add("It comes along, since change " + id + " needs it."));
+    review.unmetNeeds(change.id()).forEach(id -> notes.add("It needs change " + id + "."));
+    change
+        .hangers()
+        .forEach(
+            (hanger, rows) -> {
+              if (rows > 0) {
+                notes.add(
+                    rows
+                        + (rows == 1 ? " row of " : " rows of ")
+                        + hanger.table()
+                        + " refer to it.");
+              }
+            });
+    notes.addAll(notes(change.id()));
+    String part = item.part().isEmpty() ? "" : Visible.text(item.part()) + ", ";
+    thing.changes.add(
+        new Report.Change(
+            change.id(),
+            part
+                + change.action().label()
+                + " "
+                + change.table()
+                + " "
+                + Visible.text(change.keyText()),
+            review.standing(change.id()).label(),
+            cells(change),
+            change.conflicts().stream().map(conflict -> question(change, conflict)).toList(),
+            notes,
+            List.of()));
+  }
+
+  private String into() {
+    return contents.header().into();
+  }
+
+  private List<String> notes(int id) {
+    List<String> notes = new ArrayList<>();
+    for (Decision decision : decisions.getOrDefault(id, List.of())) {
+      String column = decision.column().map(name -> " in " + name).orElse("");
+      notes.add(
+          Visible.text(
+              words(decision.answer())
+                  + column
+                  + ", says "
+                  + decision.by()
+                  + (decision.why().isEmpty() ? "." : ": " + decision.why())));
+    }
+    return notes;
+  }
+
+  private String words(Answer answer) {
+    return switch (answer) {
+      case SOURCE -> "Take " + contents.header().from() + "'s side";
+      case TARGET -> "Keep " + into() + "'s side";
+      case SKIP -> "Leave it out";
+      case INCLUDE -> "Make it after all";
+      case BRING -> "Bring it along";
+    };
+  }
+
+  private static List<Report.Cell> cells(RowChange change) {
+    List<Report.Cell> cells = new ArrayList<>();
+    Map<String, Value> shown = change.action() == Action.REMOVE ? change.before() : change.after();
+    shown.forEach(
+        (column, value) -> {
+          boolean both = change.action() == Action.UPDATE;
+          if (both) {
+            WordMarks.Marked marked =
+                WordMarks.compare(text(change.before().get(column)), text(value));
+            cells.add(new Report.Cell(column, marked.before(), marked.after()));
+          } else {
+            List<WordMarks.Piece> whole = WordMarks.whole(text(value));
+            boolean added = change.action() == Action.ADD;
+            cells.add(
+                new Report.Cell(column, added ? List.of() : whole, added ? whole : List.of()));
+          }
+        });
+    return cells;
+  }
+
+  private static Report.Question question(RowChange change, Conflict conflict) {
+    List<Report.Sides> sides = new ArrayList<>();
+    for (String column : conflict.columns()) {
+      String target = text(conflict.target().get(column));
+      sides.add(
+          new Report.Sides(
+              column,
+              WordMarks.compare(text(conflict.base().get(column)), target).before(),
+              WordMarks.compare(
+                      text(conflict.base().get(column)), text(conflict.source().get(column)))
+                  .after(),
+              WordMarks.compare(text(conflict.base().get(column)), target).after()));
+    }
+    return new Report.Question(
+        conflict.kind().label(),
+        Visible.text(conflict.reason())
+            + (conflict.binding() ? " (only the receiving copy's side is possible)" : ""),
+        sides);
+  }
+
+  private static String text(Value value) {
+    return value == null ? "" : Visible.text(value.display());
+  }
+
+  /** The report of what went by. */
+  public Report build() {
+    List<Report.Thing> open = new ArrayList<>();
+    Map<String, List<Report.Thing>> groups = new LinkedHashMap<>();
+    Map<String, long[]> tallies = new LinkedHashMap<>();
+    things.forEach(
+        (item, gathered) -> {
+          Report.Thing thing = thing(item, gathered);
+          if (gathered.open) {
+            open.add(thing);
+          } else {
+            groups.computeIfAbsent(item.kind(), unused -> new ArrayList<>()).add(thing);
+          }
+          long[] tally = tallies.computeIfAbsent(item.kind(), unused -> new long[3]);
+          tally[column(gathered.does)]++;
+        });
+    ChangeSetHeader header = contents.header();
+    boolean stillApproved = contents.isApproved();
+    return new Report(
+        header.site(),
+        header.from(),
+        header.into(),
+        header.target(),
+        header.base().map(ReportBuilder::time).orElse(""),
+        time(header.drafted()),
+        contents.changes(),
+        contents.approvals().stream()
+            .map(
+                a ->
+                    Visible.text(a.by())
+                        + ", "
+                        + time(a.at())
+                        + (stillApproved ? "" : " (void: decided after it)"))
+            .toList(),
+        counts(),
+        bars(tallies),
+        open,
+        groups.entrySet().stream()
+            .map(entry -> new Report.Group(Visible.text(entry.getKey()), entry.getValue()))
+            .toList());
+  }
+
+  private static Report.Thing thing(Item item, Gathered gathered) {
+    String standing =
+        gathered.open
+            ? Review.Standing.OPEN.label()
+            : gathered.standings.entrySet().stream()
+                .max(Map.Entry.comparingByValue())
+                .orElseThrow()
+                .getKey();
+    return new Report.Thing(
+        "change-" + gathered.changes.get(0).number(),
+        Visible.text(item.kind()),
+        Visible.text(item.name()),
+        gathered.does,
+        standing,
+        gathered.changes);
+  }
+
+  /** Instants in a text, to the minute. */
+  private static String time(String text) {
+    return text.replaceAll("T(\\d\\d:\\d\\d):\\d\\d(\\.\\d+)?Z", " $1 UTC");
+  }
+
+  private static String words(Review.Standing standing) {
+    return switch (standing) {
+      case MADE -> "to apply";
+      case OPEN -> "to decide";
+      case SKIPPED -> "skipped";
+      case OFFERED -> "offered";
+      case NOTHING -> "kept as they are";
+    };
+  }
+
+  private static int column(String does) {
+    return switch (does) {
+      case "updated" -> 1;
+      case "removed" -> 2;
+      default -> 0;
+    };
+  }
+
+  private List<Report.Count> counts() {
+    List<Report.Count> counts = new ArrayList<>();
+    for (Review.Standing standing : Review.Standing.values()) {
+      long changes = review.ids().stream().filter(id -> review.standing(id) == standing).count();
+      if (changes > 0) {
+        counts.add(new Report.Count(words(standing), changes));
+      }
+    }
+    return counts;
+  }
+
+  private static List<Report.Bar> bars(Map<String, long[]> tallies) {
+    double most = tallies.values().stream().mapToLong(t -> t[0] + t[1] + t[2]).max().orElse(1);
+    List<Report.Bar> bars = new ArrayList<>();
+    tallies.forEach(
+        (kind, tally) -> {
+          Report.Share[] shares = new Report.Share[3];
+          double from = 0;
+          for (int i = 0; i < 3; i++) {
+            double width = 100 * tally[i] / most;
+            shares[i] = new Report.Share(tally[i], from, width);
+            from += width;
+          }
+          bars.add(
+              new Report.Bar(
+                  Visible.text(kind),
+                  shares[0],
+                  shares[1],
+                  shares[2],
+                  tally[0] + tally[1] + tally[2]));
+        });
+    return bars;
+  }
+}
