@@ -183,6 +183,23 @@ class BadInputTest {
   }
 
   @Test
+  void tooFewPeopleApproved() throws Exception {
+    Path config = folder.resolve("weftex.yaml");
+    String before = Files.readString(config);
+    Files.writeString(config, before + "approvals: 0\n");
+    refused(2, "'approvals' must be 1 or more", "check");
+    Files.writeString(config, before + "approvals: 2\n");
+    weftex("draft", "--tables", "harbours", "-o", "two.jsonl");
+    assertThat(weftex("review", "two.jsonl", "--approve", "--by", "Mira").out())
+        .contains("Approved by Mira", "by 1 more person");
+    weftex("review", "two.jsonl", "--approve", "--by", "Mira");
+    refused(1, "approved by Mira, and weftex.yaml asks for 2 people", "apply", "two.jsonl");
+    assertThat(weftex("review", "two.jsonl", "--approve", "--by", "Odd").out())
+        .contains("Next: weftex apply");
+    assertThat(weftex("apply", "two.jsonl").status()).isZero();
+  }
+
+  @Test
   void aSelectionThatMatchesNothing() throws Exception {
     refused(2, "No table matches 'harbors'", "draft", "--tables", "harbors");
     refused(2, "Did you mean 'harbours'?", "compare", "--table", "harbors");

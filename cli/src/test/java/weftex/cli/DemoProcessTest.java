@@ -74,7 +74,7 @@ class DemoProcessTest {
             "i:0;i:‹pages#13›;i:1;i:4;",
             "$ weftex draft --without sailings",
             "8 to add, 9 to update, 4 to remove",
-            "Made first on live: column 'routes.booking_fee', table 'booking_offers'.",
+            "To be made first on live: column 'routes.booking_fee', table 'booking_offers'.",
             "$ weftex review",
             "comment 'Tove' · removed · since it goes with page 'Summer festival 2026'",
             "page 'Fares and cards' · body, title · both-edited",

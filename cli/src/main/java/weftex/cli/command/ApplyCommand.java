@@ -67,10 +67,11 @@ final class ApplyCommand implements Command {
     place.settle(target);
     Applier applier =
         new Applier(
-            place.receipts(),
-            session.gate(),
-            Session.TOOL,
-            line.getOptionValue("by", session.user()));
+                place.receipts(),
+                session.gate(),
+                Session.TOOL,
+                line.getOptionValue("by", session.user()))
+            .needing(place.pair().approvals());
     Map<FindingKind, Long> forecast = forecast(reviewed, place, target);
     ApplyOutcome outcome;
     try (Progress progress =

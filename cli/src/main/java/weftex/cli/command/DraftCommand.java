@@ -130,7 +130,11 @@ final class DraftCommand implements Command {
             + " to remove.");
     if (!drafted.schema().isEmpty()) {
       page.line(
-          "Made first on " + drafted.into() + ": " + String.join(", ", drafted.schema()) + ".");
+          "To be made first on "
+              + drafted.into()
+              + ": "
+              + String.join(", ", drafted.schema())
+              + ".");
     }
     if (drafted.conflicts() > 0) {
       page.line(

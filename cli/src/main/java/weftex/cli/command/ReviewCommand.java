@@ -131,7 +131,8 @@ final class ReviewCommand implements Command {
             }
           });
     }
-    ReviewReport result = reviewed(place.shown(file), reviewed, things, items);
+    ReviewReport result =
+        reviewed(place.shown(file), reviewed, place.pair().approvals(), things, items);
     boolean toDecide = result.standing().getOrDefault(Review.Standing.OPEN.label(), 0L) > 0;
     return new Result(
         toDecide ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
@@ -168,7 +169,11 @@ final class ReviewCommand implements Command {
   }
 
   private static ReviewReport reviewed(
-      String shown, ReviewedFile file, ItemReport.Gatherer things, List<ReviewReport.Row> rows) {
+      String shown,
+      ReviewedFile file,
+      int approvals,
+      ItemReport.Gatherer things,
+      List<ReviewReport.Row> rows) {
     Map<String, Long> standing = new LinkedHashMap<>();
     for (Review.Standing each : Review.Standing.values()) {
       long count =
@@ -188,6 +193,7 @@ final class ReviewCommand implements Command {
         standing,
         file.contents().approvals().stream().map(a -> a.by() + ", " + Times.shown(a.at())).toList(),
         file.contents().isApproved(),
+        Math.max(0, approvals - file.contents().approvers().size()),
         things.standing(file.review()),
         things.beyond(),
         rows);

@@ -19,6 +19,7 @@ public record ReviewReport(
     Map<String, Long> standing,
     List<String> approvedBy,
     boolean approved,
+    int approvalsMissing,
     List<Item> items,
     long itemsBeyond,
     List<Row> rows) {

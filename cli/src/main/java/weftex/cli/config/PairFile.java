@@ -13,6 +13,7 @@ import java.util.Map;
  * @param stays rows that belong to their copy, beyond those of the model: table to column to
  *     patterns
  * @param people names of people on staging, and who they are on live
+ * @param approvals how many people must have approved what is applied
  */
 record PairFile(
     String site,
@@ -21,7 +22,8 @@ record PairFile(
     List<ReplaceEntry> replace,
     Boolean hostsAlone,
     Map<String, Map<String, List<String>>> stays,
-    Map<String, String> people) {
+    Map<String, String> people,
+    Integer approvals) {
 
   /** A text of one copy and what takes its place on the other. */
   record ReplaceEntry(String staging, String live, Boolean off) {}

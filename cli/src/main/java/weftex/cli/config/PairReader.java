@@ -34,6 +34,7 @@ public final class PairReader {
    *
    * @param folder where it lies
    * @param people names of people on staging, and who they are on live
+   * @param approvals how many people must have approved what is applied
    */
   public record Pair(
       Path folder,
@@ -42,7 +43,8 @@ public final class PairReader {
       CopySpec staging,
       CopySpec live,
       AddressBook addresses,
-      Map<String, String> people) {
+      Map<String, String> people,
+      int approvals) {
 
     /** Who on the receiving copy is the same person as somebody on the other. */
     public Map<String, String> people(String into) {
@@ -106,7 +108,11 @@ public final class PairReader {
               spec("staging", said.copies().staging()),
               spec("live", said.copies().live()),
               addresses(said),
-              said.people() == null ? Map.of() : Map.copyOf(said.people()));
+              said.people() == null ? Map.of() : Map.copyOf(said.people()),
+              said.approvals() == null ? 1 : said.approvals());
+      if (pair.approvals() < 1) {
+        throw wrong("'approvals' must be 1 or more");
+      }
       if (pair.staging().place().equals(pair.live().place())) {
         throw wrong("staging and live are the same database (" + pair.live().place() + ")");
       }

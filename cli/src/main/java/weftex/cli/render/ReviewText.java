@@ -169,7 +169,14 @@ public final class ReviewText {
     boolean open = reviewed.standing().getOrDefault(Review.Standing.OPEN.label(), 0L) > 0;
     if (reviewed.approved()) {
       page.line("Approved by " + String.join("; ", reviewed.approvedBy()) + ".");
-      page.line(page.faint("Next: weftex apply"));
+      int missing = reviewed.approvalsMissing();
+      page.line(
+          page.faint(
+              missing == 0
+                  ? "Next: weftex apply"
+                  : "Next: weftex review --approve --by NAME, by "
+                      + missing
+                      + (missing == 1 ? " more person" : " more people")));
     } else if (!reviewed.approvedBy().isEmpty()) {
       page.line(
           page.alert(

@@ -30,7 +30,7 @@ public final class ChangeSetReader {
   private String draftHash = "";
   private final List<Decision> decisions = new ArrayList<>();
   private final List<Approval> approvals = new ArrayList<>();
-  private boolean approvedLast;
+  private final List<Approval> standing = new ArrayList<>();
   private long line;
 
   private ChangeSetReader(Visitor visitor) {
@@ -54,16 +54,28 @@ public final class ChangeSetReader {
    *
    * @param draft SHA-256 of the drafted part: what the change set is known by, whatever is decided
    * @param sha256 of the whole file: what a further approval would sign
-   * @param isApproved whether the last line is an approval, so that nothing was said after it
+   * @param standing the approvals after which nothing was decided; none if the last line is
+   *     something else
    */
   public record Contents(
       ChangeSetHeader header,
       int changes,
       List<Decision> decisions,
       List<Approval> approvals,
-      boolean isApproved,
+      List<Approval> standing,
       String draft,
-      String sha256) {}
+      String sha256) {
+
+    /** Whether somebody approved what stands there now. */
+    public boolean isApproved() {
+      return !standing.isEmpty();
+    }
+
+    /** Who approved what stands there now, each once. */
+    public List<String> approvers() {
+      return standing.stream().map(Approval::by).distinct().toList();
+    }
+  }
 
   /**
    * Reads a whole change set.
@@ -105,7 +117,7 @@ public final class ChangeSetReader {
         changes,
         List.copyOf(decisions),
         List.copyOf(approvals),
-        approvedLast,
+        List.copyOf(standing),
         draftHash,
         HexFormat.of().formatHex(digest.digest()));
   }
@@ -122,7 +134,9 @@ public final class ChangeSetReader {
     String hashBefore = node.has("change") ? "" : hashSoFar();
     digest.update(bytes);
     digest.update((byte) '\n');
-    approvedLast = false;
+    if (!node.has("approval")) {
+      standing.clear();
+    }
     try {
       if (header == null) {
         takeHeader(node);
@@ -242,7 +256,7 @@ public final class ChangeSetReader {
           "what " + approval.by() + " approved is not what stands above");
     }
     approvals.add(approval);
-    approvedLast = true;
+    standing.add(approval);
   }
 
   private static RowChange change(JsonNode node) {

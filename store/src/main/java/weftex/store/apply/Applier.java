@@ -23,16 +23,27 @@ public final class Applier {
   private final CommitGate gate;
   private final String tool;
   private final String by;
+  private final int approvals;
 
   /**
    * @param tool the version that applies
    * @param by who applies
    */
   public Applier(Receipts receipts, CommitGate gate, String tool, String by) {
+    this(receipts, gate, tool, by, 1);
+  }
+
+  private Applier(Receipts receipts, CommitGate gate, String tool, String by, int approvals) {
     this.receipts = receipts;
     this.gate = gate;
     this.tool = tool;
     this.by = by;
+    this.approvals = approvals;
+  }
+
+  /** The same, but so many different people must have approved what is applied. */
+  public Applier needing(int people) {
+    return new Applier(receipts, gate, tool, by, people);
   }
 
   /**
@@ -67,7 +78,7 @@ public final class Applier {
         .run();
   }
 
-  private static void checkFit(ReviewedFile reviewed, String site, Copy target) throws Refusal {
+  private void checkFit(ReviewedFile reviewed, String site, Copy target) throws Refusal {
     ChangeSetHeader header = reviewed.contents().header();
     if (!header.site().equals(site)) {
       throw unfit(
@@ -114,6 +125,17 @@ public final class Applier {
               ? "The change set was approved, but something was decided after that, which voids the approval. Nothing was changed."
               : "The change set is not approved. Nothing was changed.",
           "Look at it with 'weftex review', and approve it with 'weftex review --approve'.");
+    }
+    List<String> approvers = reviewed.contents().approvers();
+    if (approvers.size() < approvals) {
+      throw new Refusal(
+          Refusal.Kind.UNDECIDED,
+          "The change set is approved by "
+              + String.join(", ", approvers)
+              + ", and weftex.yaml asks for "
+              + approvals
+              + " people. Nothing was changed.",
+          "Let somebody else look at it, and approve it with 'weftex review --approve --by NAME'.");
     }
   }
 

@@ -77,6 +77,7 @@ public final class SchemaGrowth {
   private boolean mayHaveGrown(CatalogTable table) {
     List<String> known = baseColumns.apply(table.table().name());
     return known.isEmpty()
+        || !table.generated().isEmpty()
         || table.table().columns().stream().anyMatch(column -> !known.contains(column.name()));
   }
 
@@ -166,6 +167,11 @@ public final class SchemaGrowth {
   private void growColumns(Connection connection, CatalogTable from, CatalogTable into)
       throws SQLException {
     String name = from.table().name();
+    for (String column : from.generated()) {
+      if (!into.generated().contains(column)) {
+        notMade.put(name + "." + column, "only on " + source.name() + ", worked out by the server");
+      }
+    }
     List<String> known = baseColumns.apply(name);
     List<Column> fresh =
         from.table().columns().stream().filter(c -> !known.contains(c.name())).toList();
