@@ -9,6 +9,16 @@ wp_set_current_user(1);
 const LIVE = 'https://skerrow.example';
 define('HERE', untrailingslashit(get_option('home')));
 
+function scheduled($slug, $time)
+{
+    return wp_insert_post(['post_type' => 'page', 'post_status' => 'future', 'post_name' => $slug, 'post_title' => $slug, 'post_content' => 'Soon.', 'post_date' => $time, 'post_date_gmt' => $time], true);
+}
+
+function future($slug)
+{
+    return get_posts(['post_type' => 'page', 'post_status' => 'future', 'name' => $slug, 'numberposts' => 1])[0]->ID ?? 0;
+}
+
 function edits()
 {
     static $edits;
@@ -34,6 +44,20 @@ function edits()
             'staging' => fn () => edit(named('contact'), ['post_title' => 'Write or ring']),
             'live' => fn () => edit(named('contact'), ['post_title' => 'Get in touch']),
             'judge' => fn () => same('Get in touch', get_post(named('contact'))->post_title, '(decided for live)'),
+        ],
+        'scheduled pages on both' => [
+            'staging' => fn () => scheduled('ice-route', '2031-01-10 06:30:00'),
+            'live' => fn () => scheduled('spring-offer', '2031-03-01 08:00:00'),
+            'judge' => function () {
+                foreach (['ice-route' => '2031-01-10 06:30:00', 'spring-offer' => '2031-03-01 08:00:00'] as $slug => $time) {
+                    same('future', get_post(future($slug))->post_status);
+                    same(strtotime("$time UTC"), wp_next_scheduled('publish_future_post', [future($slug)]), $slug);
+                }
+                // Its time has come: the scheduler publishes it, once.
+                check_and_publish_future_post(future('ice-route'));
+                same('future', get_post(future('ice-route'))->post_status, '(not before its time)');
+                same(1, count(array_filter(_get_cron_array(), fn ($hooks) => isset($hooks['publish_future_post'][md5(serialize([future('ice-route')]))]))));
+            },
         ],
         'new pages on both' => [
             'staging' => fn () => page('winter', 'Winter <a href="' . HERE . '/timetable/">sailings</a>.'),

@@ -49,13 +49,15 @@ public record ApplyReport(
   /**
    * A column that followed from the changes.
    *
-   * @param does {@code recounted} or {@code emptied}
+   * @param does {@code recounted}, {@code emptied} or {@code added to}
    */
   public record Followed(String table, String column, String does, long rows) {
     static List<Followed> of(List<Effect> effects) {
       Map<List<String>, Long> rows = new LinkedHashMap<>();
       for (Effect effect : effects) {
-        String does = effect.after().equals(Value.text("")) ? "emptied" : "recounted";
+        boolean empty = effect.after().isNull() || effect.after().equals(Value.text(""));
+        String does =
+            empty ? "emptied" : effect.after() instanceof Value.Text ? "added to" : "recounted";
         rows.merge(List.of(effect.table(), effect.column(), does), 1L, Long::sum);
       }
       return rows.entrySet().stream()

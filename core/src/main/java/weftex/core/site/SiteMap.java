@@ -24,12 +24,17 @@ public final class SiteMap {
   private final Optional<SiteModel.PeopleRule> people;
   private final List<SiteModel.StepRule> steps;
   private final List<String> linkedFiles;
+  private final List<SiteModel.AppointmentRule> appointments;
 
   private SiteMap(Map<String, TableModel> tables, SiteModel said) {
     this.tables = tables;
     this.people = said.ownPeople().filter(rule -> tables.containsKey(rule.table()));
     this.steps = said.steps();
     this.linkedFiles = said.linkedFiles();
+    this.appointments =
+        said.appointments().stream()
+            .filter(rule -> tables.containsKey(rule.of()) && tables.containsKey(rule.in().table()))
+            .toList();
     for (TableModel model : tables.values()) {
       for (Reference reference : model.references()) {
         incoming
@@ -89,6 +94,11 @@ public final class SiteMap {
   /** What may be left for a person. */
   public List<SiteModel.StepRule> steps() {
     return steps;
+  }
+
+  /** Rows that must be entered in a table of appointments. */
+  public List<SiteModel.AppointmentRule> appointments() {
+    return appointments;
   }
 
   /** Paths below the site's address where files are that texts link to. */

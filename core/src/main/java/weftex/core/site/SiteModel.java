@@ -28,6 +28,7 @@ import weftex.core.yaml.YamlProblem;
  * @param steps what is left for a person after an apply
  * @param linkedFiles paths below the site's address, and below the copy's folder, where files are
  *     that texts link to
+ * @param appointments rows that must be entered in a table of appointments
  */
 public record SiteModel(
     String model,
@@ -37,7 +38,8 @@ public record SiteModel(
     Map<String, TableRule> tables,
     List<PlaceRule> markup,
     List<StepRule> steps,
-    List<String> linkedFiles) {
+    List<String> linkedFiles,
+    List<AppointmentRule> appointments) {
 
   /**
    * The cell that holds a copy's own base address.
@@ -52,6 +54,31 @@ public record SiteModel(
       @JsonProperty(required = true) String column) {
     public AddressRule {
       where = Map.copyOf(where);
+    }
+  }
+
+  /**
+   * Rows that must be entered in a table of appointments, which is one serialised value.
+   *
+   * @param of the table of the rows
+   * @param where values that such a row has
+   * @param at the column with the time, in UTC
+   * @param hook what is called then, with the row's number
+   * @param in the cell that holds the appointments
+   */
+  public record AppointmentRule(
+      @JsonProperty(required = true) String of,
+      @JsonProperty(required = true) Map<String, List<String>> where,
+      @JsonProperty(required = true) String at,
+      @JsonProperty(required = true) String hook,
+      @JsonProperty(required = true) AddressRule in) {
+    public AppointmentRule {
+      where = Map.copyOf(where);
+    }
+
+    /** Whether a row is to be entered. */
+    public boolean isDue(String table, Map<String, Value> row) {
+      return of.equals(table) && isTold(where, row) && row.containsKey(at);
     }
   }
 
@@ -87,19 +114,23 @@ public record SiteModel(
 
     /** Whether a written row calls for it. */
     public boolean isDue(String table, Map<String, Value> row) {
-      return (after.isEmpty() || after.contains(table))
-          && where.entrySet().stream()
-              .allMatch(
-                  entry ->
-                      row.containsKey(entry.getKey())
-                          && entry.getValue().stream()
-                              .anyMatch(p -> Glob.of(p).matches(row.get(entry.getKey()))));
+      return (after.isEmpty() || after.contains(table)) && isTold(where, row);
     }
+  }
+
+  private static boolean isTold(Map<String, List<String>> where, Map<String, Value> row) {
+    return where.entrySet().stream()
+        .allMatch(
+            entry ->
+                row.containsKey(entry.getKey())
+                    && entry.getValue().stream()
+                        .anyMatch(p -> Glob.of(p).matches(row.get(entry.getKey()))));
   }
 
   /** The model that adds nothing to the schema. */
   public static final SiteModel PLAIN =
-      new SiteModel("plain", null, null, null, Map.of(), List.of(), List.of(), List.of());
+      new SiteModel(
+          "plain", null, null, null, Map.of(), List.of(), List.of(), List.of(), List.of());
 
   public SiteModel {
     if (model == null || model.isBlank()) {
@@ -110,6 +141,7 @@ public record SiteModel(
     tables = tables == null ? Map.of() : Map.copyOf(tables);
     markup = markup == null ? List.of() : List.copyOf(markup);
     linkedFiles = linkedFiles == null ? List.of() : List.copyOf(linkedFiles);
+    appointments = appointments == null ? List.of() : List.copyOf(appointments);
   }
 
   /**
@@ -120,7 +152,8 @@ public record SiteModel(
   public SiteModel withStays(Map<String, Map<String, List<String>>> more) {
     Map<String, TableRule> extended = new HashMap<>(tables);
     more.forEach((table, stays) -> extended.put(table, rule(table).withStays(stays)));
-    return new SiteModel(model, parent, address, people, extended, markup, steps, linkedFiles);
+    return new SiteModel(
+        model, parent, address, people, extended, markup, steps, linkedFiles, appointments);
   }
 
   /** This model with what another says, too; where both say one thing, the other's counts. */
@@ -135,7 +168,8 @@ public record SiteModel(
         all,
         Stream.concat(markup.stream(), more.markup.stream()).distinct().toList(),
         Stream.concat(steps.stream(), more.steps.stream()).distinct().toList(),
-        Stream.concat(linkedFiles.stream(), more.linkedFiles.stream()).distinct().toList());
+        Stream.concat(linkedFiles.stream(), more.linkedFiles.stream()).distinct().toList(),
+        Stream.concat(appointments.stream(), more.appointments.stream()).distinct().toList());
   }
 
   /** Which table holds the people of a copy. */

@@ -1,6 +1,10 @@
 package weftex.store.apply;
 
+import java.math.BigInteger;
 import java.sql.SQLException;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -23,6 +27,7 @@ import weftex.core.site.Reference;
 import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
+import weftex.core.value.Appointments;
 import weftex.store.Refusal;
 import weftex.store.copy.WriteTable;
 import weftex.store.copy.WriteTransaction;
@@ -43,6 +48,8 @@ final class AfterEffects {
   private final Set<String> written = new LinkedHashSet<>();
   private final Map<String, Set<Value>> concerned = new HashMap<>();
   private final Set<SiteModel.StepRule> due = new HashSet<>();
+  private final Map<SiteModel.AppointmentRule, Map<BigInteger, String>> appointments =
+      new LinkedHashMap<>();
   private final Set<List<Object>> settled = new HashSet<>();
   private final List<Effect> effects = new ArrayList<>();
 
@@ -75,6 +82,9 @@ final class AfterEffects {
     if (!concerned.isEmpty()) {
       concern(table, before, after);
     }
+    if (action != Action.REMOVE && !site.appointments().isEmpty()) {
+      appoint(table, before, after);
+    }
     for (SiteModel.StepRule step : site.steps()) {
       if (!due.contains(step) && step.isDue(table, after)) {
         due.add(step);
@@ -105,6 +115,63 @@ final class AfterEffects {
           note(counting.throughs(), after.getOrDefault(key, before.get(key)));
         }
       }
+    }
+  }
+
+  /** Notes a row that is to be entered in a table of appointments, with its time. */
+  private void appoint(String table, Map<String, Value> before, Map<String, Value> after) {
+    Map<String, Value> row = new HashMap<>(before);
+    row.putAll(after);
+    for (SiteModel.AppointmentRule rule : site.appointments()) {
+      if (rule.isDue(table, row)) {
+        Value key = row.get(name(table, site.table(table).table().key().get(0)));
+        if (key instanceof Value.Whole whole) {
+          appointments
+              .computeIfAbsent(rule, unused -> new LinkedHashMap<>())
+              .put(whole.number(), row.get(rule.at()).display());
+        }
+      }
+    }
+  }
+
+  /** Enters what is due, in the one value that holds it. */
+  private void enter(SiteModel.AppointmentRule rule, Map<BigInteger, String> times)
+      throws SQLException, Refusal {
+    Optional<WriteTable> table = table(rule.in().table());
+    Optional<Integer> column = table.flatMap(found -> found.table().position(rule.in().column()));
+    if (column.isEmpty()) {
+      return;
+    }
+    Table shape = table.get().table();
+    List<String> where = List.copyOf(rule.in().where().keySet());
+    List<Integer> positions = shape.positionsOrNone(where);
+    List<Value> values =
+        where.stream().map(name -> Value.text(rule.in().where().get(name))).toList();
+    for (List<Value> row : transaction.find(table.get(), positions, values)) {
+      if (row.get(column.get()) instanceof Value.Text before) {
+        byte[] entered = before.utf8();
+        for (Map.Entry<BigInteger, String> time : times.entrySet()) {
+          Optional<Long> seconds = seconds(time.getValue());
+          if (seconds.isPresent()) {
+            entered =
+                Appointments.with(entered, seconds.get(), rule.hook(), time.getKey())
+                    .orElse(entered);
+          }
+        }
+        Value after = new Value.Text(entered);
+        if (!after.equals(before)) {
+          write(table.get(), Table.pick(row, shape.key()), rule.in().column(), before, after);
+        }
+      }
+    }
+  }
+
+  /** A time as the server writes it; empty for one that is none, such as a zero date. */
+  private static Optional<Long> seconds(String time) {
+    try {
+      return Optional.of(LocalDateTime.parse(time.replace(' ', 'T')).toEpochSecond(ZoneOffset.UTC));
+    } catch (DateTimeParseException e) {
+      return Optional.empty();
     }
   }
 
@@ -144,6 +211,7 @@ final class AfterEffects {
   void takeBack(List<Effect> earlier) throws SQLException, Refusal {
     // Rows that are as they were have what belongs to them as it was.
     concerned.values().forEach(Set::clear);
+    appointments.clear();
     for (Effect effect : earlier) {
       Optional<WriteTable> table = table(effect.table());
       Optional<TableModel> model = site.find(effect.table());
@@ -164,6 +232,10 @@ final class AfterEffects {
   List<Effect> settle() throws SQLException, Refusal {
     for (Counting counting : countings) {
       recount(counting);
+    }
+    for (Map.Entry<SiteModel.AppointmentRule, Map<BigInteger, String>> due :
+        appointments.entrySet()) {
+      enter(due.getKey(), due.getValue());
     }
     for (TableModel model : site.tables()) {
       for (Clear clear : model.clears()) {

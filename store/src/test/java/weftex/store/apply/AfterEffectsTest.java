@@ -18,6 +18,12 @@ class AfterEffectsTest {
       steps:
         - {say: Copy the files., after: [pages]}
         - {say: Never said., after: [settings]}
+      appointments:
+        - of: pages
+          where: {state: later}
+          at: title
+          hook: show
+          in: {table: settings, where: {name: diary}, column: value}
       tables:
         pages:
           counters:
@@ -147,5 +153,26 @@ class AfterEffectsTest {
     assertThat(pair.undo(false).leftAlone()).isNotEmpty();
     // The edited page keeps its link, so the first tag has two pages; the cache is made anew.
     assertThat(counted(pair)).containsExactly("1 1 0", "2 0", " r T");
+  }
+
+  @ParameterizedTest
+  @EnumSource
+  void aRowWithATimeIsEnteredUnderItsNewNumber(Pair.Kind kind) throws Exception {
+    Pair pair = site(kind);
+    String diary = "a:2:{i:100;a:1:{s:4:\"tidy\";a:0:{}}s:7:\"version\";i:2;}";
+    pair.on("live", "INSERT INTO settings VALUES ('diary', '" + diary + "')");
+    pair.on(
+        "staging",
+        "INSERT INTO pages VALUES (3, '2031-01-10 06:30:00', 'later', 0), (4, 'no time', 'later', 0)");
+    pair.on("live", "INSERT INTO pages VALUES (3, 'Taken', 'shown', 0)");
+    pair.apply(pair.approvedDraft());
+    // 2031-01-10 06:30 UTC; page 3 of staging is page 5 on live.
+    assertThat(pair.ask("live", "SELECT value FROM settings WHERE name = 'diary'").get(0))
+        .startsWith(
+            "a:3:{i:100;a:1:{s:4:\"tidy\";a:0:{}}i:1925793000;a:1:{s:4:\"show\";a:1:{s:32:\"")
+        .endsWith("s:4:\"args\";a:1:{i:0;i:5;}}}}s:7:\"version\";i:2;}");
+    assertThat(pair.undo(false).leftAlone()).isEmpty();
+    assertThat(pair.ask("live", "SELECT value FROM settings WHERE name = 'diary'"))
+        .containsExactly(diary);
   }
 }
