@@ -111,7 +111,8 @@ final class Workplace {
             pair.model(),
             pair.addresses(),
             pair.people(into.name()),
-            named(selection));
+            named(selection),
+            receipts().madeTables(into.place()));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       return new ComparisonRun(request, log, progress);
     } catch (Refusal | IOException | RuntimeException e) {

@@ -17,9 +17,11 @@ import java.time.Clock;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import weftex.core.changeset.Approval;
 import weftex.core.changeset.ChangeSetReader;
@@ -110,6 +112,24 @@ public final class Receipts {
       }
     }
     return changes;
+  }
+
+  /** Tables that applies made on a copy and no undo took back; without prefix. */
+  public Set<String> madeTables(String place) throws IOException, Refusal {
+    Set<String> made = new HashSet<>();
+    for (Receipt receipt : all()) {
+      if (receipt.outcome() == Receipt.Outcome.COMMITTED && receipt.target().equals(place)) {
+        for (SchemaChange change : schema(receipt.id())) {
+          boolean table = change.column().isEmpty();
+          if (table && receipt.kind().equals("apply")) {
+            made.add(change.table());
+          } else if (table) {
+            made.remove(change.table());
+          }
+        }
+      }
+    }
+    return made;
   }
 
   /** All receipts, oldest first. */

@@ -54,6 +54,7 @@ public final class ComparisonRun implements AutoCloseable {
    * @param addresses by what the copies know themselves
    * @param people who on the target is the same person as somebody on the source
    * @param named tables that are asked for by name, and so compared even if they are noise
+   * @param made tables that earlier applies made on the target
    */
   public record Request(
       Copy source,
@@ -62,7 +63,8 @@ public final class ComparisonRun implements AutoCloseable {
       SiteModel model,
       AddressBook addresses,
       Map<String, String> people,
-      Set<String> named) {}
+      Set<String> named,
+      Set<String> made) {}
 
   /**
    * Compares.
@@ -125,7 +127,8 @@ public final class ComparisonRun implements AutoCloseable {
         request.base().get()::columns,
         name ->
             request.model().rule(name).roleOrContent() != Role.NOISE
-                || request.named().contains(name));
+                || request.named().contains(name),
+        request.made()::contains);
   }
 
   /** The columns of a table that the base has, or that are newer than it. */

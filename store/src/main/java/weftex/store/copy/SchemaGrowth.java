@@ -30,6 +30,7 @@ public final class SchemaGrowth {
   private final Copy source;
   private final Copy target;
   private final Function<String, List<String>> baseColumns;
+  private final Predicate<String> made;
   private final SchemaWords words;
   private final List<SchemaChange> changes = new ArrayList<>();
   private final Map<String, CatalogTable> grown = new TreeMap<>();
@@ -38,10 +39,15 @@ public final class SchemaGrowth {
   private final Map<String, String> notMade = new TreeMap<>();
 
   private SchemaGrowth(
-      Copy source, Copy target, Function<String, List<String>> baseColumns, SchemaWords words) {
+      Copy source,
+      Copy target,
+      Function<String, List<String>> baseColumns,
+      Predicate<String> made,
+      SchemaWords words) {
     this.source = source;
     this.target = target;
     this.baseColumns = baseColumns;
+    this.made = made;
     this.words = words;
   }
 
@@ -50,14 +56,17 @@ public final class SchemaGrowth {
    *
    * @param baseColumns the base's columns of a table; empty if it lacks the table
    * @param wanted tables that are looked at, without prefix
+   * @param made tables that an earlier apply made on the target
    */
   public static SchemaGrowth of(
       Copy source,
       Copy target,
       Function<String, List<String>> baseColumns,
-      Predicate<String> wanted)
+      Predicate<String> wanted,
+      Predicate<String> made)
       throws Refusal {
-    SchemaGrowth growth = new SchemaGrowth(source, target, baseColumns, source.dialect().schema());
+    SchemaGrowth growth =
+        new SchemaGrowth(source, target, baseColumns, made, source.dialect().schema());
     List<CatalogTable> candidates =
         source.catalog().all().stream()
             .filter(table -> wanted.test(table.table().name()))
@@ -71,7 +80,8 @@ public final class SchemaGrowth {
 
   /** No growth, where there is no base to tell it from what the target lost. */
   public static SchemaGrowth none(Copy source, Copy target) {
-    return new SchemaGrowth(source, target, name -> List.of(), source.dialect().schema());
+    return new SchemaGrowth(
+        source, target, name -> List.of(), name -> false, source.dialect().schema());
   }
 
   private boolean mayHaveGrown(CatalogTable table) {
@@ -92,7 +102,11 @@ public final class SchemaGrowth {
             growColumns(connection, table, target.catalog().find(name).orElseThrow());
           }
         } else if (onTarget) {
-          newTables.add(name);
+          // Whether the base lacks it because it is new, or because nobody recorded it, only an
+          // apply of ours can tell.
+          if (made.test(name)) {
+            newTables.add(name);
+          }
         } else if (source.isStrict() != target.isStrict()) {
           notMade.put(name, "only on " + source.name() + ", whose database is of another kind");
         } else {

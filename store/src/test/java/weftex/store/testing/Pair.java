@@ -173,7 +173,8 @@ public final class Pair {
             model,
             addresses,
             Map.of(),
-            Set.of()),
+            Set.of(),
+            receipts().madeTables(live.place())),
         new DifferenceFile(state.temporary("differences")),
         rows -> {});
   }
