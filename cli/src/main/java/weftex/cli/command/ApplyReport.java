@@ -49,7 +49,7 @@ public record ApplyReport(
   /**
    * A column that followed from the changes.
    *
-   * @param does {@code recounted}, {@code emptied} or {@code added to}
+   * @param does {@code recounted}, {@code emptied} or {@code extended}
    */
   public record Followed(String table, String column, String does, long rows) {
     static List<Followed> of(List<Effect> effects) {
@@ -57,7 +57,7 @@ public record ApplyReport(
       for (Effect effect : effects) {
         boolean empty = effect.after().isNull() || effect.after().equals(Value.text(""));
         String does =
-            empty ? "emptied" : effect.after() instanceof Value.Text ? "added to" : "recounted";
+            empty ? "emptied" : effect.after() instanceof Value.Text ? "extended" : "recounted";
         rows.merge(List.of(effect.table(), effect.column(), does), 1L, Long::sum);
       }
       return rows.entrySet().stream()

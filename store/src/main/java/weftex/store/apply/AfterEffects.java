@@ -145,6 +145,9 @@ final class AfterEffects {
     Table shape = table.get().table();
     List<String> where = List.copyOf(rule.in().where().keySet());
     List<Integer> positions = shape.positionsOrNone(where);
+    if (positions.isEmpty()) {
+      return;
+    }
     List<Value> values =
         where.stream().map(name -> Value.text(rule.in().where().get(name))).toList();
     for (List<Value> row : transaction.find(table.get(), positions, values)) {

@@ -14,7 +14,7 @@ interface Dialect {
 
   /** A name as the server wants it written. */
   default String quote(String name) {
-    return "`" + name.replace("`", "``") + "`";
+    return schema().quoted(name);
   }
 
   /** How tables and columns are made and taken away. */

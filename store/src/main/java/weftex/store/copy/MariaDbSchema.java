@@ -105,8 +105,4 @@ final class MariaDbSchema implements SchemaWords {
       statement.execute("UNLOCK TABLES");
     }
   }
-
-  private static String quoted(String name) {
-    return "`" + name.replace("`", "``") + "`";
-  }
 }

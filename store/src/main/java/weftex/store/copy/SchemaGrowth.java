@@ -87,7 +87,11 @@ public final class SchemaGrowth {
   private boolean mayHaveGrown(CatalogTable table) {
     List<String> known = baseColumns.apply(table.table().name());
     return known.isEmpty()
-        || !table.generated().isEmpty()
+        || target
+            .catalog()
+            .find(table.table().name())
+            .map(other -> !other.generated().containsAll(table.generated()))
+            .orElse(false)
         || table.table().columns().stream().anyMatch(column -> !known.contains(column.name()));
   }
 

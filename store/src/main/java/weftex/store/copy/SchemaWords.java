@@ -9,6 +9,11 @@ import weftex.core.row.Column;
 /** How a database describes, makes and takes away tables and columns. */
 interface SchemaWords {
 
+  /** A name as both databases take it. */
+  default String quoted(String name) {
+    return "`" + name.replace("`", "``") + "`";
+  }
+
   /** Whether a backslash in a string takes the next character as it is. */
   boolean escapesByBackslash();
 

@@ -105,8 +105,4 @@ final class SqliteSchema implements SchemaWords {
       statement.execute("COMMIT");
     }
   }
-
-  private static String quoted(String name) {
-    return "`" + name.replace("`", "``") + "`";
-  }
 }
