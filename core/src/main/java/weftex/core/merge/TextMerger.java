@@ -2,10 +2,7 @@ package weftex.core.merge;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.eclipse.jgit.diff.Sequence;
-import org.eclipse.jgit.diff.SequenceComparator;
 import org.eclipse.jgit.merge.MergeAlgorithm;
 import org.eclipse.jgit.merge.MergeChunk;
 import org.eclipse.jgit.merge.MergeResult;
@@ -15,14 +12,8 @@ import org.eclipse.jgit.merge.MergeResult;
  * words. The engine is JGit's merge of sequences (a diff3 over histogram diffs).
  */
 final class TextMerger {
-  /** Ends of lines and of elements that stand on their own, and block comments. */
-  private static final Pattern BLOCK =
-      Pattern.compile(
-          "\\R|<!--|-->|(?i:</(?:p|li|ul|ol|h[1-6]|div|figure|table|tr|td|th|section|blockquote)>|<br ?/?>)");
-
-  private static final Pattern WORD = Pattern.compile("[A-Za-z0-9_\\x80-\\xff]+|\\s+|<[^<>]*>");
-
   private static final int SHOWN = 60;
+  private static final int BASE = 0;
 
   private final boolean sourceWins;
   private final List<String> clashes;
@@ -38,92 +29,62 @@ final class TextMerger {
 
   /** Merges; texts carry one byte a character. */
   String merge(String base, String source, String target) {
-    return merge(base, source, target, BLOCK);
+    return merge(base, source, target, TextTokens.BLOCK);
   }
 
   private String merge(String base, String source, String target, Pattern by) {
-    Tokens b = Tokens.of(base, by);
-    Tokens s = Tokens.of(source, by);
-    Tokens t = Tokens.of(target, by);
-    MergeResult<Tokens> result = new MergeAlgorithm().merge(Tokens.COMPARATOR, b, s, t);
-    List<Tokens> sides = List.of(b, s, t);
+    TextTokens b = TextTokens.of(base, by);
+    TextTokens s = TextTokens.of(source, by);
+    TextTokens t = TextTokens.of(target, by);
+    MergeResult<TextTokens> result = new MergeAlgorithm().merge(TextTokens.COMPARATOR, b, s, t);
+    List<TextTokens> sides = List.of(b, s, t);
+    List<MergeChunk> chunks = new ArrayList<>();
+    result.forEach(chunks::add);
     StringBuilder merged = new StringBuilder();
     String ours = "";
-    String common = "";
-    for (MergeChunk chunk : result) {
-      String text = sides.get(chunk.getSequenceIndex()).text(chunk.getBegin(), chunk.getEnd());
+    int baseFrom = 0;
+    for (int i = 0; i < chunks.size(); i++) {
+      MergeChunk chunk = chunks.get(i);
       switch (chunk.getConflictState()) {
-        case NO_CONFLICT -> merged.append(text);
-        case FIRST_CONFLICTING_RANGE -> ours = text;
-        case BASE_CONFLICTING_RANGE -> common = text;
+        case NO_CONFLICT -> {
+          merged.append(text(sides, chunk));
+          baseFrom = chunk.getSequenceIndex() == BASE ? chunk.getEnd() : baseFrom;
+        }
+        case FIRST_CONFLICTING_RANGE -> ours = text(sides, chunk);
+        case BASE_CONFLICTING_RANGE -> {}
         case NEXT_CONFLICTING_RANGE -> {
-          merged.append(clash(common, ours, text, by));
-          ours = "";
-          common = "";
+          String common = b.text(baseFrom, nextBase(chunks, i, b.size()));
+          merged.append(clash(common, ours, text(sides, chunk), by));
         }
       }
     }
     return merged.toString();
   }
 
+  private static String text(List<TextTokens> sides, MergeChunk chunk) {
+    return sides.get(chunk.getSequenceIndex()).text(chunk.getBegin(), chunk.getEnd());
+  }
+
+  /**
+   * Where the base goes on after a clash. The engine's own range of the base in a clash is of no
+   * use: what both sides added alike around the clash is counted off from it as if the base had it.
+   */
+  private static int nextBase(List<MergeChunk> chunks, int clash, int end) {
+    for (MergeChunk chunk : chunks.subList(clash + 1, chunks.size())) {
+      if (chunk.getConflictState() == MergeChunk.ConflictState.NO_CONFLICT
+          && chunk.getSequenceIndex() == BASE) {
+        return chunk.getBegin();
+      }
+    }
+    return end;
+  }
+
   private String clash(String base, String source, String target, Pattern by) {
-    if (by == BLOCK && !base.isEmpty()) {
-      return merge(base, source, target, WORD);
+    if (by == TextTokens.BLOCK && !base.isEmpty()) {
+      return merge(base, source, target, TextTokens.WORD);
     }
     String passage = (base.isBlank() ? source : base).strip();
     clashes.add(passage.length() > SHOWN ? passage.substring(0, SHOWN - 1) + "…" : passage);
     return sourceWins ? source : target;
-  }
-
-  /** A text cut into pieces. */
-  private static final class Tokens extends Sequence {
-    static final SequenceComparator<Tokens> COMPARATOR =
-        new SequenceComparator<>() {
-          @Override
-          public boolean equals(Tokens one, int i, Tokens other, int j) {
-            return one.pieces.get(i).equals(other.pieces.get(j));
-          }
-
-          @Override
-          public int hash(Tokens tokens, int i) {
-            return tokens.pieces.get(i).hashCode();
-          }
-        };
-
-    private final List<String> pieces;
-
-    private Tokens(List<String> pieces) {
-      this.pieces = pieces;
-    }
-
-    /** Cuts a text without losing a sign: before a comment or word, and after what ends one. */
-    static Tokens of(String text, Pattern by) {
-      List<String> pieces = new ArrayList<>();
-      int from = 0;
-      Matcher sign = by.matcher(text);
-      while (sign.find()) {
-        boolean opens = by == WORD || sign.group().equals("<!--");
-        for (int cut : opens ? new int[] {sign.start(), sign.end()} : new int[] {sign.end()}) {
-          boolean inOpening = by == BLOCK && opens && cut == sign.end();
-          if (cut > from && !inOpening) {
-            pieces.add(text.substring(from, cut));
-            from = cut;
-          }
-        }
-      }
-      if (from < text.length()) {
-        pieces.add(text.substring(from));
-      }
-      return new Tokens(pieces);
-    }
-
-    String text(int from, int to) {
-      return String.join("", pieces.subList(from, to));
-    }
-
-    @Override
-    public int size() {
-      return pieces.size();
-    }
   }
 }

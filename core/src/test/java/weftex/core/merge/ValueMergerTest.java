@@ -202,4 +202,55 @@ class ValueMergerTest {
     Structure structure = Structure.detect(utf8(json)).orElseThrow();
     return structure.canonical(structure.root());
   }
+
+  /** A time was put together of two, and the engine's base of a clash was taken at its word. */
+  @Test
+  void ofTwoEditedWordsNoThirdIsMade() {
+    String base =
+        "<p>The first boat leaves Brae at 07:30 every day. Tickets are sold on board, and at the desk.</p>";
+    String source = base.replace("07:30", "06:45").replace("on board", "on the pier");
+    String target = base.replace("07:30", "07:10").replace("on board", "in the shop");
+    ValueMerger.Outcome outcome =
+        new ValueMerger(List.of()).merge(utf8(base), utf8(source), utf8(target)).orElseThrow();
+    assertThat(text(outcome.ifSource())).isEqualTo(source);
+    assertThat(text(outcome.ifTarget())).isEqualTo(target);
+    assertThat(outcome.clashes()).containsExactly("07:30", "on board,");
+  }
+
+  /** Whatever both sides do to the words of a text, nothing is lost, invented or refused. */
+  @Property(tries = 500)
+  void wordsComeFromSomewhere(
+      @ForAll("wordings") List<String> base,
+      @ForAll("wordings") List<String> source,
+      @ForAll("wordings") List<String> target) {
+    ValueMerger merger = new ValueMerger(List.of());
+    String b = String.join(" ", base);
+    String s = String.join(" ", source);
+    String t = String.join(" ", target);
+    Optional<ValueMerger.Outcome> outcome = merger.merge(utf8(b), utf8(s), utf8(t));
+    outcome.ifPresent(
+        o -> {
+          assertThat(List.of(text(o.ifSource()).strip().split(" +")))
+              .allMatch(word -> source.contains(word) || target.contains(word) || word.isEmpty());
+          assertThat(
+                  Passages.between(
+                      new weftex.core.row.Value.Text(o.ifSource()),
+                      new weftex.core.row.Value.Text(o.ifTarget())))
+              .hasValueSatisfying(
+                  passages -> {
+                    List<Boolean> all = java.util.Collections.nCopies(passages.open(), true);
+                    List<Boolean> none = java.util.Collections.nCopies(passages.open(), false);
+                    assertThat(passages.text(all).display()).isEqualTo(text(o.ifSource()));
+                    assertThat(passages.text(none).display()).isEqualTo(text(o.ifTarget()));
+                  });
+        });
+    if (s.equals(b)) {
+      outcome.ifPresent(o -> assertThat(text(o.ifSource())).isEqualTo(t));
+    }
+  }
+
+  @Provide
+  Arbitrary<List<String>> wordings() {
+    return Arbitraries.of("a", "b", "c", "d:e", "fähre", "⛴").list().ofMinSize(8).ofMaxSize(14);
+  }
 }
