@@ -1,6 +1,7 @@
 package weftex.core.changeset;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
@@ -16,6 +17,8 @@ import weftex.core.row.ValueKind;
  * @param base the name of the base; empty if there was none
  * @param drafted when, as an ISO 8601 instant
  * @param tool the version that wrote it
+ * @param selection what was chosen, as option names and what was said for them; empty for all
+ *     content
  * @param tables the tables that the changes touch
  */
 public record ChangeSetHeader(
@@ -26,12 +29,14 @@ public record ChangeSetHeader(
     Optional<String> base,
     String drafted,
     String tool,
+    Map<String, List<String>> selection,
     List<TableColumns> tables) {
 
   /** The format that this version writes and reads. */
   public static final int FORMAT = 1;
 
   public ChangeSetHeader {
+    selection = Map.copyOf(selection);
     tables = List.copyOf(tables);
   }
 

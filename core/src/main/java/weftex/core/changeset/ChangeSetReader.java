@@ -1,17 +1,19 @@
 package weftex.core.changeset;
 
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.io.InputStream;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
-import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.SortedMap;
+import java.util.TreeMap;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
@@ -23,24 +25,51 @@ import weftex.core.row.ValueKind;
  */
 public final class ChangeSetReader {
   private final Visitor visitor;
-  private final MessageDigest digest = sha256();
+  private final LineDigest digest;
   private ChangeSetHeader header;
   private int changes;
   private boolean drafted;
   private String draftHash = "";
   private final List<Decision> decisions = new ArrayList<>();
+  private final Map<Integer, Withdrawal> withdrawn = new TreeMap<>();
   private final List<Approval> approvals = new ArrayList<>();
   private final List<Approval> standing = new ArrayList<>();
   private long line;
+  private long offset;
 
   private ChangeSetReader(Visitor visitor) {
     this.visitor = visitor;
+    this.digest = new LineDigest(visitor.wantsProof());
   }
 
   /** Sees a change set go by. */
   public interface Visitor {
     /** Sees the header, before anything else. */
     default void header(ChangeSetHeader header) throws IOException {}
+
+    /**
+     * Whether values are wanted. Without them a change has NULL for each but those of its key, and
+     * is read much faster.
+     */
+    default boolean wantsValues() {
+      return true;
+    }
+
+    /**
+     * Whether it is checked that the file is as it was drafted and approved. Without it the hashes
+     * in the contents are empty, and reading takes half the time.
+     */
+    default boolean wantsProof() {
+      return true;
+    }
+
+    /**
+     * Says where the next change stands.
+     *
+     * @param offset of its line, in bytes
+     * @param length of its line without the line feed
+     */
+    default void place(long offset, int length) throws IOException {}
 
     /** Sees one change of the schema; they stand before the changes of rows. */
     default void schema(SchemaChange change) throws IOException {}
@@ -53,6 +82,8 @@ public final class ChangeSetReader {
    * What a whole change set is, its changes aside.
    *
    * @param draft SHA-256 of the drafted part: what the change set is known by, whatever is decided
+   * @param decisions all of them, in the order of the file
+   * @param withdrawn those that were taken back, by number, from 1
    * @param sha256 of the whole file: what a further approval would sign
    * @param standing the approvals after which nothing was decided; none if the last line is
    *     something else
@@ -61,10 +92,22 @@ public final class ChangeSetReader {
       ChangeSetHeader header,
       int changes,
       List<Decision> decisions,
+      Map<Integer, Withdrawal> withdrawn,
       List<Approval> approvals,
       List<Approval> standing,
       String draft,
       String sha256) {
+
+    /** The decisions that hold, by number, in the order of the file. */
+    public SortedMap<Integer, Decision> held() {
+      SortedMap<Integer, Decision> held = new TreeMap<>();
+      for (int i = 0; i < decisions.size(); i++) {
+        if (!withdrawn.containsKey(i + 1)) {
+          held.put(i + 1, decisions.get(i));
+        }
+      }
+      return held;
+    }
 
     /** Whether somebody approved what stands there now. */
     public boolean isApproved() {
@@ -85,14 +128,11 @@ public final class ChangeSetReader {
    */
   public static Contents read(InputStream in, Visitor visitor)
       throws IOException, ChangeSetProblem {
-    return new ChangeSetReader(visitor).readAll(in);
-  }
-
-  static MessageDigest sha256() {
+    ChangeSetReader reader = new ChangeSetReader(visitor);
     try {
-      return MessageDigest.getInstance("SHA-256");
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException("every Java has SHA-256", e);
+      return visitor.wantsValues() || visitor.wantsProof() ? reader.readAll(in) : reader.glance(in);
+    } finally {
+      reader.digest.close();
     }
   }
 
@@ -106,6 +146,10 @@ public final class ChangeSetReader {
       }
       take(bytes);
     }
+    return contents();
+  }
+
+  private Contents contents() throws ChangeSetProblem {
     if (header == null) {
       throw problem(ChangeSetProblem.Kind.NOT_A_CHANGE_SET, "the file is empty");
     }
@@ -116,24 +160,64 @@ public final class ChangeSetReader {
         header,
         changes,
         List.copyOf(decisions),
+        Map.copyOf(withdrawn),
         List.copyOf(approvals),
         List.copyOf(standing),
         draftHash,
-        HexFormat.of().formatHex(digest.digest()));
+        digest.soFar());
+  }
+
+  /**
+   * Reads without values and without proof: as one stream of objects, since nobody asks for the
+   * bytes of the lines. What is wrong is told less exactly than by a reading that proves.
+   */
+  private Contents glance(InputStream in) throws IOException, ChangeSetProblem {
+    try (JsonParser json = JsonLines.parser(in)) {
+      while (json.nextToken() == JsonToken.START_OBJECT) {
+        line++;
+        long from = json.currentTokenLocation().getByteOffset();
+        boolean change = "change".equals(json.nextFieldName()) && header != null && !drafted;
+        ObjectNode node = JsonLines.object();
+        Optional<RowChange> row = change ? Outline.read(json, node) : Optional.empty();
+        int length = (int) (json.currentLocation().getByteOffset() - from);
+        if (row.isPresent()) {
+          count(row.get().id());
+          visitor.place(from, length);
+          visitor.change(row.get());
+        } else if (change) {
+          takeMembers(node, from, length, "");
+        } else {
+          takeMembers(JsonLines.tree(json), from, length, "");
+        }
+      }
+    }
+    return contents();
   }
 
   private void take(byte[] bytes) throws IOException, ChangeSetProblem {
+    long from = offset;
+    offset += bytes.length + 1L;
+    Optional<RowChange> outline = outline(bytes);
+    if (outline.isPresent()) {
+      digest.add(bytes);
+      count(outline.get().id());
+      visitor.place(from, bytes.length);
+      visitor.change(outline.get());
+      return;
+    }
     JsonNode node;
     try {
       node = JsonLines.parse(bytes);
     } catch (IOException e) {
-      throw problem(
-          header == null ? ChangeSetProblem.Kind.NOT_A_CHANGE_SET : ChangeSetProblem.Kind.ALTERED,
-          "this is not a line of a change set");
+      throw notALine();
     }
-    String hashBefore = node.has("change") ? "" : hashSoFar();
-    digest.update(bytes);
-    digest.update((byte) '\n');
+    String hashBefore = node.has("change") ? "" : digest.soFar();
+    digest.add(bytes);
+    takeMembers(node, from, bytes.length, hashBefore);
+  }
+
+  private void takeMembers(JsonNode node, long from, int length, String hashBefore)
+      throws IOException, ChangeSetProblem {
     if (!node.has("approval")) {
       standing.clear();
     }
@@ -141,28 +225,46 @@ public final class ChangeSetReader {
       if (header == null) {
         takeHeader(node);
       } else if (node.has("change") && !drafted) {
+        visitor.place(from, length);
         takeChange(node);
       } else if (node.has("drafted") && !drafted) {
         takeDrafted(node.get("drafted"), hashBefore);
       } else if (node.has("decision") && drafted) {
         decisions.add(decision(node.get("decision")));
+      } else if (node.has("withdrawn") && drafted) {
+        takeWithdrawal(node.get("withdrawn"));
       } else if (node.has("approval") && drafted) {
         takeApproval(node.get("approval"), hashBefore);
       } else {
         throw problem(ChangeSetProblem.Kind.ALTERED, "this line has no place here");
       }
     } catch (IllegalArgumentException | NullPointerException e) {
-      throw problem(
-          ChangeSetProblem.Kind.MALFORMED, "a member is missing or wrong: " + e.getMessage());
+      throw malformed(e);
     }
   }
 
-  private String hashSoFar() {
-    try {
-      return HexFormat.of().formatHex(((MessageDigest) digest.clone()).digest());
-    } catch (CloneNotSupportedException e) {
-      throw new IllegalStateException("SHA-256 can be cloned", e);
+  private Optional<RowChange> outline(byte[] bytes) throws ChangeSetProblem {
+    if (visitor.wantsValues() || header == null || drafted) {
+      return Optional.empty();
     }
+    try {
+      return Outline.read(bytes);
+    } catch (IOException e) {
+      throw notALine();
+    } catch (IllegalArgumentException | NullPointerException e) {
+      throw malformed(e);
+    }
+  }
+
+  private ChangeSetProblem notALine() {
+    return problem(
+        header == null ? ChangeSetProblem.Kind.NOT_A_CHANGE_SET : ChangeSetProblem.Kind.ALTERED,
+        "this is not a line of a change set");
+  }
+
+  private ChangeSetProblem malformed(RuntimeException e) {
+    return problem(
+        ChangeSetProblem.Kind.MALFORMED, "a member is missing or wrong: " + e.getMessage());
   }
 
   private void takeHeader(JsonNode node) throws IOException, ChangeSetProblem {
@@ -185,8 +287,15 @@ public final class ChangeSetReader {
             Optional.ofNullable(node.get("base")).map(JsonNode::asText),
             text(node, "drafted"),
             text(node, "tool"),
+            selection(node.path("selection")),
             readTables(node.get("tables")));
     visitor.header(header);
+  }
+
+  private static Map<String, List<String>> selection(JsonNode node) {
+    Map<String, List<String>> selection = new LinkedHashMap<>();
+    node.properties().forEach(said -> selection.put(said.getKey(), strings(said.getValue())));
+    return selection;
   }
 
   /** Reads what {@link ChangeSetWriter#writeTables} wrote. */
@@ -214,18 +323,21 @@ public final class ChangeSetReader {
   }
 
   private void takeChange(JsonNode node) throws IOException, ChangeSetProblem {
-    int id = node.get("change").asInt();
+    count(node.get("change").asInt());
+    if (node.has("statements")) {
+      visitor.schema(readSchema(node));
+    } else {
+      visitor.change(change(node));
+    }
+  }
+
+  private void count(int id) throws ChangeSetProblem {
     if (id != changes + 1) {
       throw problem(
           ChangeSetProblem.Kind.ALTERED,
           "change " + id + " stands where " + (changes + 1) + " should");
     }
     changes++;
-    if (node.has("statements")) {
-      visitor.schema(readSchema(node));
-    } else {
-      visitor.change(change(node));
-    }
   }
 
   /** Reads what {@link ChangeSetWriter#line(SchemaChange)} wrote. */
@@ -242,15 +354,24 @@ public final class ChangeSetReader {
   private void takeDrafted(JsonNode node, String hashBefore) throws ChangeSetProblem {
     drafted = true;
     draftHash = hashBefore;
-    if (node.path("changes").asInt() != changes || !text(node, "sha256").equals(hashBefore)) {
+    if (node.path("changes").asInt() != changes || !digest.fits(text(node, "sha256"), hashBefore)) {
       throw problem(
           ChangeSetProblem.Kind.ALTERED, "the changes above are not those that were drafted");
     }
   }
 
+  private void takeWithdrawal(JsonNode node) {
+    Withdrawal withdrawal =
+        new Withdrawal(node.get("decision").asInt(), text(node, "by"), text(node, "at"));
+    if (withdrawal.decision() < 1 || withdrawal.decision() > decisions.size()) {
+      throw new IllegalArgumentException("there is no decision " + withdrawal.decision());
+    }
+    withdrawn.putIfAbsent(withdrawal.decision(), withdrawal);
+  }
+
   private void takeApproval(JsonNode node, String hashBefore) throws ChangeSetProblem {
     Approval approval = new Approval(text(node, "by"), text(node, "at"), text(node, "sha256"));
-    if (!approval.sha256().equals(hashBefore)) {
+    if (!digest.fits(approval.sha256(), hashBefore)) {
       throw problem(
           ChangeSetProblem.Kind.ALTERED,
           "what " + approval.by() + " approved is not what stands above");
@@ -275,16 +396,8 @@ public final class ChangeSetReader {
     }
     List<RowChange.Need> needs = new ArrayList<>();
     for (JsonNode need : node.path("needs")) {
-      needs.add(
-          new RowChange.Need(
-              need.get("change").asInt(),
-              ConflictKind.ofLabel(text(need, "else")),
-              strings(need.get("columns"))));
+      needs.add(need(need));
     }
-    Map<RowChange.Hanger, Long> hangers = new LinkedHashMap<>();
-    node.path("hangers")
-        .properties()
-        .forEach(f -> hangers.put(RowChange.Hanger.parse(f.getKey()), f.getValue().asLong()));
     Map<String, Value> none = Map.of();
     return new RowChange(
         node.get("change").asInt(),
@@ -300,9 +413,39 @@ public final class ChangeSetReader {
         Optional.ofNullable(node.get("with")).map(JsonNode::asInt),
         Optional.ofNullable(node.get("alongWith")).map(JsonNode::asInt),
         needs,
-        hangers,
+        hangers(node.path("hangers")),
         Optional.ofNullable(node.get("item"))
-            .map(item -> new Item(text(item, "kind"), text(item, "name"), text(item, "part"))));
+            .map(item -> new Item(text(item, "kind"), text(item, "name"), text(item, "part"))),
+        new Trace(node.path("path").asText(), touch(node, "onSource"), touch(node, "onTarget")));
+  }
+
+  static RowChange.Need need(JsonNode node) {
+    return new RowChange.Need(
+        node.get("change").asInt(),
+        ConflictKind.ofLabel(text(node, "else")),
+        strings(node.get("columns")));
+  }
+
+  static Map<RowChange.Hanger, Long> hangers(JsonNode node) {
+    Map<RowChange.Hanger, Long> hangers = new LinkedHashMap<>();
+    node.properties()
+        .forEach(f -> hangers.put(RowChange.Hanger.parse(f.getKey()), f.getValue().asLong()));
+    return hangers;
+  }
+
+  /**
+   * Reads the line of one change of a row.
+   *
+   * @param line without its line feed, as {@link Visitor#place} told where it stands
+   */
+  public static RowChange change(byte[] line) throws IOException {
+    return change(JsonLines.parse(line));
+  }
+
+  private static Trace.Touch touch(JsonNode node, String member) {
+    return node.has(member)
+        ? new Trace.Touch(text(node.get(member), "by"), text(node.get(member), "at"))
+        : Trace.Touch.UNKNOWN;
   }
 
   private static Decision decision(JsonNode node) {
@@ -311,7 +454,12 @@ public final class ChangeSetReader {
     return new Decision(
         ids,
         Optional.ofNullable(node.get("column")).map(JsonNode::asText),
+        node.has("passage")
+            ? Optional.of(
+                new Decision.Passage(node.get("passage").asInt(), node.path("of").asInt()))
+            : Optional.empty(),
         Answer.valueOf(text(node, "answer").toUpperCase(Locale.ROOT)),
+        node.has("value") ? Optional.of(JsonValues.read(node.get("value"))) : Optional.empty(),
         text(node, "by"),
         text(node, "at"),
         text(node, "why"));

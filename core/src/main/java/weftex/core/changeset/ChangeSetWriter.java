@@ -10,6 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import weftex.core.row.Value;
 
 /**
@@ -22,7 +23,7 @@ public final class ChangeSetWriter {
   public static final int WHOLE_UP_TO = 256;
 
   private final OutputStream out;
-  private final MessageDigest digest = ChangeSetReader.sha256();
+  private final MessageDigest digest = LineDigest.sha256();
   private int changes;
 
   public ChangeSetWriter(OutputStream out, ChangeSetHeader header) throws IOException {
@@ -89,10 +90,30 @@ public final class ChangeSetWriter {
           if (decision.column().isPresent()) {
             json.writeStringField("column", decision.column().get());
           }
+          if (decision.passage().isPresent()) {
+            json.writeNumberField("passage", decision.passage().get().number());
+            json.writeNumberField("of", decision.passage().get().of());
+          }
           json.writeStringField("answer", decision.answer().label());
+          if (decision.value().isPresent()) {
+            json.writeFieldName("value");
+            JsonValues.write(json, decision.value().get());
+          }
           json.writeStringField("by", decision.by());
           json.writeStringField("at", decision.at());
           json.writeStringField("why", decision.why());
+          json.writeEndObject();
+        });
+  }
+
+  /** The line of a withdrawal. */
+  public static byte[] line(Withdrawal withdrawal) throws IOException {
+    return JsonLines.line(
+        json -> {
+          json.writeObjectFieldStart("withdrawn");
+          json.writeNumberField("decision", withdrawal.decision());
+          json.writeStringField("by", withdrawal.by());
+          json.writeStringField("at", withdrawal.at());
           json.writeEndObject();
         });
   }
@@ -126,6 +147,13 @@ public final class ChangeSetWriter {
     }
     json.writeStringField("drafted", header.drafted());
     json.writeStringField("tool", header.tool());
+    if (!header.selection().isEmpty()) {
+      json.writeObjectFieldStart("selection");
+      for (Map.Entry<String, List<String>> said : new TreeMap<>(header.selection()).entrySet()) {
+        strings(json, said.getKey(), said.getValue());
+      }
+      json.writeEndObject();
+    }
     writeTables(json, header.tables());
   }
 
@@ -169,6 +197,7 @@ public final class ChangeSetWriter {
       json.writeStringField("part", item.part());
       json.writeEndObject();
     }
+    writeTrace(json, change.trace());
     if (change.fresh().isPresent()) {
       json.writeStringField("new", change.fresh().get().toString());
       json.writeBooleanField("renumbered", change.renumbered());
@@ -211,6 +240,24 @@ public final class ChangeSetWriter {
       for (Map.Entry<RowChange.Hanger, Long> hanger : change.hangers().entrySet()) {
         json.writeNumberField(hanger.getKey().toString(), hanger.getValue());
       }
+      json.writeEndObject();
+    }
+  }
+
+  private static void writeTrace(JsonGenerator json, Trace trace) throws IOException {
+    if (!trace.path().isEmpty()) {
+      json.writeStringField("path", trace.path());
+    }
+    writeTouch(json, "onSource", trace.source());
+    writeTouch(json, "onTarget", trace.target());
+  }
+
+  private static void writeTouch(JsonGenerator json, String member, Trace.Touch touch)
+      throws IOException {
+    if (touch.isKnown()) {
+      json.writeObjectFieldStart(member);
+      json.writeStringField("by", touch.by());
+      json.writeStringField("at", touch.at());
       json.writeEndObject();
     }
   }

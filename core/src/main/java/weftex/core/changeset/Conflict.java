@@ -2,7 +2,9 @@ package weftex.core.changeset;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import weftex.core.merge.ConflictKind;
+import weftex.core.merge.Passages;
 import weftex.core.row.Value;
 
 /**
@@ -29,5 +31,23 @@ public record Conflict(
     String reason) {
   public Conflict {
     columns = List.copyOf(columns);
+  }
+
+  /** What stands in a column if the target wins. */
+  public Optional<Value> ifTarget(String column) {
+    return Optional.ofNullable(otherwise.getOrDefault(column, target.get(column)));
+  }
+
+  /** The passages of a text that can be decided one by one; empty if only the whole can. */
+  public Optional<Passages> passages(String column) {
+    boolean merged =
+        (kind == ConflictKind.BOTH_EDITED || kind == ConflictKind.BOTH_ADDED)
+            && columns.contains(column)
+            && source.containsKey(column)
+            && ifTarget(column).isPresent();
+    return merged
+        ? Passages.between(source.get(column), ifTarget(column).get())
+            .filter(found -> found.open() > 0)
+        : Optional.empty();
   }
 }

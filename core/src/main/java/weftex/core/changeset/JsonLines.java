@@ -2,10 +2,12 @@ package weftex.core.changeset;
 
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -53,6 +55,28 @@ public final class JsonLines {
       throw new IOException("not a JSON object");
     }
     return node;
+  }
+
+  /** A parser of one line. */
+  static JsonParser parser(byte[] line) throws IOException {
+    return FACTORY.createParser(line);
+  }
+
+  /** A parser of many objects, one behind the other. */
+  static JsonParser parser(InputStream in) throws IOException {
+    return FACTORY.createParser(in);
+  }
+
+  /** An object without members. */
+  static ObjectNode object() {
+    return MAPPER.createObjectNode();
+  }
+
+  /**
+   * The value that a parser stands at, as a tree; the members that are left if it stands at one.
+   */
+  static JsonNode tree(JsonParser json) throws IOException {
+    return MAPPER.readTree(json);
   }
 
   /** Reads lines as bytes, so that they can be hashed as they stand. */

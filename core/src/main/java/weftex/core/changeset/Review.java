@@ -23,7 +23,7 @@ public final class Review {
   private static final int STEPS = 4;
 
   private final Map<Integer, Entry> items = new LinkedHashMap<>();
-  private final Map<Integer, Map<String, Answer>> answers = new HashMap<>();
+  private final Map<Integer, Said> said = new HashMap<>();
   private final Map<String, Integer> newTables = new HashMap<>();
   private final Map<String, Map<String, Integer>> newColumns = new HashMap<>();
 
@@ -54,6 +54,7 @@ public final class Review {
   private record Entry(
       boolean update,
       String table,
+      Set<String> key,
       Set<String> after,
       List<Contest> contests,
       boolean offered,
@@ -61,8 +62,18 @@ public final class Review {
       List<RowChange.Need> needs,
       Optional<Item> thing) {}
 
+  /**
+   * What a conflict is about.
+   *
+   * @param columns those that can be decided one by one, of an updated row
+   * @param about those that it names
+   */
   private record Contest(
-      ConflictKind kind, boolean binding, List<String> columns, Set<String> otherwise) {}
+      ConflictKind kind,
+      boolean binding,
+      List<String> columns,
+      Set<String> about,
+      Set<String> otherwise) {}
 
   /** Takes in a change of the schema, before the rows that it makes room for. */
   public void add(SchemaChange change) {
@@ -79,6 +90,7 @@ public final class Review {
         new Entry(
             false,
             change.table(),
+            Set.of(),
             Set.of(),
             List.of(),
             false,
@@ -98,6 +110,7 @@ public final class Review {
               conflict.kind(),
               conflict.binding(),
               change.action() == Action.UPDATE ? columns : List.of(),
+              Set.copyOf(conflict.columns()),
               Set.copyOf(conflict.otherwise().keySet())));
     }
     items.put(
@@ -105,6 +118,7 @@ public final class Review {
         new Entry(
             change.action() == Action.UPDATE,
             change.table(),
+            Set.copyOf(change.key().keySet()),
             Set.copyOf(change.after().keySet()),
             contests,
             change.offered(),
@@ -125,26 +139,23 @@ public final class Review {
               sentence -> {
                 throw new IllegalArgumentException(sentence);
               });
-      Map<String, Answer> own = answers.computeIfAbsent(id, unused -> new HashMap<>());
-      switch (decision.answer()) {
-        case SOURCE, TARGET -> {
-          if (decision.column().isEmpty()) {
-            own.clear();
-          }
-          own.put(decision.column().orElse(""), decision.answer());
-        }
-        case SKIP -> own.put(SKIPPED, Answer.SKIP);
-        case INCLUDE -> own.remove(SKIPPED);
-        case BRING -> {
-          own.remove(SKIPPED);
-          own.put(BROUGHT, Answer.BRING);
-        }
+      Set<String> contested = new LinkedHashSet<>();
+      for (Contest contest : items.get(id).contests()) {
+        contested.addAll(contest.columns());
+        contested.addAll(contest.about());
       }
+      said.computeIfAbsent(id, unused -> new Said()).take(decision, contested);
     }
   }
 
-  private static final String SKIPPED = "\0skipped";
-  private static final String BROUGHT = "\0brought";
+  /** Whose side was chosen for passages of a column, by number. */
+  public Map<Integer, Answer> passages(int id, String column) {
+    return said(id).passages(column);
+  }
+
+  private Said said(int id) {
+    return said.getOrDefault(id, Said.NOTHING);
+  }
 
   /** Why a decision does not fit a change, as a sentence; empty if it does. */
   public Optional<String> refusal(int id, Optional<String> column, Answer answer) {
@@ -156,6 +167,16 @@ public final class Review {
     if (answer == Answer.BRING && !item.offered()) {
       return Optional.of(
           "Change " + id + " is not an offer; only an offered change can be brought along.");
+    }
+    if (answer == Answer.VALUE) {
+      String name = column.orElseThrow();
+      boolean written =
+          item.after().contains(name)
+              || item.update() && item.contests().stream().anyMatch(c -> c.about().contains(name));
+      return written && !item.key().contains(name)
+          ? Optional.empty()
+          : Optional.of(
+              "Change " + id + " does not write " + name + ", so no value can be set for it.");
     }
     if (answer != Answer.SOURCE && answer != Answer.TARGET) {
       return Optional.empty();
@@ -182,8 +203,24 @@ public final class Review {
   }
 
   public Standing standing(int id) {
+    if (isPlain(id)) {
+      return Standing.MADE;
+    }
     Standing own = ownStanding(id);
     return own == Standing.MADE && unmet(id).findAny().isPresent() ? Standing.OPEN : own;
+  }
+
+  /** Whether nothing speaks about a change, as is so with most of a large change set. */
+  private boolean isPlain(int id) {
+    Entry item = items.get(id);
+    return item.contests().isEmpty()
+        && item.needs().isEmpty()
+        && item.with().isEmpty()
+        && !item.offered()
+        && !said.containsKey(id)
+        && newTables.isEmpty()
+        && newColumns.isEmpty()
+        && (!item.update() || !item.after().isEmpty());
   }
 
   /** What is still to be decided about a change; empty if nothing is. */
@@ -225,6 +262,16 @@ public final class Review {
     return items.get(id).contests().stream().anyMatch(c -> c.columns().contains(column));
   }
 
+  /** What was decided of a column, or of the whole change if the column is empty. */
+  public Optional<Answer> said(int id, String column) {
+    return said(id).of(column);
+  }
+
+  /** The values that a reviewer wrote into columns of a change. */
+  public Map<String, Value> written(int id) {
+    return said(id).values();
+  }
+
   /**
    * The change as it is to be applied: with the decided columns in its after-values; empty if it is
    * not made.
@@ -256,23 +303,20 @@ public final class Review {
               });
       after.keySet().retainAll(columns);
     }
-    return Optional.of(
-        new RowChange(
-            change.id(),
-            change.action(),
-            change.table(),
-            change.key(),
-            before,
-            after,
-            List.of(),
-            change.fresh(),
-            change.renumbered(),
-            false,
-            change.with(),
-            change.alongWith(),
-            change.needs(),
-            change.hangers(),
-            change.item()));
+    if (change.action() == Action.UPDATE) {
+      after.putAll(said(change.id()).composed(change, columns(change.id())));
+    }
+    if (change.action() != Action.REMOVE) {
+      said(change.id())
+          .values()
+          .forEach(
+              (column, value) -> {
+                if (!absent.contains(column)) {
+                  after.put(column, value);
+                }
+              });
+    }
+    return Optional.of(change.withValues(before, after, List.of()));
   }
 
   private java.util.stream.Stream<RowChange.Need> unmet(int id) {
@@ -351,11 +395,11 @@ public final class Review {
 
   private Standing standingAlone(int id) {
     Entry item = items.get(id);
-    Map<String, Answer> own = answers.getOrDefault(id, Map.of());
-    if (own.containsKey(SKIPPED)) {
+    Said own = said(id);
+    if (own.isSkipped()) {
       return Standing.SKIPPED;
     }
-    if (item.offered() && !own.containsKey(BROUGHT)) {
+    if (item.offered() && !own.isBrought()) {
       return Standing.OFFERED;
     }
     if (!item.contests().stream().allMatch(contest -> isDecided(id, contest))) {
@@ -364,21 +408,21 @@ public final class Review {
     if (item.update()) {
       return columns(id).isEmpty() ? Standing.NOTHING : Standing.MADE;
     }
-    boolean kept =
-        !item.contests().isEmpty() && own.getOrDefault("", Answer.SOURCE) == Answer.TARGET;
+    boolean kept = !item.contests().isEmpty() && own.of("").orElse(Answer.SOURCE) == Answer.TARGET;
     return kept ? Standing.NOTHING : Standing.MADE;
   }
 
   private boolean isDecided(int id, Contest contest) {
-    Map<String, Answer> own = answers.getOrDefault(id, Map.of());
-    return own.containsKey("")
-        || !contest.columns().isEmpty() && own.keySet().containsAll(contest.columns());
+    Said own = said(id);
+    return own.of("").isPresent()
+        || !contest.columns().isEmpty()
+            && contest.columns().stream().allMatch(column -> own.of(column).isPresent())
+        || !contest.about().isEmpty() && own.values().keySet().containsAll(contest.about());
   }
 
   /** Whose side a column in conflict takes; the target's until somebody says. */
   private Answer answer(int id, String column) {
-    Map<String, Answer> own = answers.getOrDefault(id, Map.of());
-    return own.getOrDefault(column, own.getOrDefault("", Answer.TARGET));
+    return said(id).of(column).or(() -> said(id).of("")).orElse(Answer.TARGET);
   }
 
   /** The columns that an update writes. */
@@ -388,13 +432,16 @@ public final class Review {
     for (Contest contest : item.contests()) {
       for (String column : contest.columns()) {
         Answer answer = answer(id, column);
-        if (answer == Answer.SOURCE || contest.otherwise().contains(column)) {
+        if (answer == Answer.SOURCE
+            || answer == Answer.VALUE
+            || contest.otherwise().contains(column)) {
           columns.add(column);
         } else {
           columns.remove(column);
         }
       }
     }
+    columns.addAll(said(id).values().keySet());
     columns.removeAll(absentColumns(item.table()));
     return columns;
   }

@@ -27,6 +27,7 @@ import weftex.core.row.Value;
  * @param needs changes without which this one can't be made
  * @param item the thing that the row is or belongs to, if the site model names one
  * @param hangers for a removed row: how many rows of the target refer to it and stay, by reference
+ * @param trace where its thing is seen, and who last worked on it
  */
 public record RowChange(
     int id,
@@ -43,7 +44,8 @@ public record RowChange(
     Optional<Integer> alongWith,
     List<Need> needs,
     Map<Hanger, Long> hangers,
-    Optional<Item> item) {
+    Optional<Item> item,
+    Trace trace) {
 
   public RowChange {
     conflicts = List.copyOf(conflicts);
@@ -89,6 +91,33 @@ public record RowChange(
     public String toString() {
       return table + "." + String.join("+", columns) + "=" + String.join("+", targetColumns);
     }
+  }
+
+  /** The same change with other values. */
+  public RowChange withValues(
+      Map<String, Value> newBefore, Map<String, Value> newAfter, List<Conflict> newConflicts) {
+    return new RowChange(
+        id,
+        action,
+        table,
+        key,
+        newBefore,
+        newAfter,
+        newConflicts,
+        fresh,
+        renumbered,
+        offered,
+        with,
+        alongWith,
+        needs,
+        hangers,
+        item,
+        trace);
+  }
+
+  /** The thing that the row is or belongs to; if no model names one, the row by its table. */
+  public Item thing() {
+    return item.orElseGet(() -> new Item("row of " + table, keyText(), ""));
   }
 
   /** The key as a person writes it: {@code 12} or {@code 12, 4}. */

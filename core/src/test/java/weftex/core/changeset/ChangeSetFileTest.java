@@ -3,9 +3,12 @@ package weftex.core.changeset;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -14,6 +17,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
@@ -37,24 +41,101 @@ class ChangeSetFileTest {
 
   @Test
   void everyKindOfValueComesBackAsItWas() throws Exception {
-    RowChange written =
-        new RowChange(
-            1,
-            Action.UPDATE,
-            "pages",
-            Map.of("id", Value.whole(4)),
-            everyKind(),
-            everyKind(),
-            List.of(Changes.conflict(ConflictKind.BOTH_EDITED, false, "title")),
-            Optional.of(new RowName("pages", BigInteger.ONE)),
-            true,
-            true,
-            Optional.of(3),
-            Optional.of(2),
-            List.of(new RowChange.Need(7, ConflictKind.MISSING_PARENT, List.of("parent"))),
-            Map.of(new RowChange.Hanger("notes", List.of("page", "part"), List.of("id", "no")), 3L),
-            Optional.of(new Item("page", "Fares '27", "detail")));
+    RowChange written = everything(1);
     assertThat(Changes.changes(Changes.file(written))).containsExactly(written);
+  }
+
+  private static RowChange everything(int id) {
+    return new RowChange(
+        id,
+        Action.UPDATE,
+        "pages",
+        Map.of("id", Value.whole(4)),
+        everyKind(),
+        everyKind(),
+        List.of(Changes.conflict(ConflictKind.BOTH_EDITED, false, "title")),
+        Optional.of(new RowName("pages", BigInteger.ONE)),
+        true,
+        true,
+        Optional.of(3),
+        Optional.of(2),
+        List.of(new RowChange.Need(7, ConflictKind.MISSING_PARENT, List.of("parent"))),
+        Map.of(new RowChange.Hanger("notes", List.of("page", "part"), List.of("id", "no")), 3L),
+        Optional.of(new Item("page", "Fares '27", "detail")),
+        new Trace("/fares", new Trace.Touch("Ola", "2026-11-20T14:05:00"), Trace.Touch.UNKNOWN));
+  }
+
+  /** Without values; with proof line by line, without it as one stream. */
+  @ParameterizedTest(name = "proof: {0}")
+  @ValueSource(booleans = {true, false})
+  void anOutlineHasEverythingButValuesAndSaysWhereTheyStand(boolean proof) throws Exception {
+    SchemaChange column =
+        new SchemaChange(
+            1, "pages", Optional.of("fee"), List.of("ALTER TABLE pages"), List.of("by_fee"), "0");
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    ChangeSetWriter writer = new ChangeSetWriter(out, Changes.HEADER);
+    writer.write(column);
+    RowChange removal =
+        Changes.change(
+            3,
+            Action.REMOVE,
+            Map.of("title", Value.text("a")),
+            Map.of(),
+            List.of(),
+            false,
+            List.of());
+    for (RowChange change : List.of(everything(2), removal)) {
+      writer.write(change);
+    }
+    writer.finish();
+    out.write(ChangeSetWriter.line(Changes.decision(Answer.SKIP, "", 3)));
+    out.write(ChangeSetWriter.line(new Withdrawal(1, "Ola", "now")));
+    byte[] file = out.toByteArray();
+    List<SchemaChange> schema = new ArrayList<>();
+    List<RowChange> outlines = new ArrayList<>();
+    List<byte[]> lines = new ArrayList<>();
+    ChangeSetReader.Contents contents =
+        ChangeSetReader.read(
+            new ByteArrayInputStream(file),
+            new ChangeSetReader.Visitor() {
+              @Override
+              public boolean wantsValues() {
+                return false;
+              }
+
+              @Override
+              public boolean wantsProof() {
+                return proof;
+              }
+
+              @Override
+              public void place(long offset, int length) {
+                lines.add(Arrays.copyOfRange(file, (int) offset, (int) offset + length));
+              }
+
+              @Override
+              public void schema(SchemaChange change) {
+                schema.add(change);
+              }
+
+              @Override
+              public void change(RowChange change) {
+                outlines.add(change);
+              }
+            });
+    assertThat(schema).containsExactly(column);
+    assertThat(ChangeSetReader.change(lines.get(1))).isEqualTo(everything(2));
+    assertThat(ChangeSetReader.change(lines.get(2))).isEqualTo(removal);
+    RowChange outline = outlines.get(0);
+    assertThat(outline.after()).containsOnlyKeys(everyKind().keySet());
+    assertThat(outline.after().values()).containsOnly(Value.NULL);
+    assertThat(outline.conflicts().get(0).source()).containsOnlyKeys("title");
+    assertThat(outline.withValues(Map.of(), Map.of(), List.of()))
+        .isEqualTo(everything(2).withValues(Map.of(), Map.of(), List.of()));
+    assertThat(contents.header()).isEqualTo(Changes.HEADER);
+    assertThat(contents.decisions()).hasSize(1);
+    assertThat(contents.held()).isEmpty();
+    assertThat(contents.sha256().isEmpty()).isNotEqualTo(proof);
   }
 
   @Test

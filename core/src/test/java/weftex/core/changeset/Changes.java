@@ -22,6 +22,7 @@ final class Changes {
           Optional.of("live of a week ago"),
           "2026-11-25T10:00:00Z",
           "weftex test",
+          Map.of("item", List.of("page:Fares")),
           List.of(
               new ChangeSetHeader.TableColumns(
                   "pages",
@@ -63,7 +64,8 @@ final class Changes {
         Optional.empty(),
         needs,
         Map.of(),
-        Optional.empty());
+        Optional.empty(),
+        Trace.NONE);
   }
 
   static Conflict conflict(ConflictKind kind, boolean binding, String... columns) {
@@ -114,7 +116,7 @@ final class Changes {
   }
 
   static Decision decision(Answer answer, String column, Integer... ids) {
-    return new Decision(
+    return Decision.of(
         List.of(ids),
         column.isEmpty() ? Optional.empty() : Optional.of(column),
         answer,

@@ -51,11 +51,12 @@ class ReviewOfSchemaTest {
         Optional.empty(),
         id == 5 ? List.of(need) : List.of(),
         Map.of(),
-        Optional.empty());
+        Optional.empty(),
+        Trace.NONE);
   }
 
   private void skip(int id) {
-    review.add(new Decision(List.of(id), Optional.empty(), Answer.SKIP, "Mira", "now", ""));
+    review.add(Decision.of(List.of(id), Optional.empty(), Answer.SKIP, "Mira", "now", ""));
   }
 
   @Test

@@ -177,4 +177,98 @@ class ReviewTest {
     assertThat(review.refusal(1, Optional.empty(), Answer.BRING).orElseThrow())
         .contains("not an offer");
   }
+
+  private static final String MERGED =
+      "The boat leaves at 06:45 today, and comes back at night. Tickets are sold on the pier.";
+  private static final String OTHERWISE =
+      "The boat leaves at 07:10 today, and comes back at night. Tickets are sold in the shop.";
+  private static final RowChange TWO_PASSAGES =
+      Changes.update(
+          4,
+          Map.of("body", Value.text("live")),
+          Map.of(),
+          new Conflict(
+              ConflictKind.BOTH_EDITED,
+              false,
+              List.of("body"),
+              Map.of(),
+              Map.of("body", Value.text(MERGED)),
+              Map.of("body", Value.text("live")),
+              Map.of("body", Value.text(OTHERWISE)),
+              "a reason"));
+
+  private void decide(Answer answer, int passage) {
+    review.add(
+        new Decision(
+            List.of(4),
+            Optional.of("body"),
+            Optional.of(new Decision.Passage(passage, 2)),
+            answer,
+            Optional.empty(),
+            "Mira",
+            "now",
+            ""));
+  }
+
+  @Test
+  void aTextIsDecidedOnceEveryPassageIs() {
+    review.add(TWO_PASSAGES);
+    decide(Answer.SOURCE, 1);
+    assertThat(review.standing(4)).isEqualTo(Review.Standing.OPEN);
+    assertThat(review.passages(4, "body")).isEqualTo(Map.of(1, Answer.SOURCE));
+    decide(Answer.TARGET, 2);
+    assertThat(review.effective(TWO_PASSAGES).orElseThrow().after())
+        .isEqualTo(Map.of("body", Value.text(MERGED.replace("on the pier", "in the shop"))));
+    decide(Answer.TARGET, 1);
+    assertThat(review.effective(TWO_PASSAGES).orElseThrow().after())
+        .isEqualTo(Map.of("body", Value.text(OTHERWISE)));
+    decide(Answer.SOURCE, "", 4);
+    assertThat(review.passages(4, "body")).isEmpty();
+    assertThat(review.effective(TWO_PASSAGES).orElseThrow().after())
+        .isEqualTo(Map.of("body", Value.text(MERGED)));
+  }
+
+  private void write(int id, String column, String value) {
+    review.add(
+        new Decision(
+            List.of(id),
+            Optional.of(column),
+            Optional.empty(),
+            Answer.VALUE,
+            Optional.of(Value.text(value)),
+            "Mira",
+            "now",
+            ""));
+  }
+
+  @Test
+  void aValueOfOnesOwnStandsWhateverTheSidesSay() {
+    review.add(CONTESTED);
+    write(2, "title", "mine");
+    assertThat(review.standing(2)).isEqualTo(Review.Standing.OPEN);
+    write(2, "slug", "my-slug");
+    decide(Answer.TARGET, "body", 2);
+    assertThat(review.effective(CONTESTED).orElseThrow().after())
+        .isEqualTo(Map.of("slug", Value.text("my-slug"), "title", Value.text("mine")));
+    decide(Answer.SOURCE, "", 2);
+    assertThat(review.effective(CONTESTED).orElseThrow().after())
+        .as("a side for the whole change leaves a value in an uncontested column")
+        .containsEntry("slug", Value.text("my-slug"))
+        .containsEntry("title", Value.text("source's title"));
+    assertThat(review.refusal(2, Optional.of("nowhere"), Answer.VALUE)).isPresent();
+    assertThat(review.refusal(2, Optional.of("id"), Answer.VALUE)).isPresent();
+  }
+
+  @Test
+  void reopeningForgetsWhatWasSaidAndANoteSaysNothing() {
+    review.add(CONTESTED);
+    decide(Answer.SOURCE, "", 2);
+    decide(Answer.NOTE, "", 2);
+    assertThat(review.standing(2)).isEqualTo(Review.Standing.MADE);
+    decide(Answer.REOPEN, "", 2);
+    assertThat(review.standing(2)).isEqualTo(Review.Standing.OPEN);
+    decide(Answer.SKIP, "", 2);
+    decide(Answer.REOPEN, "", 2);
+    assertThat(review.standing(2)).isEqualTo(Review.Standing.OPEN);
+  }
 }

@@ -1,0 +1,216 @@
+package weftex.core.changeset;
+
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import weftex.core.merge.ConflictKind;
+import weftex.core.row.RowName;
+import weftex.core.row.Value;
+
+/**
+ * Reads a change without its values: which columns there are, what is in conflict, what it needs. A
+ * change set with long texts is read so in a fraction of the time.
+ */
+final class Outline {
+  private Outline() {}
+
+  /**
+   * Reads a line.
+   *
+   * @return the change with NULL for every value but those of its key; empty if the line is no
+   *     change of a row
+   * @throws IllegalArgumentException if a member is missing or wrong
+   */
+  static Optional<RowChange> read(byte[] line) throws IOException {
+    try (JsonParser json = JsonLines.parser(line)) {
+      if (json.nextToken() != JsonToken.START_OBJECT || !"change".equals(json.nextFieldName())) {
+        return Optional.empty();
+      }
+      return new Members(json).read();
+    }
+  }
+
+  /**
+   * Reads a change from a stream of them.
+   *
+   * @param json behind the name of the first member, {@code change}
+   * @return empty if it is a new table or column, whose members are then in {@code schema}
+   */
+  static Optional<RowChange> read(JsonParser json, ObjectNode schema) throws IOException {
+    Members members = new Members(json);
+    Optional<RowChange> row = members.read();
+    if (row.isEmpty()) {
+      schema.put("change", members.id);
+      while (json.nextToken() == JsonToken.FIELD_NAME) {
+        String name = json.currentName();
+        json.nextToken();
+        schema.set(name, JsonLines.tree(json));
+      }
+    }
+    return row;
+  }
+
+  /** The members of a line, as they come. */
+  private static final class Members {
+    private final JsonParser json;
+    private int id;
+    private Action action;
+    private String table;
+    private Map<String, Value> key = Map.of();
+    private Map<String, Value> before = Map.of();
+    private Map<String, Value> after = Map.of();
+    private Optional<Item> item = Optional.empty();
+    private String path = "";
+    private Trace.Touch onSource = Trace.Touch.UNKNOWN;
+    private Trace.Touch onTarget = Trace.Touch.UNKNOWN;
+    private Optional<RowName> fresh = Optional.empty();
+    private boolean renumbered;
+    private boolean offered;
+    private Optional<Integer> with = Optional.empty();
+    private Optional<Integer> alongWith = Optional.empty();
+    private final List<Conflict> conflicts = new ArrayList<>();
+    private final List<RowChange.Need> needs = new ArrayList<>();
+    private final Map<RowChange.Hanger, Long> hangers = new LinkedHashMap<>();
+
+    private Members(JsonParser json) {
+      this.json = json;
+    }
+
+    private Optional<RowChange> read() throws IOException {
+      id = json.nextIntValue(0);
+      while (json.nextToken() == JsonToken.FIELD_NAME) {
+        String name = json.currentName();
+        json.nextToken();
+        switch (name) {
+          case "do" -> {
+            if (!json.getText().equals("add")
+                && !json.getText().equals("update")
+                && !json.getText().equals("remove")) {
+              return Optional.empty();
+            }
+            action = Action.valueOf(json.getText().toUpperCase(Locale.ROOT));
+          }
+          case "table" -> table = json.getText();
+          case "key" -> key = JsonValues.readMap(JsonLines.tree(json));
+          case "item" -> {
+            Map<String, String> said = texts();
+            item =
+                Optional.of(new Item(need(said, "kind"), need(said, "name"), need(said, "part")));
+          }
+          case "path" -> path = json.getText();
+          case "onSource" -> onSource = touch();
+          case "onTarget" -> onTarget = touch();
+          case "new" -> fresh = Optional.of(RowName.parse(json.getText()));
+          case "renumbered" -> renumbered = json.getBooleanValue();
+          case "offered" -> offered = json.getBooleanValue();
+          case "with" -> with = Optional.of(json.getIntValue());
+          case "alongWith" -> alongWith = Optional.of(json.getIntValue());
+          case "before" -> before = columns();
+          case "after" -> after = columns();
+          case "conflicts" -> {
+            while (json.nextToken() == JsonToken.START_OBJECT) {
+              conflicts.add(conflict());
+            }
+          }
+          case "needs" ->
+              JsonLines.tree(json).forEach(need -> needs.add(ChangeSetReader.need(need)));
+          case "hangers" -> hangers.putAll(ChangeSetReader.hangers(JsonLines.tree(json)));
+          default -> json.skipChildren();
+        }
+      }
+      if (action == null || table == null) {
+        throw new IllegalArgumentException("'do' and 'table' must be there");
+      }
+      return Optional.of(
+          new RowChange(
+              id,
+              action,
+              table,
+              key,
+              before,
+              after,
+              conflicts,
+              fresh,
+              renumbered,
+              offered,
+              with,
+              alongWith,
+              needs,
+              hangers,
+              item,
+              new Trace(path, onSource, onTarget)));
+    }
+
+    private Conflict conflict() throws IOException {
+      ConflictKind kind = null;
+      boolean binding = false;
+      List<String> about = new ArrayList<>();
+      Map<String, Map<String, Value>> sides = new LinkedHashMap<>();
+      String reason = "";
+      while (json.nextToken() == JsonToken.FIELD_NAME) {
+        String name = json.currentName();
+        json.nextToken();
+        switch (name) {
+          case "kind" -> kind = ConflictKind.ofLabel(json.getText());
+          case "binding" -> binding = json.getBooleanValue();
+          case "columns" -> {
+            while (json.nextToken() != JsonToken.END_ARRAY) {
+              about.add(json.getText());
+            }
+          }
+          case "reason" -> reason = json.getText();
+          case "base", "source", "target", "otherwise" -> sides.put(name, columns());
+          default -> json.skipChildren();
+        }
+      }
+      return new Conflict(
+          java.util.Objects.requireNonNull(kind, "'kind' must be there"),
+          binding,
+          about,
+          sides.getOrDefault("base", Map.of()),
+          sides.getOrDefault("source", Map.of()),
+          sides.getOrDefault("target", Map.of()),
+          sides.getOrDefault("otherwise", Map.of()),
+          reason);
+    }
+
+    private Map<String, Value> columns() throws IOException {
+      Map<String, Value> columns = new LinkedHashMap<>();
+      while (json.nextToken() == JsonToken.FIELD_NAME) {
+        columns.put(json.currentName(), Value.NULL);
+        json.nextToken();
+        json.skipChildren();
+      }
+      return columns;
+    }
+
+    private Map<String, String> texts() throws IOException {
+      Map<String, String> texts = new LinkedHashMap<>();
+      while (json.nextToken() == JsonToken.FIELD_NAME) {
+        String name = json.currentName();
+        json.nextToken();
+        texts.put(name, json.getText());
+      }
+      return texts;
+    }
+
+    private Trace.Touch touch() throws IOException {
+      Map<String, String> said = texts();
+      return new Trace.Touch(need(said, "by"), need(said, "at"));
+    }
+
+    private static String need(Map<String, String> said, String name) {
+      if (!said.containsKey(name)) {
+        throw new IllegalArgumentException("'" + name + "' must be a text");
+      }
+      return said.get(name);
+    }
+  }
+}

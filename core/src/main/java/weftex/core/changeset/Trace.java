@@ -1,0 +1,29 @@
+package weftex.core.changeset;
+
+/**
+ * Where a row's thing is seen by visitors, and who last worked on it on either side, as far as the
+ * site model says where that stands.
+ *
+ * @param path its public path, such as {@code /harbours/brae}; empty if nothing says it
+ * @param source on the source; {@link Touch#UNKNOWN} if it is not there or nothing says it
+ * @param target on the target, likewise
+ */
+public record Trace(String path, Touch source, Touch target) {
+  /** Nothing is known. */
+  public static final Trace NONE = new Trace("", Touch.UNKNOWN, Touch.UNKNOWN);
+
+  /**
+   * Who, and when.
+   *
+   * @param by empty if nothing says it
+   * @param at as {@code 2026-11-20T14:05:00}, in whatever time zone the site writes; empty if
+   *     nothing says it
+   */
+  public record Touch(String by, String at) {
+    public static final Touch UNKNOWN = new Touch("", "");
+
+    public boolean isKnown() {
+      return !by.isEmpty() || !at.isEmpty();
+    }
+  }
+}
