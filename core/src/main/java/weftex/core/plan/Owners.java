@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.changeset.Item;
+import weftex.core.changeset.Trace;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
@@ -23,6 +24,11 @@ final class Owners {
 
   /** A part of a part of a thing, and not much further: references may run in a circle. */
   static final int STEPS = 4;
+
+  private static final int PATH_STEPS = 20;
+
+  /** The year 5138 in seconds; what is larger counts thousandths. */
+  private static final long LATEST_IN_SECONDS = 100_000_000_000L;
 
   private final SiteMap site;
   private final RowFinder source;
@@ -46,19 +52,34 @@ final class Owners {
   /** The row that another is a part of. */
   record Owner(TableModel model, Row row) {}
 
+  /** A thing's own row, and what a row is of it. */
+  private record Found(TableModel model, List<Value> row, String part) {}
+
   /**
    * The thing that a row is or belongs to; empty if the model names none.
    *
    * @param onSource whether the values are the source's, in whose terms its references are
    */
   Optional<Item> item(TableModel model, List<Value> values, boolean onSource) throws IOException {
+    Optional<Found> found = found(model, values, onSource);
+    return found.isEmpty()
+        ? Optional.empty()
+        : Optional.of(
+            new Item(
+                kind(found.get().model(), found.get().row(), onSource),
+                name(found.get().model(), found.get().row()),
+                found.get().part()));
+  }
+
+  private Optional<Found> found(TableModel model, List<Value> values, boolean onSource)
+      throws IOException {
     String part = "";
     TableModel at = model;
     List<Value> row = values;
     for (int step = 0; step <= STEPS; step++) {
       Optional<Owner> up = owner(at, row, onSource);
       if (at.item().isPresent() && !(isThrough(at, row) && up.isPresent())) {
-        return Optional.of(new Item(kind(at, row, onSource), name(at, row), part));
+        return Optional.of(new Found(at, row, part));
       }
       if (up.isEmpty()) {
         return Optional.empty();
@@ -68,6 +89,104 @@ final class Owners {
       row = up.get().row().values();
     }
     return Optional.empty();
+  }
+
+  /**
+   * Where the thing of a row is seen, and who worked on it.
+   *
+   * @param source the row on the source, in its terms; empty if it is not there
+   * @param target the row on the target; empty if it is not there
+   */
+  Trace trace(TableModel model, List<Value> source, List<Value> target) throws IOException {
+    if (site.tables().stream().noneMatch(m -> m.item().map(ItemNaming::traces).orElse(false))) {
+      return Trace.NONE;
+    }
+    Optional<Found> there = source.isEmpty() ? Optional.empty() : found(model, source, true);
+    Optional<Found> here = target.isEmpty() ? Optional.empty() : found(model, target, false);
+    Trace.Touch bySource = there.isEmpty() ? Trace.Touch.UNKNOWN : touch(there.get(), true);
+    Trace.Touch byTarget = here.isEmpty() ? Trace.Touch.UNKNOWN : touch(here.get(), false);
+    String path =
+        there.isPresent()
+            ? path(there.get(), true)
+            : here.isPresent() ? path(here.get(), false) : "";
+    return new Trace(path, bySource, byTarget);
+  }
+
+  private Trace.Touch touch(Found found, boolean onSource) throws IOException {
+    ItemNaming naming = found.model().item().orElseThrow();
+    String by = naming.author().isEmpty() ? "" : person(found, naming.author().get(), onSource);
+    String at = naming.changed().map(column -> time(found.row().get(column))).orElse("");
+    return new Trace.Touch(by, at);
+  }
+
+  private String person(Found found, int column, boolean onSource) throws IOException {
+    Optional<Reference> to = referenceBy(found.model(), column);
+    Optional<Owner> person =
+        to.isEmpty() ? Optional.empty() : follow(to.get(), found.row(), onSource);
+    return person.isPresent() && person.get().model().item().isPresent()
+        ? name(person.get().model(), person.get().row().values())
+        : to.isPresent() ? "" : found.row().get(column).display();
+  }
+
+  private static Optional<Reference> referenceBy(TableModel model, int column) {
+    return model.references().stream().filter(r -> r.columns().equals(List.of(column))).findFirst();
+  }
+
+  /** Written so that later times sort behind; whole numbers are seconds, or thousandths. */
+  private static String time(Value value) {
+    if (value instanceof Value.Whole whole && whole.number().bitLength() < 63) {
+      long number = whole.number().longValue();
+      return timeOf(number > LATEST_IN_SECONDS ? number / 1000 : number);
+    }
+    String text = value.isNull() ? "" : value.display().strip();
+    return text.matches("\\d{4}-\\d\\d-\\d\\d[ T]\\d\\d:\\d\\d.*") && !text.startsWith("0000")
+        ? text.substring(0, Math.min(19, text.length())).replace(' ', 'T')
+        : "";
+  }
+
+  /**
+   * A number of seconds since 1970 in UTC. The date follows Howard Hinnant's civil_from_days
+   * (howardhinnant.github.io/date_algorithms.html).
+   */
+  private static String timeOf(long seconds) {
+    long days = Math.floorDiv(seconds, 86_400L) + 719_468;
+    long ofDay = Math.floorMod(seconds, 86_400L);
+    long era = Math.floorDiv(days, 146_097L);
+    long dayOfEra = Math.floorMod(days, 146_097L);
+    long yearOfEra = (dayOfEra - dayOfEra / 1460 + dayOfEra / 36_524 - dayOfEra / 146_096) / 365;
+    long dayOfYear = dayOfEra - (365 * yearOfEra + yearOfEra / 4 - yearOfEra / 100);
+    long shifted = (5 * dayOfYear + 2) / 153;
+    long month = shifted < 10 ? shifted + 3 : shifted - 9;
+    return String.format(
+        java.util.Locale.ROOT,
+        "%04d-%02d-%02dT%02d:%02d:%02d",
+        yearOfEra + era * 400 + (month <= 2 ? 1 : 0),
+        month,
+        dayOfYear - (153 * shifted + 2) / 5 + 1,
+        ofDay / 3600,
+        ofDay / 60 % 60,
+        ofDay % 60);
+  }
+
+  private String path(Found found, boolean onSource) throws IOException {
+    String path = "";
+    TableModel at = found.model();
+    List<Value> row = found.row();
+    for (int step = 0; step <= PATH_STEPS; step++) {
+      ItemNaming naming = at.item().orElseThrow();
+      String own = naming.pathOf(row);
+      if (own.isEmpty()) {
+        return path;
+      }
+      path = "/" + own + path;
+      Optional<Reference> up = naming.under().flatMap(column -> referenceBy(found.model(), column));
+      Optional<Owner> parent = up.isEmpty() ? Optional.empty() : follow(up.get(), row, onSource);
+      if (parent.isEmpty() || parent.get().model() != at) {
+        return path;
+      }
+      row = parent.get().row().values();
+    }
+    return path;
   }
 
   /** A link between a thing and its part, and what the part is of, need no words of their own. */

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -156,6 +157,20 @@ public final class Plan {
         || planned.needs.keySet().stream().anyMatch(needed -> !needed.chosen);
   }
 
+  /** The things that chosen changes are about, each once. */
+  public Set<Item> things() throws IOException {
+    Set<Item> things = new LinkedHashSet<>();
+    schema.made().forEach(change -> things.add(change.item()));
+    for (Planned planned : ordered) {
+      if (planned.chosen) {
+        planner
+            .item(planned, planner.sides(planned))
+            .ifPresent(item -> things.add(new Item(item.kind(), item.name(), "")));
+      }
+    }
+    return things;
+  }
+
   /** Builds every change of a row, in the order of applying. */
   public void forEach(ChangeSink sink) throws IOException {
     for (Planned planned : ordered) {
@@ -192,7 +207,8 @@ public final class Plan {
         planned.alongWith.map(needing -> needing.id + behind),
         needs(planned, table, behind),
         planned.hangers,
-        planner.item(planned, sides));
+        planner.item(planned, sides),
+        planner.trace(planned, sides));
   }
 
   /** The columns in which a row must be as it was seen; what a copy counts for itself may move. */

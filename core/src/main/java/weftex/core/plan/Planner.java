@@ -14,6 +14,7 @@ import java.util.TreeSet;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.SchemaChange;
+import weftex.core.changeset.Trace;
 import weftex.core.compare.Comparison;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
@@ -129,7 +130,10 @@ public final class Planner {
               .column()
               .map(column -> touched.contains(change.table() + "." + column))
               .orElse(written.contains(change.table()));
-      if (needed || selection.choosesWhole(site.table(change.table()))) {
+      boolean chosen =
+          selection.choosesTable(change.column().isEmpty())
+              && selection.choosesWhole(site.table(change.table()));
+      if (needed || chosen) {
         made.add(change.numbered(made.size() + 1));
       } else {
         change
@@ -162,17 +166,27 @@ public final class Planner {
     TableModel model = comparison.tables().get(planned.table);
     Sides sides = sides(planned);
     boolean asked =
-        selection.chooses(model, sides.inSource() ? sides.rawSource() : sides.base().values());
+        selection.choosesTable(isNew(model.table().name()))
+            && selection.chooses(
+                model, sides.inSource() ? sides.rawSource() : sides.base().values());
     Role role = role(planned, sides);
-    if (asked && (role != Role.CONTENT || !selection.items().isEmpty())) {
+    if (asked && (role != Role.CONTENT || !selection.things().isAll())) {
       Optional<Item> item = item(planned, sides);
-      asked = selection.choosesItem(item);
+      asked =
+          selection
+              .things()
+              .accepts(item, selection.things().needTrace() ? trace(planned, sides) : Trace.NONE);
       if (asked && selection.leavesOut(model, role, item.map(Item::kind).orElse(""))) {
         planned.leftOutAs = Optional.of(item.map(Item::kind).orElse(model.table().name()));
         asked = false;
       }
     }
     planned.chosen = asked;
+  }
+
+  private boolean isNew(String table) {
+    return schema.stream()
+        .anyMatch(change -> change.column().isEmpty() && change.table().equals(table));
   }
 
   /**
@@ -267,7 +281,7 @@ public final class Planner {
    */
   private static boolean comesAlong(Planned needed, Selection selection) {
     return needed.action == Action.ADD
-        ? needed.whose() == Role.CONTENT && !selection.items().isEmpty()
+        ? needed.whose() == Role.CONTENT && selection.things().picks()
         : needed.with.map(owner -> owner.chosen).orElse(false);
   }
 
@@ -405,6 +419,14 @@ public final class Planner {
         comparison.tables().get(planned.table),
         sides.inSource() ? sides.rawSource() : sides.target().values(),
         sides.inSource());
+  }
+
+  /** Where a change's thing is seen, and who worked on it. */
+  Trace trace(Planned planned, Sides sides) throws IOException {
+    return owners.trace(
+        comparison.tables().get(planned.table),
+        sides.inSource() ? sides.rawSource() : List.of(),
+        sides.target().isPresent() ? sides.target().values() : List.of());
   }
 
   /** The change that was planned for a difference. */

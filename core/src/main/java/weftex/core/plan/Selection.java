@@ -2,10 +2,14 @@ package weftex.core.plan;
 
 import java.math.BigInteger;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
-import weftex.core.changeset.Item;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
+import weftex.core.changeset.Trace;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Glob;
@@ -13,67 +17,67 @@ import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 
 /**
- * Which tables and rows are chosen. Without any table pattern every content table is; what is
- * live's own, and noise, is only chosen by the exact name of its table or by {@code with}. Row
+ * Which tables, rows and things are chosen. Without any table pattern every content table is; what
+ * is live's own, and noise, is only chosen by the exact name of its table or by {@code with}. Row
  * filters narrow the tables that they name.
  *
  * @param tables patterns with {@code *} and {@code ?}; empty for all content
  * @param without patterns of tables that are left out
  * @param with what is brought though it is not content: names of tables, or of kinds of things
- * @param items things as people see them; empty for all. What a chosen thing needs that is new
- *     comes along
  * @param rows filters; a row of a filtered table must pass one of that table's filters
+ * @param withoutRows filters of rows that are left out
+ * @param things what else there is to say of the things that rows are or belong to
+ * @param newTables only tables that the target lacks, or all but those; empty for either
  */
 public record Selection(
     List<String> tables,
     List<String> without,
     List<String> with,
     List<RowFilter> rows,
-    List<ItemFilter> items) {
+    List<RowFilter> withoutRows,
+    ThingFilter things,
+    Optional<Boolean> newTables) {
 
   /** Everything that is content. */
   public static final Selection CONTENT =
-      new Selection(List.of(), List.of(), List.of(), List.of(), List.of());
+      new Selection(
+          List.of(), List.of(), List.of(), List.of(), List.of(), ThingFilter.ALL, Optional.empty());
 
   public Selection {
     tables = List.copyOf(tables);
     without = List.copyOf(without);
     with = List.copyOf(with);
     rows = List.copyOf(rows);
-    items = List.copyOf(items);
+    withoutRows = List.copyOf(withoutRows);
   }
 
-  /**
-   * Some things: {@code page:Winter*} or {@code setting:tagline}; without a colon all of a kind.
-   *
-   * @param kind pattern of the kind
-   * @param name pattern of the name
-   */
-  public record ItemFilter(String kind, String name) {
-
-    /** Reads the written form. */
-    public static ItemFilter parse(String text) {
-      int colon = text.indexOf(':');
-      return colon < 0
-          ? new ItemFilter(text.strip(), "*")
-          : new ItemFilter(text.substring(0, colon).strip(), text.substring(colon + 1).strip());
-    }
-
-    /** Whether a thing is meant. */
-    public boolean accepts(Item item) {
-      return Glob.matches(kind, item.kind()) && Glob.matches(name, item.name());
-    }
+  /** The same, of one table alone. */
+  public Selection of(String table) {
+    return new Selection(
+        List.of(table), List.of(), with, rows, withoutRows, things, Optional.empty());
   }
 
-  /** Whether a row is chosen by the thing that it is or belongs to. */
-  boolean choosesItem(Optional<Item> item) {
-    return items.isEmpty()
-        || item.isPresent() && items.stream().anyMatch(filter -> filter.accepts(item.get()));
+  /** Both: what either of them asks for, and nothing that one of them leaves out. */
+  public Selection and(Selection other) {
+    return new Selection(
+        joined(tables, other.tables),
+        joined(without, other.without),
+        joined(with, other.with),
+        joined(rows, other.rows),
+        joined(withoutRows, other.withoutRows),
+        things.and(other.things),
+        newTables.or(() -> other.newTables));
+  }
+
+  static <T> List<T> joined(List<T> some, List<T> more) {
+    List<T> all = new ArrayList<>(some);
+    more.stream().filter(each -> !some.contains(each)).forEach(all::add);
+    return all;
   }
 
   /**
    * Some rows of a table: {@code posts:12}, {@code posts:12-20}, {@code options:blogname} or {@code
-   * posts.post_status=draft}.
+   * posts.post_status=draft}; values may hold {@code *} and {@code ?}.
    *
    * @param column empty for the table's key
    * @param first the value, or the first of a range of whole numbers
@@ -122,13 +126,25 @@ public record Selection(
       return shape.position(column).map(i -> accepts(values.get(i))).orElse(false);
     }
 
+    /** Whether a row is meant that is known by its columns. */
+    boolean accepts(String ofTable, Map<String, Value> key, Map<String, Value> values) {
+      if (!table.equals(ofTable)) {
+        return false;
+      }
+      if (column.isEmpty()) {
+        return key.values().stream().anyMatch(this::accepts);
+      }
+      Value value = values.getOrDefault(column, key.get(column));
+      return value != null && accepts(value);
+    }
+
     private boolean accepts(Value value) {
       if (last.isPresent()) {
         return value instanceof Value.Whole whole
             && whole.number().compareTo(new BigInteger(first)) >= 0
             && whole.number().compareTo(new BigInteger(last.get())) <= 0;
       }
-      return value.display().equals(first);
+      return Glob.matches(first, value.display());
     }
   }
 
@@ -142,7 +158,12 @@ public record Selection(
 
   /** Whether a table is chosen for itself, whatever its rows. */
   boolean choosesWhole(TableModel model) {
-    return isIncluded(model) && items.isEmpty() && (rows.isEmpty() || !tables.isEmpty());
+    return isIncluded(model) && !things.picks() && (rows.isEmpty() || !tables.isEmpty());
+  }
+
+  /** Whether a table is chosen by being new on the target, or not. */
+  boolean choosesTable(boolean isNew) {
+    return newTables.map(wanted -> wanted == isNew).orElse(true);
   }
 
   /** Whether a row that is not content is brought all the same. */
@@ -167,7 +188,10 @@ public record Selection(
   }
 
   private boolean isIncluded(TableModel model) {
-    String name = model.table().name();
+    return isIncluded(model.table().name());
+  }
+
+  private boolean isIncluded(String name) {
     boolean included = tables.isEmpty() || tables.stream().anyMatch(p -> Glob.matches(p, name));
     return included && without.stream().noneMatch(p -> Glob.matches(p, name));
   }
@@ -189,7 +213,12 @@ public record Selection(
    * @param values its values on the source, or on the target if the source has removed it
    */
   public boolean chooses(TableModel model, List<Value> values) {
-    if (!isIncluded(model)) {
+    if (!isIncluded(model)
+        || withoutRows.stream()
+            .anyMatch(
+                filter ->
+                    filter.table().equals(model.table().name())
+                        && filter.accepts(model.table(), values))) {
       return false;
     }
     List<RowFilter> own =
@@ -207,6 +236,38 @@ public record Selection(
     List<String> written = new ArrayList<>(tables);
     written.addAll(without);
     rows.forEach(filter -> written.add(filter.table()));
+    withoutRows.forEach(filter -> written.add(filter.table()));
     return written;
+  }
+
+  /**
+   * Whether a change of a change set is chosen.
+   *
+   * @param ofNewTable whether its table is made by the same change set
+   */
+  public boolean chooses(RowChange change, boolean ofNewTable) {
+    if (!isIncluded(change.table()) || !choosesTable(ofNewTable)) {
+      return false;
+    }
+    Map<String, Value> values = new LinkedHashMap<>(change.before());
+    values.putAll(change.after());
+    if (withoutRows.stream().anyMatch(f -> f.accepts(change.table(), change.key(), values))) {
+      return false;
+    }
+    List<RowFilter> own =
+        rows.stream().filter(filter -> filter.table().equals(change.table())).toList();
+    boolean byRow =
+        own.isEmpty()
+            ? rows.isEmpty() || !tables.isEmpty()
+            : own.stream().anyMatch(f -> f.accepts(change.table(), change.key(), values));
+    return byRow && things.accepts(change.item(), change.trace());
+  }
+
+  /** Whether a new table or column of a change set is chosen. */
+  public boolean chooses(SchemaChange change) {
+    return isIncluded(change.table())
+        && choosesTable(change.column().isEmpty())
+        && rows.isEmpty()
+        && things.accepts(Optional.of(change.item()), Trace.NONE);
   }
 }

@@ -14,13 +14,21 @@ import weftex.core.row.Value;
  * @param kindIn the row of another table that says what it is
  * @param kinds words for that column's values
  * @param name positions of the columns that name it
+ * @param path positions of the columns that are its part of the public path
+ * @param under position of the column that refers to the row under whose path it stands
+ * @param author position of the column that says who made it
+ * @param changed position of the column that says when it was last changed
  */
 public record ItemNaming(
     String kind,
     int kindFrom,
     Optional<KindIn> kindIn,
     Map<String, String> kinds,
-    List<Integer> name) {
+    List<Integer> name,
+    List<Integer> path,
+    Optional<Integer> under,
+    Optional<Integer> author,
+    Optional<Integer> changed) {
 
   /**
    * Where another table says what a row is.
@@ -31,27 +39,34 @@ public record ItemNaming(
   public record KindIn(String table, int by, int column) {}
 
   static Optional<ItemNaming> of(ItemRule rule, Table table, Map<String, Table> shapes) {
-    List<Integer> name = table.positionsOrNone(rule.name());
-    if (!rule.in().isEmpty()) {
-      Optional<Table> in = Optional.ofNullable(shapes.get(rule.in()));
-      Optional<Integer> by = in.flatMap(t -> t.position(rule.by()));
-      Optional<Integer> column = in.flatMap(t -> t.position(rule.kindFrom()));
-      return by.isEmpty() || column.isEmpty()
-          ? Optional.empty()
-          : Optional.of(
-              new ItemNaming(
-                  "",
-                  -1,
-                  Optional.of(new KindIn(rule.in(), by.get(), column.get())),
-                  rule.kinds(),
-                  name));
+    Optional<String> kind =
+        rule.kind().isEmpty() && rule.in().isEmpty() && table.position(rule.kindFrom()).isEmpty()
+            ? Optional.empty()
+            : Optional.of(rule.kind());
+    Optional<KindIn> in = rule.in().isEmpty() ? Optional.empty() : kindIn(rule, shapes);
+    if (kind.isEmpty() || in.isEmpty() != rule.in().isEmpty()) {
+      return Optional.empty();
     }
-    Optional<Integer> from = table.position(rule.kindFrom());
-    boolean known = !rule.kind().isEmpty() || from.isPresent();
-    return known
-        ? Optional.of(
-            new ItemNaming(rule.kind(), from.orElse(-1), Optional.empty(), rule.kinds(), name))
-        : Optional.empty();
+    return Optional.of(
+        new ItemNaming(
+            kind.get(),
+            rule.in().isEmpty() ? table.position(rule.kindFrom()).orElse(-1) : -1,
+            in,
+            rule.kinds(),
+            table.positionsOrNone(rule.name()),
+            table.positionsOrNone(rule.path()),
+            table.position(rule.under()),
+            table.position(rule.author()),
+            table.position(rule.changed())));
+  }
+
+  private static Optional<KindIn> kindIn(ItemRule rule, Map<String, Table> shapes) {
+    Optional<Table> in = Optional.ofNullable(shapes.get(rule.in()));
+    Optional<Integer> by = in.flatMap(table -> table.position(rule.by()));
+    Optional<Integer> column = in.flatMap(table -> table.position(rule.kindFrom()));
+    return by.isEmpty() || column.isEmpty()
+        ? Optional.empty()
+        : Optional.of(new KindIn(rule.in(), by.get(), column.get()));
   }
 
   /** What a row with these values is. */
@@ -72,5 +87,28 @@ public record ItemNaming(
     return String.join(
             " ", name.stream().map(row::get).filter(v -> !v.isNull()).map(Value::display).toList())
         .strip();
+  }
+
+  /** A row's own part of its public path; empty if it has none. */
+  public String pathOf(List<Value> row) {
+    return String.join(
+        "/",
+        path.stream()
+            .map(row::get)
+            .filter(value -> !value.isNull())
+            .map(Value::display)
+            .filter(text -> !text.isEmpty())
+            .toList());
+  }
+
+  /** Whether it says more of a thing than what it is called. */
+  public boolean traces() {
+    return !path.isEmpty() || author.isPresent() || changed.isPresent();
+  }
+
+  /** The same, with a column that says when a thing was changed if the rule names none. */
+  ItemNaming changedAt(Optional<Integer> column) {
+    return new ItemNaming(
+        kind, kindFrom, kindIn, kinds, name, path, under, author, changed.or(() -> column));
   }
 }

@@ -12,6 +12,11 @@ import java.util.Map;
  * @param by the column there that refers to these rows
  * @param kinds words for the values of that column; a value without a word is its own word
  * @param name columns that name it, joined by spaces
+ * @param path columns that are its part of the public path, joined by slashes
+ * @param under the column that refers to the row of this table under whose path it stands
+ * @param author the column that says who made it: a name, or a reference to somebody with a name
+ * @param changed the column that says when it was last changed; unless said, one whose rule is
+ *     {@code newer}
  */
 public record ItemRule(
     String kind,
@@ -19,7 +24,11 @@ public record ItemRule(
     String in,
     String by,
     Map<String, String> kinds,
-    List<String> name) {
+    List<String> name,
+    List<String> path,
+    String under,
+    String author,
+    String changed) {
   public ItemRule {
     kind = kind == null ? "" : kind;
     kindFrom = kindFrom == null ? "" : kindFrom;
@@ -27,6 +36,10 @@ public record ItemRule(
     by = by == null ? "" : by;
     kinds = kinds == null ? Map.of() : Map.copyOf(kinds);
     name = name == null ? List.of() : List.copyOf(name);
+    path = path == null ? List.of() : List.copyOf(path);
+    under = under == null ? "" : under;
+    author = author == null ? "" : author;
+    changed = changed == null ? "" : changed;
     if (kind.isEmpty() == kindFrom.isEmpty()) {
       throw new IllegalArgumentException("an item has either 'kind' or 'kind-from'");
     }

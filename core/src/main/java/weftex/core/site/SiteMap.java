@@ -72,7 +72,7 @@ public final class SiteMap {
               stays(table, rule),
               inside(table, rule, model.markup(), shapes),
               Set.copyOf(present(table, rule.permanent())),
-              Optional.ofNullable(rule.item()).flatMap(said -> ItemNaming.of(said, table, shapes)),
+              item(table, rule, shapes),
               partOf(table, rule, references),
               through(table, model, rule.partThrough(), shapes),
               rule.word().isEmpty() ? "row of " + table.name() : rule.word(),
@@ -275,6 +275,17 @@ public final class SiteMap {
 
   private static List<Integer> present(Table table, List<String> names) {
     return names.stream().map(table::position).flatMap(Optional::stream).toList();
+  }
+
+  private static Optional<ItemNaming> item(Table table, TableRule rule, Map<String, Table> shapes) {
+    Optional<Integer> newer =
+        columns(table, rule).entrySet().stream()
+            .filter(column -> column.getValue() == ColumnRule.NEWER)
+            .map(Map.Entry::getKey)
+            .min(Integer::compare);
+    return Optional.ofNullable(rule.item())
+        .flatMap(said -> ItemNaming.of(said, table, shapes))
+        .map(naming -> naming.changedAt(newer));
   }
 
   private static Optional<TableModel.IdentityIn> identityIn(

@@ -3,6 +3,7 @@ package weftex.core.plan;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.Review;
@@ -74,16 +75,25 @@ class OwnershipTest {
   }
 
   private static Selection with(String... what) {
-    return new Selection(List.of(), List.of(), List.of(what), List.of(), List.of());
-  }
-
-  private static Selection items(String... what) {
     return new Selection(
         List.of(),
         List.of(),
+        List.of(what),
         List.of(),
         List.of(),
-        List.of(what).stream().map(Selection.ItemFilter::parse).toList());
+        ThingFilter.ALL,
+        Optional.empty());
+  }
+
+  private static Selection items(String... what) {
+    return things(List.of(what).stream().map(ItemFilter::parse).toList());
+  }
+
+  private static Selection things(List<ItemFilter> items) {
+    ThingFilter things =
+        new ThingFilter(items, List.of(), List.of(), List.of(), List.of(), List.of(), "", "");
+    return new Selection(
+        List.of(), List.of(), List.of(), List.of(), List.of(), things, Optional.empty());
   }
 
   private static List<String> lines(Sketch site, Selection selection) throws Exception {
@@ -265,13 +275,7 @@ class OwnershipTest {
   void whatComesAlongSaysForWhom() throws Exception {
     Sketch site = sketch();
     site.source.row("articles", "2, Fares, shown, 0, d1, 0").row("details", "1, 2, mood, fine");
-    Selection details =
-        new Selection(
-            List.of("details"),
-            List.of(),
-            List.of(),
-            List.of(),
-            List.of(new Selection.ItemFilter("*", "*")));
+    Selection details = things(List.of(new ItemFilter("*", "*"))).of("details");
     List<RowChange> changes = site.plan(details);
     assertThat(changes).hasSize(2);
     assertThat(changes.get(0).alongWith()).contains(2);

@@ -212,11 +212,7 @@ class PlannerTest {
     Sketch site = pages();
     site.source.row("pages", "3, winter, Winter, NULL").row("notes", "1, snow, 3");
     List<String> lines =
-        site
-            .plan(new Selection(List.of("notes"), List.of(), List.of(), List.of(), List.of()))
-            .stream()
-            .map(Sketch::line)
-            .toList();
+        site.plan(Selection.CONTENT.of("notes")).stream().map(Sketch::line).toList();
     assertThat(lines)
         .containsExactly(
             "offer add pages 3: id=new pages#3 slug=winter title=Winter parent=NULL",

@@ -73,7 +73,7 @@ final class Sketch {
     this(SiteModel.PLAIN, tables);
   }
 
-  private static Table table(
+  static Table table(
       String name,
       List<String> columns,
       int number,
