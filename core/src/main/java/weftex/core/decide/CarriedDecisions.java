@@ -1,0 +1,217 @@
+package weftex.core.decide;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.SortedMap;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Decision;
+import weftex.core.changeset.Item;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
+import weftex.core.row.Value;
+
+/**
+ * Takes the decisions of an earlier draft along to a new one. A decision fits if its change is
+ * there again and, for a side or a value, if both copies still say in the columns in question what
+ * they said when it was made. Show it the old changes, then the new ones, then ask.
+ */
+public final class CarriedDecisions {
+  private final SortedMap<Integer, Decision> held;
+  private final Set<Integer> decided = new HashSet<>();
+  private final Map<List<String>, Old> old = new HashMap<>();
+  private final Map<Integer, List<String>> places = new HashMap<>();
+  private final Map<List<String>, New> found = new HashMap<>();
+
+  /** What a change said when it was decided. */
+  private record Old(int id, Item thing, Map<String, Value.Digest> sides, Value.Digest conflicts) {}
+
+  private record New(int id, Map<String, Value.Digest> sides, Value.Digest conflicts) {}
+
+  /**
+   * A decision that does not fit any more.
+   *
+   * @param change the number that its change had
+   * @param thing what that was about
+   * @param because a sentence's end: why it fell away
+   */
+  public record Fallen(int change, Item thing, Decision decision, String because) {}
+
+  /**
+   * What became of the decisions.
+   *
+   * @param carried in the old order, with the new numbers
+   * @param fallen one for each change and decision that does not fit
+   */
+  public record Outcome(List<Decision> carried, List<Fallen> fallen) {}
+
+  /**
+   * @param held the decisions of the earlier draft that hold, by number; those of rules are left to
+   *     the rules
+   */
+  public CarriedDecisions(SortedMap<Integer, Decision> held) {
+    this.held = held;
+    held.values().stream()
+        .filter(decision -> !StandingRule.made(decision.by()))
+        .forEach(decision -> decided.addAll(decision.changes()));
+  }
+
+  /** Sees a new table or column of the earlier draft. */
+  public void old(SchemaChange change) {
+    if (decided.contains(change.id())) {
+      enter(place(change), new Old(change.id(), change.item(), Map.of(), nothing()));
+    }
+  }
+
+  /** Sees a change of the earlier draft. */
+  public void old(RowChange change) throws IOException {
+    if (decided.contains(change.id())) {
+      enter(place(change), new Old(change.id(), change.thing(), sides(change), conflicts(change)));
+    }
+  }
+
+  private void enter(List<String> place, Old change) {
+    old.put(place, change);
+    places.put(change.id(), place);
+  }
+
+  /** Sees a new table or column of the new draft. */
+  public void fresh(SchemaChange change) {
+    if (old.containsKey(place(change))) {
+      found.put(place(change), new New(change.id(), Map.of(), nothing()));
+    }
+  }
+
+  /** Sees a change of the new draft. */
+  public void fresh(RowChange change) throws IOException {
+    if (old.containsKey(place(change))) {
+      found.put(place(change), new New(change.id(), sides(change), conflicts(change)));
+    }
+  }
+
+  private static List<String> place(SchemaChange change) {
+    return List.of("schema", change.table(), change.column().orElse(""));
+  }
+
+  private static List<String> place(RowChange change) {
+    return List.of(change.action().label(), change.table(), change.keyText());
+  }
+
+  /**
+   * What fits.
+   *
+   * @param review with the changes of the new draft
+   */
+  public Outcome outcome(Review review) {
+    List<Decision> carried = new ArrayList<>();
+    List<Fallen> fallen = new ArrayList<>();
+    for (Decision decision : held.values()) {
+      if (StandingRule.made(decision.by())) {
+        continue;
+      }
+      List<Integer> fitting = new ArrayList<>();
+      for (int id : decision.changes()) {
+        Old before = old.get(places.get(id));
+        Optional<String> reason = reason(decision, before, review);
+        if (reason.isEmpty()) {
+          fitting.add(found.get(places.get(id)).id());
+        } else {
+          fallen.add(new Fallen(id, before.thing(), decision, reason.get()));
+        }
+      }
+      if (!fitting.isEmpty()) {
+        carried.add(decision.about(fitting));
+      }
+    }
+    return new Outcome(carried, fallen);
+  }
+
+  private Optional<String> reason(Decision decision, Old before, Review review) {
+    New now = found.get(places.get(before.id()));
+    if (now == null) {
+      return Optional.of("the copies do not differ there any more, or in another way");
+    }
+    if (review.refusal(now.id(), decision.column(), decision.answer()).isPresent()) {
+      return Optional.of("there is nothing to decide there any more");
+    }
+    boolean ofValues =
+        decision.answer() == Answer.SOURCE
+            || decision.answer() == Answer.TARGET
+            || decision.answer() == Answer.VALUE;
+    boolean same =
+        !ofValues
+            || decision
+                .column()
+                .map(name -> Objects.equals(before.sides().get(name), now.sides().get(name)))
+                .orElse(before.conflicts().equals(now.conflicts()));
+    return same
+        ? Optional.empty()
+        : Optional.of("a copy says something else there since it was decided");
+  }
+
+  /** What both copies say of each column that is written or in conflict. */
+  private static Map<String, Value.Digest> sides(RowChange change) throws IOException {
+    Map<String, Value> before = new LinkedHashMap<>(change.before());
+    Map<String, Value> after = new LinkedHashMap<>(change.after());
+    for (Conflict conflict : change.conflicts()) {
+      before.putAll(conflict.target());
+      after.putAll(conflict.source());
+    }
+    Map<String, Value.Digest> sides = new HashMap<>();
+    for (String column : after.keySet()) {
+      sides.put(
+          column,
+          digest(
+              change,
+              Map.of("column", before.getOrDefault(column, Value.NULL)),
+              Map.of("column", after.get(column)),
+              List.of()));
+    }
+    return sides;
+  }
+
+  private static Value.Digest conflicts(RowChange change) throws IOException {
+    return digest(change, Map.of(), Map.of(), change.conflicts());
+  }
+
+  private static Value.Digest digest(
+      RowChange change,
+      Map<String, Value> before,
+      Map<String, Value> after,
+      List<Conflict> conflicts)
+      throws IOException {
+    RowChange bare =
+        new RowChange(
+            1,
+            change.action(),
+            change.table(),
+            change.key(),
+            before,
+            after,
+            conflicts,
+            Optional.empty(),
+            false,
+            false,
+            Optional.empty(),
+            Optional.empty(),
+            List.of(),
+            Map.of(),
+            Optional.empty(),
+            weftex.core.changeset.Trace.NONE);
+    return Value.Digest.of(ChangeSetWriter.line(bare));
+  }
+
+  private static Value.Digest nothing() {
+    return Value.Digest.of(new byte[0]);
+  }
+}

@@ -1,0 +1,398 @@
+package weftex.core.decide;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import weftex.core.changeset.Action;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.Decision;
+import weftex.core.changeset.Item;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
+import weftex.core.row.Value;
+
+/**
+ * Puts two change sets of one site together. Changes of the same row must be alike; nothing of one
+ * may refer to a row that the other removes; decisions about a shared change must agree. Show it
+ * both change sets, ask for the clashes, then hand it every change again, in the same order, to be
+ * renumbered. Keeps a few words for each change, not its values.
+ */
+public final class Joining {
+  private final Half first;
+  private final Half second;
+  private final List<String> clashes = new ArrayList<>();
+  private final Map<Integer, Integer> newFirst = new HashMap<>();
+  private final Map<Integer, Integer> newSecond = new HashMap<>();
+  private final Map<Integer, Integer> shared = new HashMap<>();
+
+  /** Which of the two. */
+  public enum Which {
+    FIRST,
+    SECOND
+  }
+
+  private record Seen(int id, Action action, Item thing, Value.Digest content, boolean offered) {}
+
+  private record Referred(int id, Item thing) {}
+
+  private static final class Half {
+    private final ChangeSetHeader header;
+    private final SortedMap<Integer, Decision> held;
+    private final Map<List<String>, Integer> schema = new LinkedHashMap<>();
+    private final Map<Integer, Value.Digest> statements = new HashMap<>();
+    private final Map<List<String>, Seen> rows = new LinkedHashMap<>();
+    private final List<Integer> order = new ArrayList<>();
+    private final Map<List<String>, Referred> removed = new HashMap<>();
+
+    private Half(ChangeSetHeader header, SortedMap<Integer, Decision> held) {
+      this.header = header;
+      this.held = held;
+    }
+  }
+
+  /**
+   * @param firstHeld decisions of the first that hold, by number
+   */
+  public Joining(
+      ChangeSetHeader firstHeader,
+      SortedMap<Integer, Decision> firstHeld,
+      ChangeSetHeader secondHeader,
+      SortedMap<Integer, Decision> secondHeld) {
+    this.first = new Half(firstHeader, firstHeld);
+    this.second = new Half(secondHeader, secondHeld);
+  }
+
+  private Half half(Which which) {
+    return which == Which.FIRST ? first : second;
+  }
+
+  /** Sees a new table or column. */
+  public void see(Which which, SchemaChange change) throws IOException {
+    half(which).schema.put(List.of(change.table(), change.column().orElse("")), change.id());
+    half(which)
+        .statements
+        .put(change.id(), Value.Digest.of(ChangeSetWriter.line(change.numbered(1))));
+  }
+
+  /** Sees a change of a row. */
+  public void see(Which which, RowChange change) throws IOException {
+    Half half = half(which);
+    half.rows.put(
+        List.of(change.table(), change.keyText(), change.action() == Action.ADD ? "new" : ""),
+        new Seen(
+            change.id(),
+            change.action(),
+            change.thing(),
+            Value.Digest.of(ChangeSetWriter.line(bare(change))),
+            change.offered()));
+    half.order.add(change.id());
+    if (change.action() == Action.REMOVE) {
+      for (RowChange.Hanger hanger : change.hangers().keySet()) {
+        half.removed.put(
+            place(hanger, hanger.targetColumns(), change.before()),
+            new Referred(change.id(), change.thing()));
+      }
+    }
+    // What the other one removes may be referred to here; which columns do is known from there.
+    references
+        .get(which)
+        .add(new Outgoing(change.id(), change.table(), change.thing(), change.after()));
+  }
+
+  private record Outgoing(int id, String table, Item thing, Map<String, Value> after) {
+    private Outgoing {
+      Map<String, Value> small = new LinkedHashMap<>();
+      after.forEach(
+          (column, value) -> {
+            if (!(value instanceof Value.Text text) || text.utf8().length <= 64) {
+              small.put(column, value);
+            }
+          });
+      after = small;
+    }
+  }
+
+  private final Map<Which, List<Outgoing>> references =
+      Map.of(Which.FIRST, new ArrayList<>(), Which.SECOND, new ArrayList<>());
+
+  private static List<String> place(
+      RowChange.Hanger hanger, List<String> columns, Map<String, Value> values) {
+    List<String> place = new ArrayList<>();
+    place.add(hanger.table());
+    place.addAll(hanger.columns());
+    for (String column : columns) {
+      Value value = values.get(column);
+      place.add(value == null ? "" : value.display());
+    }
+    return place;
+  }
+
+  /** A change without the numbers that differ from file to file. */
+  private static RowChange bare(RowChange change) {
+    return new RowChange(
+        1,
+        change.action(),
+        change.table(),
+        change.key(),
+        change.before(),
+        change.after(),
+        change.conflicts(),
+        change.fresh(),
+        change.renumbered(),
+        false,
+        Optional.empty(),
+        Optional.empty(),
+        List.of(),
+        Map.of(),
+        change.item(),
+        change.trace());
+  }
+
+  /** Everything in which the two speak against each other, a sentence each; empty if nothing. */
+  public List<String> clashes() {
+    clashes.clear();
+    headers();
+    if (!clashes.isEmpty()) {
+      return clashes;
+    }
+    number();
+    removals(Which.FIRST, Which.SECOND);
+    removals(Which.SECOND, Which.FIRST);
+    decisions();
+    return List.copyOf(clashes);
+  }
+
+  private void headers() {
+    ChangeSetHeader one = first.header;
+    ChangeSetHeader other = second.header;
+    differs("site", one.site(), other.site());
+    differs("direction", one.from() + " → " + one.into(), other.from() + " → " + other.into());
+    differs("target", one.target(), other.target());
+    differs("base", one.base().orElse("none"), other.base().orElse("none"));
+    for (ChangeSetHeader.TableColumns table : one.tables()) {
+      for (ChangeSetHeader.TableColumns same : other.tables()) {
+        if (table.name().equals(same.name()) && !table.equals(same)) {
+          clashes.add(
+              "The columns of " + table.name() + " were not the same when they were drafted.");
+        }
+      }
+    }
+  }
+
+  private void differs(String what, String one, String other) {
+    if (!one.equals(other)) {
+      clashes.add("The " + what + " differs: " + one + ", and " + other + ".");
+    }
+  }
+
+  private void number() {
+    int next = 1;
+    for (int id : first.schema.values()) {
+      newFirst.put(id, next++);
+    }
+    for (Map.Entry<List<String>, Integer> entry : second.schema.entrySet()) {
+      Integer same = first.schema.get(entry.getKey());
+      if (same == null) {
+        newSecond.put(entry.getValue(), next++);
+      } else {
+        share(entry.getValue(), same);
+        if (!first.statements.get(same).equals(second.statements.get(entry.getValue()))) {
+          clashes.add("Both make " + String.join(".", entry.getKey()) + ", each in its own way.");
+        }
+      }
+    }
+    for (int id : first.order) {
+      newFirst.put(id, next++);
+    }
+    Map<Integer, Seen> seen = new TreeMap<>();
+    Map<Integer, Seen> same = new HashMap<>();
+    second.rows.forEach(
+        (place, row) -> {
+          seen.put(row.id(), row);
+          Optional.ofNullable(first.rows.get(place)).ifPresent(other -> same.put(row.id(), other));
+        });
+    for (Seen row : seen.values()) {
+      Seen other = same.get(row.id());
+      if (other == null) {
+        newSecond.put(row.id(), next++);
+        continue;
+      }
+      share(row.id(), other.id());
+      if (!row.content().equals(other.content())) {
+        clashes.add(
+            "Changes "
+                + other.id()
+                + " and "
+                + row.id()
+                + " are about the same row ("
+                + row.thing().words()
+                + ") and do not say the same.");
+      }
+    }
+  }
+
+  private void share(int ofSecond, int ofFirst) {
+    newSecond.put(ofSecond, newFirst.get(ofFirst));
+    shared.put(ofSecond, ofFirst);
+  }
+
+  private void removals(Which removing, Which referring) {
+    Half half = half(removing);
+    Set<List<String>> shapes = new LinkedHashSet<>();
+    half.removed
+        .keySet()
+        .forEach(place -> shapes.add(place.subList(0, 1 + (place.size() - 1) / 2)));
+    for (Outgoing change : references.get(referring)) {
+      for (List<String> shape : shapes) {
+        List<String> columns = shape.subList(1, shape.size());
+        if (shape.get(0).equals(change.table()) && change.after().keySet().containsAll(columns)) {
+          List<String> place = new ArrayList<>(shape);
+          columns.forEach(column -> place.add(change.after().get(column).display()));
+          Referred gone = half.removed.get(place);
+          if (gone != null) {
+            clashes.add(
+                "Change "
+                    + change.id()
+                    + " ("
+                    + change.thing().words()
+                    + ") refers to "
+                    + gone.thing().words()
+                    + ", which change "
+                    + gone.id()
+                    + " of the other removes.");
+          }
+        }
+      }
+    }
+  }
+
+  private void decisions() {
+    Map<List<Object>, Decision> ofFirst = last(first);
+    last(second)
+        .forEach(
+            (about, decision) -> {
+              Integer same = shared.get((Integer) about.get(0));
+              Decision other = same == null ? null : ofFirst.get(List.of(same, about.get(1)));
+              if (other != null
+                  && (other.answer() != decision.answer()
+                      || !other.value().equals(decision.value()))) {
+                clashes.add(
+                    "Change "
+                        + same
+                        + (about.get(1).equals("") ? "" : " in " + about.get(1))
+                        + " is decided in two ways: by "
+                        + other.by()
+                        + ", and otherwise by "
+                        + decision.by()
+                        + ".");
+              }
+            });
+  }
+
+  private static Map<List<Object>, Decision> last(Half half) {
+    Map<List<Object>, Decision> last = new LinkedHashMap<>();
+    for (Decision decision : half.held.values()) {
+      decision
+          .changes()
+          .forEach(id -> last.put(List.of(id, decision.column().orElse("")), decision));
+    }
+    return last;
+  }
+
+  /** The header of both. */
+  public ChangeSetHeader header(String drafted, String tool) {
+    List<ChangeSetHeader.TableColumns> tables = new ArrayList<>(first.header.tables());
+    second.header.tables().stream().filter(table -> !tables.contains(table)).forEach(tables::add);
+    ChangeSetHeader one = first.header;
+    return new ChangeSetHeader(
+        one.site(),
+        one.from(),
+        one.into(),
+        one.target(),
+        one.base(),
+        drafted,
+        tool,
+        Map.of(JOINED, List.of(one.drafted(), second.header.drafted())),
+        tables);
+  }
+
+  /** Stands in the selection of what was put together, which no selection describes. */
+  public static final String JOINED = "joined";
+
+  /** A new table or column under its new number; empty if the other one has it already. */
+  public Optional<SchemaChange> renumbered(Which which, SchemaChange change) {
+    return isRepeated(which, change.id())
+        ? Optional.empty()
+        : Optional.of(change.numbered(ids(which).get(change.id())));
+  }
+
+  /** A change under its new number; empty if the other one has it already. */
+  public Optional<RowChange> renumbered(Which which, RowChange change) {
+    if (isRepeated(which, change.id())) {
+      return Optional.empty();
+    }
+    Map<Integer, Integer> ids = ids(which);
+    return Optional.of(
+        new RowChange(
+            ids.get(change.id()),
+            change.action(),
+            change.table(),
+            change.key(),
+            change.before(),
+            change.after(),
+            change.conflicts(),
+            change.fresh(),
+            change.renumbered(),
+            change.offered() && isOfferedByBoth(which, change.id()),
+            change.with().map(ids::get),
+            change.alongWith().map(ids::get),
+            change.needs().stream()
+                .map(
+                    need ->
+                        new RowChange.Need(ids.get(need.change()), need.orElse(), need.columns()))
+                .toList(),
+            change.hangers(),
+            change.item(),
+            change.trace()));
+  }
+
+  private boolean isRepeated(Which which, int id) {
+    return which == Which.SECOND && shared.containsKey(id);
+  }
+
+  /** Whether nobody chose a change; what one of them chose is chosen. */
+  private boolean isOfferedByBoth(Which which, int id) {
+    return which != Which.FIRST
+        || shared.entrySet().stream()
+            .filter(pair -> pair.getValue() == id)
+            .allMatch(
+                pair ->
+                    second.rows.values().stream()
+                        .filter(row -> row.id() == pair.getKey())
+                        .allMatch(Seen::offered));
+  }
+
+  private Map<Integer, Integer> ids(Which which) {
+    return which == Which.FIRST ? newFirst : newSecond;
+  }
+
+  /** The decisions of both with the new numbers, the first one's first. */
+  public List<Decision> held() {
+    List<Decision> held = new ArrayList<>();
+    for (Which which : Which.values()) {
+      for (Decision decision : half(which).held.values()) {
+        held.add(decision.about(decision.changes().stream().map(ids(which)::get).toList()));
+      }
+    }
+    return held;
+  }
+}

@@ -1,0 +1,120 @@
+package weftex.core.decide;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Decision;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
+
+/**
+ * Applies standing rules to the changes of a change set. Of several rules for the same thing the
+ * first counts; what somebody has decided already is left alone.
+ */
+public final class RuleBook {
+  private final List<StandingRule> rules;
+  private final String from;
+  private final Review review;
+  private final Set<String> newTables = new HashSet<>();
+  private final Map<Key, List<Integer>> made = new LinkedHashMap<>();
+
+  private record Key(StandingRule rule, Optional<String> column, Answer answer) {}
+
+  /**
+   * @param from the copy that the changes come from
+   * @param review with all that was decided already; it must know a change before it is seen here
+   */
+  public RuleBook(List<StandingRule> rules, String from, Review review) {
+    this.rules = List.copyOf(rules);
+    this.from = from;
+    this.review = review;
+  }
+
+  /** Sees a new table or column, before all rows. */
+  public void see(SchemaChange change) {
+    if (change.column().isEmpty()) {
+      newTables.add(change.table());
+    }
+    for (StandingRule rule : rules) {
+      if (rule.keep().isEmpty() && rule.column().isEmpty() && rule.which().chooses(change)) {
+        leaveOut(rule, change.id());
+        return;
+      }
+    }
+  }
+
+  /** Sees a change of a row. */
+  public void see(RowChange change) {
+    Set<String> settled = new HashSet<>();
+    for (StandingRule rule : rules) {
+      if (!rule.which().chooses(change, newTables.contains(change.table()))) {
+        continue;
+      }
+      if (rule.keep().isEmpty()) {
+        leaveOut(rule, change.id());
+        return;
+      }
+      settle(rule, change, settled);
+    }
+  }
+
+  private void leaveOut(StandingRule rule, int id) {
+    boolean undecided =
+        review.standing(id) == Review.Standing.MADE || review.standing(id) == Review.Standing.OPEN;
+    if (undecided) {
+      enter(rule, Optional.empty(), Answer.SKIP, id);
+    }
+  }
+
+  private void settle(StandingRule rule, RowChange change, Set<String> settled) {
+    Answer answer = rule.keep().orElseThrow().equals(from) ? Answer.SOURCE : Answer.TARGET;
+    if (rule.column().isEmpty()) {
+      boolean open = !change.conflicts().isEmpty() && !settled.contains("");
+      if (open && isOpen(change) && settled.add("")) {
+        enter(rule, rule.column(), answer, change.id());
+      }
+      return;
+    }
+    String column = rule.column().get();
+    boolean contested =
+        change.conflicts().stream().map(Conflict::columns).anyMatch(c -> c.contains(column));
+    boolean free = !settled.contains("") && review.said(change.id(), column).isEmpty();
+    if (contested && free && isOpen(change) && settled.add(column)) {
+      enter(rule, rule.column(), answer, change.id());
+    }
+  }
+
+  private boolean isOpen(RowChange change) {
+    return review.said(change.id(), "").isEmpty()
+        && change.conflicts().stream()
+            .anyMatch(conflict -> review.open(change.id()).contains(conflict.kind()));
+  }
+
+  private void enter(StandingRule rule, Optional<String> column, Answer answer, int id) {
+    if (review.refusal(id, column, answer).isEmpty()) {
+      made.computeIfAbsent(new Key(rule, column, answer), unused -> new ArrayList<>()).add(id);
+    }
+  }
+
+  /**
+   * What the rules decided, in their order.
+   *
+   * @param at the time, as an ISO 8601 instant
+   */
+  public List<Decision> decisions(String at) {
+    List<Decision> decisions = new ArrayList<>();
+    made.forEach(
+        (key, ids) ->
+            decisions.add(
+                Decision.of(
+                    ids, key.column(), key.answer(), key.rule().by(), at, key.rule().why())));
+    return decisions;
+  }
+}

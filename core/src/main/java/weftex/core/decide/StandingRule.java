@@ -1,0 +1,30 @@
+package weftex.core.decide;
+
+import java.util.Optional;
+import weftex.core.plan.Selection;
+
+/**
+ * What is decided once for all.
+ *
+ * @param number its place in the list, from 1
+ * @param which the changes that it is about
+ * @param column the only column that it is about; empty for all
+ * @param keep the copy whose side stands in a conflict; empty if the changes are left out
+ * @param why the reason, as the reviewer will read it
+ */
+public record StandingRule(
+    int number, Selection which, Optional<String> column, Optional<String> keep, String why) {
+
+  /** Who decided, as a decision says it. */
+  String by() {
+    return BY + number;
+  }
+
+  /** What the name of a rule begins with, where a decision says who made it. */
+  static final String BY = "weftex.yaml, rule ";
+
+  /** Whether a decision was made by a rule. */
+  public static boolean made(String by) {
+    return by.startsWith(BY);
+  }
+}

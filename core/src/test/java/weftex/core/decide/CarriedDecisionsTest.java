@@ -1,0 +1,210 @@
+package weftex.core.decide;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import org.junit.jupiter.api.Test;
+import weftex.core.changeset.Action;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Decision;
+import weftex.core.changeset.Item;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Trace;
+import weftex.core.merge.ConflictKind;
+import weftex.core.row.Value;
+
+/** Decisions that go from one change set to another: to a later draft, or to a joined one. */
+class CarriedDecisionsTest {
+  private static RowChange update(int id, long key, String live, String staging, String target) {
+    Conflict conflict =
+        new Conflict(
+            ConflictKind.BOTH_EDITED,
+            false,
+            List.of("title"),
+            Map.of(),
+            Map.of("title", Value.text(staging)),
+            Map.of("title", Value.text(target)),
+            Map.of(),
+            "a reason");
+    return change(
+        id,
+        Action.UPDATE,
+        "pages",
+        key,
+        Map.of("note", Value.text(live)),
+        Map.of("note", Value.text("new note")),
+        List.of(conflict),
+        Map.of());
+  }
+
+  private static RowChange change(
+      int id,
+      Action action,
+      String table,
+      long key,
+      Map<String, Value> before,
+      Map<String, Value> after,
+      List<Conflict> conflicts,
+      Map<RowChange.Hanger, Long> hangers) {
+    return new RowChange(
+        id,
+        action,
+        table,
+        Map.of("id", Value.whole(key)),
+        before,
+        after,
+        conflicts,
+        Optional.empty(),
+        false,
+        false,
+        Optional.empty(),
+        Optional.empty(),
+        List.of(),
+        hangers,
+        Optional.of(new Item("page", "P" + key, "")),
+        Trace.NONE);
+  }
+
+  private static SortedMap<Integer, Decision> held(Decision... decisions) {
+    SortedMap<Integer, Decision> held = new TreeMap<>();
+    for (Decision decision : decisions) {
+      held.put(held.size() + 1, decision);
+    }
+    return held;
+  }
+
+  private static Decision said(Answer answer, String by, Integer... ids) {
+    return Decision.of(List.of(ids), Optional.empty(), answer, by, "then", "why");
+  }
+
+  @Test
+  void aDecisionGoesAlongIfBothCopiesSayTheSame() throws IOException {
+    CarriedDecisions carried =
+        new CarriedDecisions(
+            held(
+                said(Answer.TARGET, "Mira", 1, 2, 3),
+                said(Answer.SKIP, "Ola", 2),
+                said(Answer.SOURCE, "weftex.yaml, rule 1", 1)));
+    carried.old(update(1, 11, "n", "s", "t"));
+    carried.old(update(2, 12, "n", "s", "t"));
+    carried.old(update(3, 13, "n", "s", "t"));
+    Review review = new Review();
+    for (RowChange change :
+        List.of(update(1, 12, "n", "s", "edited since"), update(2, 11, "other", "s", "t"))) {
+      carried.fresh(change);
+      review.add(change);
+    }
+    CarriedDecisions.Outcome outcome = carried.outcome(review);
+    assertThat(outcome.carried())
+        .containsExactly(said(Answer.TARGET, "Mira", 2), said(Answer.SKIP, "Ola", 1));
+    assertThat(outcome.fallen()).extracting(CarriedDecisions.Fallen::change).containsExactly(2, 3);
+    assertThat(outcome.fallen().get(0).because()).contains("something else");
+    assertThat(outcome.fallen().get(1).because()).contains("do not differ");
+  }
+
+  @Test
+  void aValueGoesAlongWithItsColumnAlone() throws IOException {
+    Decision note =
+        new Decision(
+            List.of(1),
+            Optional.of("note"),
+            Optional.empty(),
+            Answer.VALUE,
+            Optional.of(Value.text("mine")),
+            "Mira",
+            "then",
+            "");
+    CarriedDecisions carried = new CarriedDecisions(held(note));
+    carried.old(update(1, 11, "n", "s", "t"));
+    RowChange now = update(4, 11, "n", "s", "edited since");
+    carried.fresh(now);
+    Review review = new Review();
+    review.add(update(1, 1, "", "", ""));
+    review.add(now);
+    assertThat(carried.outcome(review).carried()).containsExactly(note.about(List.of(4)));
+  }
+
+  private static ChangeSetHeader header(String target) {
+    return new ChangeSetHeader(
+        "skerrow",
+        "staging",
+        "live",
+        target,
+        Optional.of("base"),
+        "then",
+        "test",
+        Map.of(),
+        List.of());
+  }
+
+  private static Joining joining(
+      SortedMap<Integer, Decision> first, SortedMap<Integer, Decision> second) {
+    return new Joining(header("here"), first, header("here"), second);
+  }
+
+  @Test
+  void whatBothSayIsTakenOnceAndNumbersFollow() throws IOException {
+    Joining joining =
+        joining(held(said(Answer.TARGET, "Mira", 1)), held(said(Answer.SKIP, "Ola", 2)));
+    RowChange same = update(1, 11, "n", "s", "t");
+    RowChange own = update(2, 12, "n", "s", "t");
+    joining.see(Joining.Which.FIRST, same);
+    joining.see(Joining.Which.SECOND, same);
+    joining.see(Joining.Which.SECOND, own);
+    assertThat(joining.clashes()).isEmpty();
+    assertThat(joining.renumbered(Joining.Which.FIRST, same).orElseThrow().id()).isEqualTo(1);
+    assertThat(joining.renumbered(Joining.Which.SECOND, same)).isEmpty();
+    assertThat(joining.renumbered(Joining.Which.SECOND, own).orElseThrow().id()).isEqualTo(2);
+    assertThat(joining.held())
+        .containsExactly(said(Answer.TARGET, "Mira", 1), said(Answer.SKIP, "Ola", 2));
+  }
+
+  @Test
+  void whatSpeaksAgainstEachOtherIsListed() throws IOException {
+    Joining joining =
+        joining(held(said(Answer.TARGET, "Mira", 2)), held(said(Answer.SOURCE, "Ola", 2)));
+    RowChange.Hanger hanger = new RowChange.Hanger("notes", List.of("page"), List.of("id"));
+    joining.see(Joining.Which.FIRST, update(1, 11, "n", "s", "t"));
+    joining.see(Joining.Which.FIRST, update(2, 12, "n", "s", "t"));
+    joining.see(
+        Joining.Which.FIRST,
+        change(
+            3,
+            Action.REMOVE,
+            "pages",
+            9,
+            Map.of("id", Value.whole(9)),
+            Map.of(),
+            List.of(),
+            Map.of(hanger, 0L)));
+    joining.see(Joining.Which.SECOND, update(1, 11, "n", "s", "moved"));
+    joining.see(Joining.Which.SECOND, update(2, 12, "n", "s", "t"));
+    joining.see(
+        Joining.Which.SECOND,
+        change(
+            3,
+            Action.ADD,
+            "notes",
+            1,
+            Map.of(),
+            Map.of("page", Value.whole(9)),
+            List.of(),
+            Map.of()));
+    assertThat(joining.clashes())
+        .hasSize(3)
+        .anyMatch(clash -> clash.contains("about the same row (page 'P11')"))
+        .anyMatch(
+            clash -> clash.contains("refers to page 'P9', which change 3 of the other removes"))
+        .anyMatch(clash -> clash.contains("Change 2 is decided in two ways"));
+    assertThat(new Joining(header("here"), held(), header("there"), held()).clashes())
+        .containsExactly("The target differs: here, and there.");
+  }
+}

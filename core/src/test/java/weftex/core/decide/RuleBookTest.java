@@ -1,0 +1,142 @@
+package weftex.core.decide;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import weftex.core.changeset.Action;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Decision;
+import weftex.core.changeset.Item;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Trace;
+import weftex.core.merge.ConflictKind;
+import weftex.core.plan.ItemFilter;
+import weftex.core.plan.Selection;
+import weftex.core.plan.ThingFilter;
+import weftex.core.row.Value;
+
+class RuleBookTest {
+  private final Review review = new Review();
+
+  private static RowChange change(
+      int id, String kind, String name, boolean binding, String... both) {
+    List<Conflict> conflicts =
+        both.length == 0
+            ? List.of()
+            : List.of(
+                new Conflict(
+                    ConflictKind.BOTH_EDITED,
+                    binding,
+                    List.of(both),
+                    Map.of(),
+                    Map.of(both[0], Value.text("source")),
+                    Map.of(both[0], Value.text("target")),
+                    Map.of(),
+                    "a reason"));
+    return new RowChange(
+        id,
+        Action.UPDATE,
+        kind + "s",
+        Map.of("id", Value.whole(id)),
+        Map.of(),
+        Map.of("other", Value.whole(1)),
+        conflicts,
+        Optional.empty(),
+        false,
+        false,
+        Optional.empty(),
+        Optional.empty(),
+        List.of(),
+        Map.of(),
+        Optional.of(new Item(kind, name, "")),
+        Trace.NONE);
+  }
+
+  private static StandingRule rule(int number, String item, String column, String keep) {
+    ThingFilter things =
+        new ThingFilter(
+            List.of(ItemFilter.parse(item)),
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(),
+            "",
+            "");
+    return new StandingRule(
+        number,
+        Selection.CONTENT.and(
+            new Selection(
+                List.of(), List.of(), List.of(), List.of(), List.of(), things, Optional.empty())),
+        Optional.ofNullable(column),
+        Optional.ofNullable(keep),
+        "because of " + number);
+  }
+
+  private List<String> decide(List<StandingRule> rules, RowChange... changes) {
+    RuleBook book = new RuleBook(rules, "staging", review);
+    for (RowChange change : changes) {
+      if (!review.ids().contains(change.id())) {
+        review.add(change);
+      }
+      book.see(change);
+    }
+    return book.decisions("now").stream()
+        .map(
+            d ->
+                d.answer().label()
+                    + d.column().map(c -> " " + c).orElse("")
+                    + " "
+                    + d.changes()
+                    + " by "
+                    + d.by())
+        .toList();
+  }
+
+  @Test
+  void theFirstRuleThatFitsDecidesAndSaysWhy() {
+    assertThat(
+            decide(
+                List.of(
+                    rule(1, "setting:tag*", null, "live"),
+                    rule(2, "page", "body", "staging"),
+                    rule(3, "setting", null, "staging")),
+                change(1, "setting", "tagline", false, "value"),
+                change(2, "setting", "season", false, "value"),
+                change(3, "page", "Fares", false, "body", "title"),
+                change(4, "page", "Dogs", false)))
+        .containsExactly(
+            "target [1] by weftex.yaml, rule 1",
+            "source [2] by weftex.yaml, rule 3",
+            "source body [3] by weftex.yaml, rule 2");
+  }
+
+  @Test
+  void whatIsLeftOutIsLeftOutWithOrWithoutConflict() {
+    assertThat(
+            decide(
+                List.of(rule(1, "detail:views_*", null, null), rule(2, "detail", null, "live")),
+                change(1, "detail", "views_today", false),
+                change(2, "detail", "views_ever", false, "value"),
+                change(3, "detail", "mood", false, "value")))
+        .containsExactly("skip [1, 2] by weftex.yaml, rule 1", "target [3] by weftex.yaml, rule 2");
+  }
+
+  @Test
+  void whatSomebodyDecidedOrTheDatabaseRefusesIsLeftAlone() {
+    RowChange decided = change(1, "page", "Fares", false, "title");
+    review.add(decided);
+    review.add(Decision.of(List.of(1), Optional.empty(), Answer.TARGET, "Mira", "now", ""));
+    assertThat(
+            decide(
+                List.of(rule(1, "page", null, "staging")),
+                decided,
+                change(2, "page", "Dogs", true, "slug")))
+        .isEmpty();
+  }
+}
