@@ -54,30 +54,46 @@ public record ReviewedFile(
     List<SchemaChange> schema = new ArrayList<>();
     List<Fresh> fresh = new ArrayList<>();
     List<RowChange> kept = new ArrayList<>();
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
-      boolean keep = Files.size(file) <= KEPT_UP_TO;
-      ChangeSetReader.Contents contents =
-          ChangeSetReader.read(
-              in,
-              new ChangeSetReader.Visitor() {
-                @Override
-                public void schema(SchemaChange change) {
-                  review.add(change);
-                  schema.add(change);
-                }
+    return refusing(
+        file,
+        () -> {
+          try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+            boolean keep = Files.size(file) <= KEPT_UP_TO;
+            ChangeSetReader.Contents contents =
+                ChangeSetReader.read(
+                    in,
+                    new ChangeSetReader.Visitor() {
+                      @Override
+                      public void schema(SchemaChange change) {
+                        review.add(change);
+                        schema.add(change);
+                      }
 
-                @Override
-                public void change(RowChange change) {
-                  review.add(change);
-                  change.fresh().ifPresent(row -> fresh.add(new Fresh(change.id(), row)));
-                  if (keep) {
-                    kept.add(change);
-                  }
-                }
-              });
-      contents.decisions().forEach(review::add);
-      return new ReviewedFile(
-          file, contents, review, schema, fresh, keep ? Optional.of(kept) : Optional.empty());
+                      @Override
+                      public void change(RowChange change) {
+                        review.add(change);
+                        change.fresh().ifPresent(row -> fresh.add(new Fresh(change.id(), row)));
+                        if (keep) {
+                          kept.add(change);
+                        }
+                      }
+                    });
+            contents.held().values().forEach(review::add);
+            return new ReviewedFile(
+                file, contents, review, schema, fresh, keep ? Optional.of(kept) : Optional.empty());
+          }
+        });
+  }
+
+  /** Something that reads a change set. */
+  interface Reading<T> {
+    T read() throws IOException, ChangeSetProblem;
+  }
+
+  /** Reads, and words whatever is wrong with the file. */
+  static <T> T refusing(Path file, Reading<T> reading) throws Refusal {
+    try {
+      return reading.read();
     } catch (NoSuchFileException e) {
       throw refusal(
           "There is no change set " + file + ".",

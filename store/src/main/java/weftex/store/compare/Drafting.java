@@ -5,12 +5,20 @@ import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.Decision;
+import weftex.core.changeset.Review;
 import weftex.core.changeset.SchemaChange;
+import weftex.core.decide.CarriedDecisions;
+import weftex.core.decide.RuleBook;
+import weftex.core.decide.StandingRule;
 import weftex.core.plan.Plan;
 import weftex.store.copy.SharedTable;
 import weftex.store.state.Files0600;
@@ -20,27 +28,68 @@ public final class Drafting {
   private Drafting() {}
 
   /**
-   * Writes.
+   * What a draft is called and what is decided in it from the start.
    *
    * @param site the site's name
    * @param at the time of drafting, as an ISO 8601 instant
    * @param tool the version that drafts
+   * @param selection what was chosen, in the words of the options
+   * @param rules standing rules
+   * @param carried decisions of an earlier draft; empty if there was none
    */
-  public static void write(
-      Path file, ComparisonRun run, Plan plan, String site, String at, String tool)
+  public record Terms(
+      String site,
+      String at,
+      String tool,
+      Map<String, List<String>> selection,
+      List<StandingRule> rules,
+      Optional<CarriedDecisions> carried) {}
+
+  /**
+   * Writes.
+   *
+   * @return what became of the decisions of an earlier draft, and how the changes stand
+   */
+  public static Written write(Path file, ComparisonRun run, Plan plan, Terms terms)
       throws IOException {
+    Written[] written = new Written[1];
+    whole(file, out -> written[0] = write(out, run, plan, terms));
+    return written[0];
+  }
+
+  /** Writes the changes of a change set, in their order. */
+  public interface Changes {
+    void writeTo(ChangeSetWriter writer) throws IOException;
+  }
+
+  /** Writes a change set that comes from nowhere near a database. */
+  public static void write(
+      Path file, ChangeSetHeader header, List<Decision> decisions, Changes changes)
+      throws IOException {
+    whole(
+        file,
+        out -> {
+          ChangeSetWriter writer = new ChangeSetWriter(out, header);
+          changes.writeTo(writer);
+          writer.finish();
+          for (Decision decision : decisions) {
+            out.write(ChangeSetWriter.line(decision));
+          }
+        });
+  }
+
+  private interface Body {
+    void writeTo(OutputStream out) throws IOException;
+  }
+
+  private static void whole(Path file, Body body) throws IOException {
     Path folder = file.toAbsolutePath().getParent();
     if (!Files.isDirectory(folder)) {
       Files0600.createFolder(folder);
     }
     Path partial = file.resolveSibling(file.getFileName() + ".partial");
     try (OutputStream out = Files0600.create(partial)) {
-      ChangeSetWriter writer = new ChangeSetWriter(out, header(run, plan, site, at, tool));
-      for (SchemaChange change : plan.schema()) {
-        writer.write(change);
-      }
-      plan.forEach(writer::write);
-      writer.finish();
+      body.writeTo(out);
     } catch (IOException e) {
       Files.deleteIfExists(partial);
       throw e;
@@ -48,8 +97,52 @@ public final class Drafting {
     Files.move(partial, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
   }
 
-  private static ChangeSetHeader header(
-      ComparisonRun run, Plan plan, String site, String at, String tool) {
+  /**
+   * What was written.
+   *
+   * @param review with the decisions that stand in the draft
+   * @param ruled how many changes a rule decided
+   * @param carried what became of the decisions of an earlier draft
+   */
+  public record Written(Review review, int ruled, CarriedDecisions.Outcome carried) {}
+
+  private static Written write(OutputStream out, ComparisonRun run, Plan plan, Terms terms)
+      throws IOException {
+    ChangeSetWriter writer = new ChangeSetWriter(out, header(run, plan, terms));
+    Review review = new Review();
+    RuleBook rules = new RuleBook(terms.rules(), run.source().name(), review);
+    for (SchemaChange change : plan.schema()) {
+      writer.write(change);
+      review.add(change);
+      rules.see(change);
+      terms.carried().ifPresent(carried -> carried.fresh(change));
+    }
+    plan.forEach(
+        change -> {
+          writer.write(change);
+          review.add(change);
+          rules.see(change);
+          if (terms.carried().isPresent()) {
+            terms.carried().get().fresh(change);
+          }
+        });
+    writer.finish();
+    List<Decision> decided = new ArrayList<>(rules.decisions(terms.at()));
+    int ruled = decided.stream().mapToInt(decision -> decision.changes().size()).sum();
+    CarriedDecisions.Outcome carried =
+        terms
+            .carried()
+            .map(decisions -> decisions.outcome(review))
+            .orElse(new CarriedDecisions.Outcome(List.of(), List.of()));
+    decided.addAll(carried.carried());
+    for (Decision decision : decided) {
+      out.write(ChangeSetWriter.line(decision));
+      review.add(decision);
+    }
+    return new Written(review, ruled, carried);
+  }
+
+  private static ChangeSetHeader header(ComparisonRun run, Plan plan, Terms terms) {
     Set<String> touched = new LinkedHashSet<>(plan.tables());
     List<ChangeSetHeader.TableColumns> tables =
         run.site().tables().stream()
@@ -63,13 +156,14 @@ public final class Drafting {
                 })
             .toList();
     return new ChangeSetHeader(
-        site,
+        terms.site(),
         run.source().name(),
         run.target().name(),
         run.target().spec().place(),
         run.base().map(base -> base.copy() + " of " + base.marked()),
-        at,
-        tool,
+        terms.at(),
+        terms.tool(),
+        terms.selection(),
         tables);
   }
 

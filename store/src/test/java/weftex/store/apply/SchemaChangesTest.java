@@ -80,7 +80,7 @@ class SchemaChangesTest {
   }
 
   private static void decide(Path file, Answer answer, Integer... ids) throws Exception {
-    Decision decision = new Decision(List.of(ids), Optional.empty(), answer, "test", "now", "");
+    Decision decision = Decision.of(List.of(ids), Optional.empty(), answer, "test", "now", "");
     Files.write(file, ChangeSetWriter.line(decision), java.nio.file.StandardOpenOption.APPEND);
   }
 

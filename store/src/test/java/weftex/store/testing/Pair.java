@@ -212,7 +212,7 @@ public final class Pair {
         append(
             file,
             ChangeSetWriter.line(
-                new Decision(List.of(id), Optional.empty(), answer, "test", "now", "")));
+                Decision.of(List.of(id), Optional.empty(), answer, "test", "now", "")));
       }
     }
     approve(file);
@@ -229,7 +229,17 @@ public final class Pair {
     Path file = folder.resolve("draft-" + ++drafts + ".jsonl");
     try (ComparisonRun run = compare()) {
       Plan plan = run.planner().choose(Selection.CONTENT);
-      Drafting.write(file, run, plan, "test", "2026-11-25T11:00:00Z", "test");
+      Drafting.write(
+          file,
+          run,
+          plan,
+          new Drafting.Terms(
+              "test",
+              "2026-11-25T11:00:00Z",
+              "test",
+              java.util.Map.of(),
+              List.of(),
+              Optional.empty()));
     }
     return file;
   }
