@@ -11,6 +11,7 @@ import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.ExitStatus;
 import weftex.cli.Session;
+import weftex.cli.config.SelectionWords;
 import weftex.cli.render.CompareText;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.JsonLines;
@@ -68,6 +69,7 @@ final class CompareCommand implements Command {
     return List.of(
         "weftex compare",
         "weftex compare --table pages",
+        "weftex compare --path '/harbours/*' --since 3d",
         "weftex compare --into staging --without 'booking*' --json");
   }
 
@@ -75,12 +77,11 @@ final class CompareCommand implements Command {
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     int limit = Numbers.positive(line, "limit", "200", "compare");
     Workplace place = Workplace.open(line, session);
-    Selection selection = SelectionOptions.read(line);
+    SelectionWords words = place.selection(line);
+    Selection selection = words.selection(session.clock().instant());
     String table = line.getOptionValue("table");
     if (table != null) {
-      selection =
-          new Selection(
-              List.of(table), List.of(), selection.with(), selection.rows(), selection.items());
+      selection = selection.of(table);
     }
     List<SchemaChange> schema = new ArrayList<>();
     List<RowChange> rows = new ArrayList<>();
@@ -113,6 +114,7 @@ final class CompareCommand implements Command {
               rows.add(CompareText.withoutLongValues(change));
             }
           });
+      NothingMeant.check(run, plan, selection);
       compared = compared(run, plan, selection, things, json, Math.max(0, plan.size() - limit));
     }
     boolean toDecide = compared.tables().stream().anyMatch(t -> t.conflicts() > 0);

@@ -1,19 +1,23 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.ExitStatus;
 import weftex.cli.Session;
-import weftex.cli.render.InsideText;
-import weftex.cli.render.Page;
-import weftex.cli.render.RolesText;
+import weftex.cli.config.SelectionSaver;
+import weftex.cli.config.SelectionWords;
+import weftex.cli.render.DraftText;
 import weftex.core.changeset.Action;
+import weftex.core.changeset.Review;
+import weftex.core.decide.CarriedDecisions;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Selection;
 import weftex.store.Refusal;
@@ -25,25 +29,31 @@ final class DraftCommand implements Command {
   private static final DateTimeFormatter STAMP =
       DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss").withZone(ZoneOffset.UTC);
 
-  /** What was drafted. */
-  public record Drafted(
-      String file,
-      String from,
-      String into,
-      int changes,
-      List<String> schema,
-      long adds,
-      long updates,
-      long removes,
-      long conflicts,
-      long offered,
-      InsideReport inside,
-      RolesReport roles) {}
-
   @Override
   public Options options() {
     Options options = new Options();
     SelectionOptions.addTo(options);
+    options.addOption(
+        Option.builder()
+            .longOpt("save-selection")
+            .hasArg()
+            .argName("NAME")
+            .desc("keep what is chosen here under this name in weftex.yaml")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("again")
+            .desc(
+                "bring a change set up to date: the same selection and direction, and every decision"
+                    + " that still fits; FILE, or else the newest one")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("join")
+            .hasArg()
+            .argName("OTHER")
+            .desc("put FILE and this change set together, if they don't speak against each other")
+            .get());
     options.addOption(Workplace.into());
     options.addOption(Workplace.twoWay());
     options.addOption(
@@ -58,7 +68,7 @@ final class DraftCommand implements Command {
 
   @Override
   public String arguments() {
-    return "[options]";
+    return "[FILE] [options]";
   }
 
   @Override
@@ -66,93 +76,124 @@ final class DraftCommand implements Command {
     return List.of(
         "weftex draft",
         "weftex draft --tables 'page*,settings' --rows pages:40-60",
-        "weftex draft --item 'page:Winter*' --item setting:season",
-        "weftex draft --without timetable -o redesign.jsonl");
+        "weftex draft --item 'page:Winter*' --item setting:season --save-selection winter",
+        "weftex draft --selection winter --without-author tester",
+        "weftex draft --again",
+        "weftex draft redesign.jsonl --join fares.jsonl -o both.jsonl");
   }
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
-    Selection selection = SelectionOptions.read(line);
-    String now = session.now();
-    Path file =
-        line.hasOption("out")
-            ? session.folder().resolve(line.getOptionValue("out"))
-            : place
-                .state()
-                .changeSets()
-                .resolve(STAMP.format(session.clock().instant()) + ".jsonl");
-    Drafted drafted;
-    try (ComparisonRun run = place.compare(line, selection)) {
+    if (line.hasOption("join")) {
+      return JoinedDraft.run(line, session, place, out(line, session, place));
+    }
+    Optional<EarlierDraft> earlier =
+        line.hasOption("again") ? Optional.of(EarlierDraft.read(line, place)) : Optional.empty();
+    if (earlier.isEmpty() && !line.getArgList().isEmpty()) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "'"
+              + line.getArgList().get(0)
+              + "' is named, and a draft reads no file. Nothing was changed.",
+          "Say --again to bring that change set up to date, or -o to write to it.");
+    }
+    SelectionWords words = earlier.isPresent() ? earlier.get().words() : place.selection(line);
+    words = words.settled(session.clock().instant());
+    Selection selection = words.selection(session.clock().instant());
+    if (line.hasOption("save-selection")) {
+      SelectionSaver.save(
+          Workplace.file(line, session),
+          line.getOptionValue("save-selection"),
+          place.selection(line),
+          session.environment());
+    }
+    Path file = out(line, session, place);
+    String into = earlier.map(e -> e.header().into()).orElse(line.getOptionValue("into", "live"));
+    boolean twoWay =
+        earlier.map(e -> e.header().base().isEmpty()).orElse(line.hasOption("two-way"));
+    DraftReport report;
+    try (ComparisonRun run = place.compare(into, twoWay, selection)) {
       Plan plan = run.planner().choose(selection);
+      NothingMeant.check(run, plan, selection);
       if (plan.size() + plan.schema().size() == 0) {
-        throw new Refusal(
-            Refusal.Kind.WRONG_INPUT,
-            "Nothing that was chosen differs between "
-                + run.source().name()
-                + " and "
-                + run.target().name()
-                + ". No change set was written.",
-            "See 'weftex compare' for what differs, or choose more.");
+        throw nothing(run);
       }
-      Drafting.write(file, run, plan, place.pair().site(), now, Session.TOOL);
-      drafted =
-          new Drafted(
-              place.shown(file),
-              run.source().name(),
-              run.target().name(),
-              plan.size() + plan.schema().size(),
-              plan.schema().stream().map(change -> change.item().words()).toList(),
-              plan.count(Action.ADD),
-              plan.count(Action.UPDATE),
-              plan.count(Action.REMOVE),
-              plan.conflicts(),
-              plan.offered(),
-              InsideReport.of(run, plan),
-              RolesReport.of(plan));
+      Drafting.Written written =
+          Drafting.write(
+              file,
+              run,
+              plan,
+              new Drafting.Terms(
+                  place.pair().site(),
+                  session.now(),
+                  Session.TOOL,
+                  words.said(),
+                  place.pair().rules(),
+                  earlier.map(EarlierDraft::decisions)));
+      report = report(place.shown(file), run, plan, written);
     }
     return new Result(
-        drafted.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
-        drafted,
-        page -> print(page, drafted));
+        report.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
+        report,
+        page -> DraftText.print(page, report));
   }
 
-  private static void print(Page page, Drafted drafted) {
-    page.line(
-        "Drafted "
-            + page.strong(drafted.from() + " → " + drafted.into())
-            + ": "
-            + drafted.adds()
-            + " to add, "
-            + drafted.updates()
-            + " to update, "
-            + drafted.removes()
-            + " to remove.");
-    if (!drafted.schema().isEmpty()) {
-      page.line(
-          "To be made first on "
-              + drafted.into()
-              + ": "
-              + String.join(", ", drafted.schema())
-              + ".");
+  private static Path out(CommandLine line, Session session, Workplace place) {
+    if (line.hasOption("out")) {
+      return session.folder().resolve(line.getOptionValue("out"));
     }
-    if (drafted.conflicts() > 0) {
-      page.line(
-          page.alert(
-              drafted.conflicts()
-                  + (drafted.conflicts() == 1 ? " change needs" : " changes need")
-                  + " a decision."));
+    String stamp = STAMP.format(session.clock().instant());
+    Path file = place.state().changeSets().resolve(stamp + ".jsonl");
+    // Two drafts in one second: the later one sorts behind.
+    for (char next = 'b'; Files.exists(file); next++) {
+      file = place.state().changeSets().resolve(stamp + next + ".jsonl");
     }
-    if (drafted.offered() > 0) {
-      page.line(
-          drafted.offered()
-              + (drafted.offered() == 1 ? " more row is" : " more rows are")
-              + " offered, since chosen changes refer to "
-              + (drafted.offered() == 1 ? "it." : "them."));
-    }
-    RolesText.print(page, drafted.roles(), drafted.into());
-    InsideText.print(page, drafted.inside(), drafted.into());
-    page.line("Change set: " + drafted.file());
-    page.line(page.faint("Next: weftex review"));
+    return file;
+  }
+
+  private static Refusal nothing(ComparisonRun run) {
+    return new Refusal(
+        Refusal.Kind.WRONG_INPUT,
+        "Nothing that was chosen differs between "
+            + run.source().name()
+            + " and "
+            + run.target().name()
+            + ". No change set was written.",
+        "See 'weftex compare' for what differs, or choose more.");
+  }
+
+  private static DraftReport report(
+      String file, ComparisonRun run, Plan plan, Drafting.Written written) throws IOException {
+    Review review = written.review();
+    long open =
+        review.ids().stream().filter(id -> review.standing(id) == Review.Standing.OPEN).count();
+    return new DraftReport(
+        file,
+        run.source().name(),
+        run.target().name(),
+        plan.size() + plan.schema().size(),
+        plan.schema().stream().map(change -> change.item().words()).toList(),
+        plan.count(Action.ADD),
+        plan.count(Action.UPDATE),
+        plan.count(Action.REMOVE),
+        open,
+        plan.offered(),
+        written.ruled(),
+        written.carried().carried().stream().mapToLong(d -> d.changes().size()).sum(),
+        written.carried().fallen().stream().map(DraftCommand::fallen).toList(),
+        InsideReport.of(run, plan),
+        RolesReport.of(plan));
+  }
+
+  private static DraftReport.Fallen fallen(CarriedDecisions.Fallen fallen) {
+    return new DraftReport.Fallen(
+        fallen.change(),
+        fallen.thing().words(),
+        fallen.decision().answer().label(),
+        fallen.decision().column().orElse(""),
+        fallen.decision().by(),
+        fallen.decision().why(),
+        fallen.because());
   }
 }

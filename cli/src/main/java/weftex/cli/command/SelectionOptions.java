@@ -1,86 +1,87 @@
 package weftex.cli.command;
 
-import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
-import weftex.core.plan.Selection;
+import weftex.cli.config.SelectionWords;
+import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
 
-/** The options that choose tables and rows. */
+/** The options that choose tables, rows and things. */
 final class SelectionOptions {
+  private static final Map<String, String> ARGUMENTS =
+      Map.of("with", "WHAT", "item", "THING", "rows", "ROWS", "since", "WHEN", "until", "WHEN");
+
   private SelectionOptions() {}
 
   static void addTo(Options options) {
-    options.addOption(
-        tables("only these tables, with * and ?; live's own and noise by their exact name"));
-    options.addOption(
-        Option.builder()
-            .longOpt("without")
-            .hasArgs()
-            .valueSeparator(',')
-            .argName("PATTERNS")
-            .desc("leave these tables out")
-            .get());
+    SelectionWords.WORDS.forEach((word, meaning) -> options.addOption(option(word, meaning)));
     options.addOption(
         Option.builder()
-            .longOpt("with")
-            .hasArgs()
-            .valueSeparator(',')
-            .argName("WHAT")
-            .desc(
-                "bring what stays out by itself, by its table or by what it is: comments, account, noise;"
-                    + " users.user_pass brings a secret column; may be repeated")
-            .get());
-    options.addOption(
-        Option.builder()
-            .longOpt("item")
+            .longOpt("selection")
             .hasArg()
-            .argName("THING")
-            .desc(
-                "only some things and all that belongs to them: 'page:Winter*', setting:tagline, 'menu entry'; may be"
-                    + " repeated")
-            .get());
-    options.addOption(
-        Option.builder()
-            .longOpt("rows")
-            .hasArg()
-            .argName("ROWS")
-            .desc(
-                "only some rows: pages:4, pages:4-9,12 or pages.status=published; may be repeated")
+            .argName("NAME")
+            .desc("what weftex.yaml has under this name, besides what else is said here")
             .get());
   }
 
-  static Selection read(CommandLine line) throws Refusal {
-    List<Selection.RowFilter> rows = new ArrayList<>();
-    for (String text : values(line, "rows")) {
-      try {
-        rows.addAll(Selection.RowFilter.parse(text));
-      } catch (IllegalArgumentException e) {
-        throw new Refusal(
-            Refusal.Kind.WRONG_INPUT,
-            e.getMessage() + ". Nothing was changed.",
-            "See 'weftex draft --help'.");
+  private static Option option(String word, String meaning) {
+    Option.Builder option = Option.builder().longOpt(word).desc(meaning);
+    if (SelectionWords.isFlag(word)) {
+      return option.get();
+    }
+    if (SelectionWords.isList(word)) {
+      return option
+          .hasArgs()
+          .valueSeparator(',')
+          .argName(ARGUMENTS.getOrDefault(word, "PATTERNS"))
+          .get();
+    }
+    String plain = word.replace("without-", "");
+    return option.hasArg().argName(ARGUMENTS.getOrDefault(plain, "PATTERN")).get();
+  }
+
+  /** Whether anything is chosen on the command line. */
+  static boolean isSaid(CommandLine line) {
+    return line.hasOption("selection")
+        || SelectionWords.WORDS.keySet().stream().anyMatch(line::hasOption);
+  }
+
+  /**
+   * What is said on the command line, and under the name that it asks for.
+   *
+   * @param named the selections of weftex.yaml
+   */
+  static SelectionWords read(CommandLine line, Map<String, SelectionWords> named) throws Refusal {
+    Map<String, List<String>> said = new LinkedHashMap<>();
+    for (String word : SelectionWords.WORDS.keySet()) {
+      if (line.hasOption(word)) {
+        said.put(word, SelectionWords.isFlag(word) ? List.of("yes") : values(line, word));
       }
     }
-    return new Selection(
-        values(line, "tables"),
-        values(line, "without"),
-        values(line, "with"),
-        rows,
-        values(line, "item").stream().map(Selection.ItemFilter::parse).toList());
+    SelectionWords words = new SelectionWords(said);
+    for (String name : values(line, "selection")) {
+      if (!named.containsKey(name)) {
+        throw new Refusal(
+            Refusal.Kind.WRONG_INPUT,
+            "weftex.yaml has no selection '" + name + "'. Nothing was changed.",
+            named.isEmpty()
+                ? "Save one with 'weftex draft --item ... --save-selection NAME'."
+                : Nearest.to(name, named.keySet())
+                    .map(near -> "Did you mean '" + near + "'?")
+                    .orElse("It has " + String.join(", ", named.keySet()) + "."));
+      }
+      words = named.get(name).and(words);
+    }
+    return words;
   }
 
   static Option tables(String description) {
-    return Option.builder()
-        .longOpt("tables")
-        .hasArgs()
-        .valueSeparator(',')
-        .argName("PATTERNS")
-        .desc(description)
-        .get();
+    return option("tables", description);
   }
 
   static List<String> values(CommandLine line, String option) {

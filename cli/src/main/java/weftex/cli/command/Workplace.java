@@ -10,6 +10,7 @@ import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import weftex.cli.Session;
 import weftex.cli.config.PairReader;
+import weftex.cli.config.SelectionWords;
 import weftex.cli.render.Progress;
 import weftex.core.plan.Selection;
 import weftex.core.site.Glob;
@@ -75,16 +76,27 @@ final class Workplace {
         .get();
   }
 
+  /** The copy that receives the changes. */
+  private static String into(CommandLine line) {
+    return line.getOptionValue("into", "live");
+  }
+
   /** The spec of the copy that receives the changes. */
   CopySpec target(CommandLine line) throws Refusal {
-    return pair.copy(line.getOptionValue("into", "live"));
+    return pair.copy(into(line));
+  }
+
+  /** What is chosen on the command line, or under the name that it asks for. */
+  SelectionWords selection(CommandLine line) throws Refusal {
+    return SelectionOptions.read(line, pair.selections());
   }
 
   /** The base, unless the comparison is two-way. */
   Optional<Capture> base(CommandLine line) throws Refusal {
-    if (line.hasOption("two-way")) {
-      return Optional.empty();
-    }
+    return line.hasOption("two-way") ? Optional.empty() : base();
+  }
+
+  private Optional<Capture> base() throws Refusal {
     if (!Capture.isIn(state.base())) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
@@ -96,17 +108,23 @@ final class Workplace {
 
   /** Compares the two copies, and checks that a selection's tables are there. */
   ComparisonRun compare(CommandLine line, Selection selection) throws Refusal, IOException {
-    CopySpec into = target(line);
-    Optional<Capture> base = base(line);
+    return compare(into(line), line.hasOption("two-way"), selection);
+  }
+
+  /** The same, for a receiving copy that is not named on the command line. */
+  ComparisonRun compare(String target, boolean twoWay, Selection selection)
+      throws Refusal, IOException {
+    CopySpec into = pair.copy(target);
+    Optional<Capture> base = twoWay ? Optional.empty() : base();
     List<Copy> both = Copy.reach(pair.other(into.name()), into);
     Copy source = both.get(0);
-    Copy target = both.get(1);
-    checkNames(selection, source, target);
+    Copy receiving = both.get(1);
+    checkNames(selection, source, receiving);
     DifferenceFile log = new DifferenceFile(state.temporary("differences"));
     ComparisonRun.Request request =
         new ComparisonRun.Request(
             source,
-            target,
+            receiving,
             base,
             pair.model(),
             pair.addresses(),
@@ -173,6 +191,17 @@ final class Workplace {
 
   /** The change set that is named, or else the one that was drafted last. */
   Path changeSet(CommandLine line) throws Refusal, IOException {
+    return changeSet(line, session, state);
+  }
+
+  /** The same, before anything is known of the pair but where it is. */
+  static Path changeSet(CommandLine line, Session session) throws Refusal, IOException {
+    return changeSet(
+        line, session, new StateFolder(file(line, session).toAbsolutePath().getParent()));
+  }
+
+  private static Path changeSet(CommandLine line, Session session, StateFolder state)
+      throws Refusal, IOException {
     List<String> names = line.getArgList();
     if (names.size() > 1) {
       throw new Refusal(

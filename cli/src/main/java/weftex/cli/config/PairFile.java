@@ -14,6 +14,8 @@ import java.util.Map;
  *     patterns
  * @param people names of people on staging, and who they are on live
  * @param approvals how many people must have approved what is applied
+ * @param selections selections by name, each in the words of the options
+ * @param rules decisions that are made once for all, the first that fits counts
  */
 record PairFile(
     String site,
@@ -23,7 +25,23 @@ record PairFile(
     Boolean hostsAlone,
     Map<String, Map<String, List<String>>> stays,
     Map<String, String> people,
-    Integer approvals) {
+    Integer approvals,
+    Map<String, Map<String, List<String>>> selections,
+    List<RuleEntry> rules) {
+
+  /**
+   * A standing rule: what it is about, and either the copy whose side stands in a conflict, or that
+   * the changes are left out.
+   */
+  record RuleEntry(
+      List<String> item,
+      List<String> tables,
+      List<String> rows,
+      List<String> path,
+      String column,
+      String keep,
+      Boolean leaveOut,
+      String why) {}
 
   /** A text of one copy and what takes its place on the other. */
   record ReplaceEntry(String staging, String live, Boolean off) {}

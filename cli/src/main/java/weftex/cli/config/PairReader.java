@@ -4,7 +4,10 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -12,7 +15,9 @@ import java.util.TreeMap;
 import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
+import weftex.core.decide.StandingRule;
 import weftex.core.site.SiteModel;
+import weftex.core.yaml.Nearest;
 import weftex.core.yaml.YamlProblem;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
@@ -35,6 +40,8 @@ public final class PairReader {
    * @param folder where it lies
    * @param people names of people on staging, and who they are on live
    * @param approvals how many people must have approved what is applied
+   * @param selections by name
+   * @param rules in their order
    */
   public record Pair(
       Path folder,
@@ -44,7 +51,9 @@ public final class PairReader {
       CopySpec live,
       AddressBook addresses,
       Map<String, String> people,
-      int approvals) {
+      int approvals,
+      Map<String, SelectionWords> selections,
+      List<StandingRule> rules) {
 
     /** Who on the receiving copy is the same person as somebody on the other. */
     public Map<String, String> people(String into) {
@@ -109,7 +118,9 @@ public final class PairReader {
               spec("live", said.copies().live()),
               addresses(said),
               said.people() == null ? Map.of() : Map.copyOf(said.people()),
-              said.approvals() == null ? 1 : said.approvals());
+              said.approvals() == null ? 1 : said.approvals(),
+              selections(said),
+              rules(said));
       if (pair.approvals() < 1) {
         throw wrong("'approvals' must be 1 or more");
       }
@@ -122,6 +133,102 @@ public final class PairReader {
     } catch (IOException e) {
       throw wrong("it can't be read: " + e.getMessage());
     }
+  }
+
+  private Map<String, SelectionWords> selections(PairFile said) throws Refusal {
+    Map<String, SelectionWords> selections = new LinkedHashMap<>();
+    if (said.selections() == null) {
+      return selections;
+    }
+    for (Map.Entry<String, Map<String, List<String>>> entry : said.selections().entrySet()) {
+      String name = entry.getKey();
+      required("selections." + name, entry.getValue());
+      for (String word : entry.getValue().keySet()) {
+        if (!SelectionWords.WORDS.containsKey(word)) {
+          throw wrong(
+              "selection '"
+                  + name
+                  + "' says '"
+                  + word
+                  + "', which nothing can be chosen by"
+                  + Nearest.to(word, SelectionWords.WORDS.keySet())
+                      .map(near -> "; did you mean '" + near + "'?")
+                      .orElse(""));
+        }
+      }
+      selections.put(name, checked("selection '" + name + "'", entry.getValue()));
+    }
+    return Collections.unmodifiableMap(selections);
+  }
+
+  private SelectionWords checked(String what, Map<String, List<String>> said) throws Refusal {
+    SelectionWords words = new SelectionWords(said);
+    try {
+      words.selection(Instant.EPOCH);
+    } catch (Refusal e) {
+      throw wrong(what + ": " + e.getMessage().replace(" Nothing was changed.", ""));
+    }
+    return words;
+  }
+
+  private List<StandingRule> rules(PairFile said) throws Refusal {
+    List<StandingRule> rules = new ArrayList<>();
+    for (PairFile.RuleEntry entry :
+        said.rules() == null ? List.<PairFile.RuleEntry>of() : said.rules()) {
+      rules.add(rule(rules.size() + 1, entry));
+    }
+    return rules;
+  }
+
+  private StandingRule rule(int number, PairFile.RuleEntry entry) throws Refusal {
+    boolean leaveOut = Boolean.TRUE.equals(entry.leaveOut());
+    if (leaveOut == (entry.keep() != null)) {
+      throw wrong("rule " + number + " needs either 'keep' (live or staging) or 'leave-out: true'");
+    }
+    if (entry.keep() != null && !entry.keep().equals("live") && !entry.keep().equals("staging")) {
+      throw wrong("rule " + number + " keeps '" + entry.keep() + "'; say live or staging");
+    }
+    if (leaveOut && entry.column() != null) {
+      throw wrong("rule " + number + " leaves out a column; only whole changes can be left out");
+    }
+    Map<String, List<String>> about = new LinkedHashMap<>();
+    put(about, "item", entry.item());
+    put(about, "tables", entry.tables());
+    put(about, "rows", entry.rows());
+    put(about, "path", entry.path());
+    if (about.isEmpty()) {
+      throw wrong(
+          "rule "
+              + number
+              + " says nothing of what it is about: 'item', 'tables', 'rows' or 'path'");
+    }
+    return new StandingRule(
+        number,
+        checked("rule " + number, about).selection(Instant.EPOCH),
+        Optional.ofNullable(entry.column()),
+        Optional.ofNullable(entry.keep()),
+        entry.why() == null ? words(about, entry) : entry.why());
+  }
+
+  private static void put(Map<String, List<String>> about, String word, List<String> values) {
+    if (values != null && !values.isEmpty()) {
+      about.put(word, values);
+    }
+  }
+
+  /** A rule in words, for whoever gave no reason. */
+  private static String words(Map<String, List<String>> about, PairFile.RuleEntry entry) {
+    String what =
+        about.values().stream()
+            .map(values -> String.join(", ", values))
+            .collect(java.util.stream.Collectors.joining("; "));
+    return entry.keep() == null
+        ? "always left out: " + what
+        : "in conflicts, "
+            + entry.keep()
+            + "'s side of "
+            + what
+            + (entry.column() == null ? "" : " in " + entry.column());
   }
 
   private AddressBook addresses(PairFile said) throws Refusal {

@@ -1,0 +1,41 @@
+package weftex.cli.command;
+
+import java.util.List;
+
+/**
+ * What was drafted.
+ *
+ * @param schema new tables and columns
+ * @param conflicts changes that need a decision
+ * @param offered rows that nobody chose and that chosen ones refer to
+ * @param ruled how many changes a standing rule decided
+ * @param carried how many decisions about changes were taken along from an earlier draft
+ * @param fallen decisions of the earlier draft that do not fit any more
+ */
+public record DraftReport(
+    String file,
+    String from,
+    String into,
+    int changes,
+    List<String> schema,
+    long adds,
+    long updates,
+    long removes,
+    long conflicts,
+    long offered,
+    long ruled,
+    long carried,
+    List<Fallen> fallen,
+    InsideReport inside,
+    RolesReport roles) {
+
+  /** A decision that fell away, about a change by the number that it had. */
+  public record Fallen(
+      int change,
+      String thing,
+      String answer,
+      String column,
+      String by,
+      String why,
+      String because) {}
+}

@@ -1,0 +1,78 @@
+package weftex.cli.command;
+
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.apache.commons.cli.CommandLine;
+import weftex.cli.config.SelectionWords;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.ChangeSetProblem;
+import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
+import weftex.core.decide.CarriedDecisions;
+import weftex.core.decide.Joining;
+import weftex.store.Refusal;
+import weftex.store.apply.ReviewedFile;
+
+/**
+ * A change set that is brought up to date.
+ *
+ * @param words what was chosen then
+ */
+record EarlierDraft(ChangeSetHeader header, SelectionWords words, CarriedDecisions decisions) {
+
+  static EarlierDraft read(CommandLine line, Workplace place) throws Refusal, IOException {
+    if (SelectionOptions.isSaid(line) || line.hasOption("into") || line.hasOption("two-way")) {
+      throw refusal(
+          "--again takes the selection and the direction of the earlier draft, so none can be said"
+              + " here.",
+          "Leave the other options out, or draft anew without --again.");
+    }
+    Path file = place.changeSet(line);
+    ReviewedFile reviewed = ReviewedFile.read(file);
+    ChangeSetHeader header = reviewed.contents().header();
+    if (!header.site().equals(place.pair().site())
+        || !header.target().equals(place.pair().copy(header.into()).place())) {
+      throw refusal(
+          place.shown(file)
+              + " is a change set of site '"
+              + header.site()
+              + "' into "
+              + header.target()
+              + ", and this folder is about another.",
+          "Go to the folder of that site, or name another file.");
+    }
+    if (header.selection().containsKey(Joining.JOINED)) {
+      throw refusal(
+          place.shown(file)
+              + " was put together from two change sets, which no selection describes.",
+          "Bring each of the two up to date with --again, then --join them anew.");
+    }
+    CarriedDecisions decisions = new CarriedDecisions(reviewed.contents().held());
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+      ChangeSetReader.read(
+          in,
+          new ChangeSetReader.Visitor() {
+            @Override
+            public void schema(SchemaChange change) {
+              decisions.old(change);
+            }
+
+            @Override
+            public void change(RowChange change) throws IOException {
+              decisions.old(change);
+            }
+          });
+    } catch (ChangeSetProblem e) {
+      throw new IOException("the change set was written to while it was read", e);
+    }
+    return new EarlierDraft(header, new SelectionWords(header.selection()), decisions);
+  }
+
+  private static Refusal refusal(String what, String next) {
+    return new Refusal(Refusal.Kind.WRONG_INPUT, what + " No change set was written.", next);
+  }
+}

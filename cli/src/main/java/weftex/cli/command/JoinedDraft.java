@@ -1,0 +1,168 @@
+package weftex.cli.command;
+
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.apache.commons.cli.CommandLine;
+import weftex.cli.ExitStatus;
+import weftex.cli.Session;
+import weftex.core.changeset.ChangeSetProblem;
+import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
+import weftex.core.decide.Joining;
+import weftex.store.Refusal;
+import weftex.store.apply.ReviewedFile;
+import weftex.store.compare.Drafting;
+
+/** Puts two change sets together. */
+final class JoinedDraft {
+  private static final int NAMED = 20;
+
+  private JoinedDraft() {}
+
+  /** What was put together. */
+  public record Joined(String file, String from, String into, int changes, int decisions) {}
+
+  /** Does something with each change of a file. */
+  private interface Step {
+    void schema(SchemaChange change) throws IOException;
+
+    void row(RowChange change) throws IOException;
+  }
+
+  static Result run(CommandLine line, Session session, Workplace place, Path out)
+      throws Refusal, IOException {
+    if (SelectionOptions.isSaid(line) || line.hasOption("again")) {
+      throw refusal(
+          "--join takes two change sets as they are, so nothing can be chosen here.",
+          "Leave the other options out.");
+    }
+    Path first = place.changeSet(line);
+    Path second = session.folder().resolve(line.getOptionValue("join"));
+    ReviewedFile one = ReviewedFile.read(first);
+    ReviewedFile other = ReviewedFile.read(second);
+    if (one.contents().draft().equals(other.contents().draft())) {
+      throw refusal(
+          place.shown(first) + " and " + place.shown(second) + " are the same change set.",
+          "Name another one.");
+    }
+    Joining joining =
+        new Joining(
+            one.contents().header(),
+            one.contents().held(),
+            other.contents().header(),
+            other.contents().held());
+    see(joining, Joining.Which.FIRST, first);
+    see(joining, Joining.Which.SECOND, second);
+    List<String> clashes = joining.clashes();
+    if (!clashes.isEmpty()) {
+      throw refusal(
+          "The two change sets speak against each other ("
+              + place.shown(first)
+              + ", "
+              + place.shown(second)
+              + "):\n"
+              + clashes.stream().limit(NAMED).map(c -> "  " + c).collect(Collectors.joining("\n"))
+              + (clashes.size() > NAMED ? "\n  … and " + (clashes.size() - NAMED) + " more" : "")
+              + "\n ",
+          "Bring both up to date with 'weftex draft --again', or draft one change set of all of it.");
+    }
+    Drafting.write(
+        out,
+        joining.header(session.now(), Session.TOOL),
+        joining.held(),
+        writer -> {
+          // New tables and columns of both stand before all rows.
+          for (boolean rows : new boolean[] {false, true}) {
+            for (Joining.Which which : Joining.Which.values()) {
+              each(
+                  which == Joining.Which.FIRST ? first : second,
+                  new Step() {
+                    @Override
+                    public void schema(SchemaChange change) throws IOException {
+                      if (!rows && joining.renumbered(which, change).isPresent()) {
+                        writer.write(joining.renumbered(which, change).get());
+                      }
+                    }
+
+                    @Override
+                    public void row(RowChange change) throws IOException {
+                      if (rows && joining.renumbered(which, change).isPresent()) {
+                        writer.write(joining.renumbered(which, change).get());
+                      }
+                    }
+                  });
+            }
+          }
+        });
+    ReviewedFile written = ReviewedFile.read(out);
+    Joined joined =
+        new Joined(
+            place.shown(out),
+            written.contents().header().from(),
+            written.contents().header().into(),
+            written.contents().changes(),
+            written.contents().decisions().size());
+    return new Result(
+        ExitStatus.DONE,
+        joined,
+        page -> {
+          page.line(
+              "Put together "
+                  + page.strong(joined.from() + " → " + joined.into())
+                  + ": "
+                  + joined.changes()
+                  + " changes, with "
+                  + joined.decisions()
+                  + (joined.decisions() == 1 ? " decision" : " decisions")
+                  + ". Approvals do not carry over.");
+          page.line("Change set: " + joined.file());
+          page.line(page.faint("Next: weftex review " + joined.file()));
+        });
+  }
+
+  private static void see(Joining joining, Joining.Which which, Path file) throws IOException {
+    each(
+        file,
+        new Step() {
+          @Override
+          public void schema(SchemaChange change) throws IOException {
+            joining.see(which, change);
+          }
+
+          @Override
+          public void row(RowChange change) throws IOException {
+            joining.see(which, change);
+          }
+        });
+  }
+
+  private static void each(Path file, Step step) throws IOException {
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+      ChangeSetReader.read(
+          in,
+          new ChangeSetReader.Visitor() {
+            @Override
+            public void schema(SchemaChange change) throws IOException {
+              step.schema(change);
+            }
+
+            @Override
+            public void change(RowChange change) throws IOException {
+              step.row(change);
+            }
+          });
+    } catch (ChangeSetProblem e) {
+      throw new IOException("the change set was written to while it was read", e);
+    }
+  }
+
+  private static Refusal refusal(String what, String next) {
+    return new Refusal(Refusal.Kind.WRONG_INPUT, what + " No change set was written.", next);
+  }
+}

@@ -1,0 +1,64 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import weftex.core.changeset.Item;
+import weftex.core.plan.ItemFilter;
+import weftex.core.plan.Plan;
+import weftex.core.plan.Selection;
+import weftex.core.yaml.Nearest;
+import weftex.store.Refusal;
+import weftex.store.compare.ComparisonRun;
+
+/** Says that a thing which is asked for by name is not there, and what comes nearest to it. */
+final class NothingMeant {
+  private static final int NAMED = 5;
+
+  private NothingMeant() {}
+
+  /**
+   * Checks every thing that a selection names.
+   *
+   * @throws Refusal if nothing that differs is called so
+   */
+  static void check(ComparisonRun run, Plan plan, Selection selection) throws Refusal, IOException {
+    List<ItemFilter> filters = selection.things().items();
+    if (filters.isEmpty()) {
+      return;
+    }
+    Set<Item> chosen = plan.things();
+    for (ItemFilter filter : filters) {
+      if (chosen.stream().noneMatch(filter::accepts)) {
+        // Only now, since it takes a second look at everything.
+        throw refusal(filter, run.planner().choose(Selection.CONTENT).things());
+      }
+    }
+  }
+
+  private static Refusal refusal(ItemFilter filter, Set<Item> all) {
+    String asked = filter.kind() + ":" + filter.name();
+    Set<String> kinds =
+        all.stream().map(Item::kind).collect(Collectors.toCollection(LinkedHashSet::new));
+    Set<String> names =
+        all.stream()
+            .filter(item -> item.kind().equals(filter.kind()))
+            .map(item -> item.kind() + ":" + item.name())
+            .collect(Collectors.toCollection(LinkedHashSet::new));
+    String listed =
+        names.isEmpty()
+            ? "Things that differ are of the kinds " + String.join(", ", kinds) + "."
+            : "There "
+                + (names.size() == 1 ? "is " : "are ")
+                + names.stream().limit(NAMED).collect(Collectors.joining(", "))
+                + (names.size() > NAMED ? " and " + (names.size() - NAMED) + " more." : ".");
+    return new Refusal(
+        Refusal.Kind.WRONG_INPUT,
+        "Nothing that differs and is chosen is called '" + asked + "'. Nothing was changed.",
+        Nearest.to(names.isEmpty() ? filter.kind() : asked, names.isEmpty() ? kinds : names)
+            .map(near -> "Did you mean '" + near + "'?")
+            .orElse(all.isEmpty() ? "Nothing differs at all." : listed));
+  }
+}

@@ -1,0 +1,199 @@
+package weftex.cli.config;
+
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeParseException;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import weftex.core.plan.ItemFilter;
+import weftex.core.plan.Selection;
+import weftex.core.plan.ThingFilter;
+import weftex.store.Refusal;
+
+/**
+ * A selection as people write it: the words of options, and what is said for them. The same words
+ * stand on the command line, in weftex.yaml and in the header of a change set.
+ *
+ * @param said by option name, in the order of {@link #WORDS}
+ */
+public record SelectionWords(Map<String, List<String>> said) {
+  /** Every word, and what it means. */
+  public static final Map<String, String> WORDS = words();
+
+  private static final Pattern AGO = Pattern.compile("(\\d{1,5}) ?(h|d|w)(?:ours?|ays?|eeks?)?");
+
+  public SelectionWords {
+    said = Map.copyOf(said);
+  }
+
+  private static Map<String, String> words() {
+    Map<String, String> words = new LinkedHashMap<>();
+    words.put(
+        "tables", "only these tables, with * and ?; live's own and noise by their exact name");
+    words.put("without", "leave these tables out");
+    words.put(
+        "with",
+        "bring what stays out by itself, by its table or by what it is: comments, account, noise;"
+            + " users.user_pass brings a secret column");
+    words.put(
+        "item",
+        "only some things and all that belongs to them: 'page:Winter*', setting:tagline, 'menu"
+            + " entry'");
+    words.put("without-item", "everything but these things: account, 'page:Draft*'");
+    words.put("rows", "only some rows: pages:4, pages:4-9,12 or pages.status=published");
+    words.put("without-rows", "everything but these rows");
+    words.put("path", "only things at these public paths: '/harbours/*'");
+    words.put("without-path", "everything but what is at these public paths");
+    words.put("author", "only things of these people, by the name that the site knows them by");
+    words.put("without-author", "everything but things of these people");
+    words.put(
+        "since", "only things changed then or later: 2026-11-20, '2026-11-20 14:00', 3d, 12h");
+    words.put("until", "everything but what was changed then or later");
+    words.put("new-tables", "only tables that the receiving copy lacks");
+    words.put("without-new-tables", "everything but tables that the receiving copy lacks");
+    return words;
+  }
+
+  /** Whether a word stands alone. */
+  public static boolean isFlag(String word) {
+    return word.endsWith("new-tables");
+  }
+
+  /** Whether a word takes several things in one, with commas between. */
+  public static boolean isList(String word) {
+    return word.equals("tables") || word.equals("without") || word.equals("with");
+  }
+
+  /** Whether nothing is said. */
+  public boolean isEmpty() {
+    return said.isEmpty();
+  }
+
+  /** Both. */
+  public SelectionWords and(SelectionWords other) {
+    Map<String, List<String>> both = new LinkedHashMap<>();
+    for (String word : WORDS.keySet()) {
+      List<String> all = new ArrayList<>(values(word));
+      other.values(word).stream().filter(value -> !all.contains(value)).forEach(all::add);
+      if (!all.isEmpty()) {
+        both.put(word, all);
+      }
+    }
+    return new SelectionWords(both);
+  }
+
+  /** As it is said once for all: a time that was given as so long ago becomes that time. */
+  public SelectionWords settled(Instant now) throws Refusal {
+    Map<String, List<String>> settled = new LinkedHashMap<>(said);
+    for (String word : List.of("since", "until")) {
+      List<String> times = new ArrayList<>();
+      for (String text : values(word)) {
+        times.add(time(word, text, now));
+      }
+      if (times.size() > 1) {
+        throw wrong("--" + word + " is said more than once");
+      }
+      if (!times.isEmpty()) {
+        settled.put(word, times);
+      }
+    }
+    return new SelectionWords(settled);
+  }
+
+  /**
+   * What is meant.
+   *
+   * @param now what so long ago counts from
+   * @throws Refusal if something is not of its form
+   */
+  public Selection selection(Instant now) throws Refusal {
+    SelectionWords settled = settled(now);
+    boolean onlyNew = !values("new-tables").isEmpty();
+    boolean withoutNew = !values("without-new-tables").isEmpty();
+    if (onlyNew && withoutNew) {
+      throw wrong("only new tables and no new tables are asked for");
+    }
+    return new Selection(
+        values("tables"),
+        values("without"),
+        values("with"),
+        rows("rows"),
+        rows("without-rows"),
+        new ThingFilter(
+            items("item"),
+            items("without-item"),
+            values("path"),
+            values("without-path"),
+            values("author"),
+            values("without-author"),
+            settled.first("since"),
+            settled.first("until")),
+        onlyNew || withoutNew ? Optional.of(onlyNew) : Optional.empty());
+  }
+
+  private List<String> values(String word) {
+    return said.getOrDefault(word, List.of());
+  }
+
+  private String first(String word) {
+    return values(word).stream().findFirst().orElse("");
+  }
+
+  private List<ItemFilter> items(String word) {
+    return values(word).stream().map(ItemFilter::parse).toList();
+  }
+
+  private List<Selection.RowFilter> rows(String word) throws Refusal {
+    List<Selection.RowFilter> rows = new ArrayList<>();
+    for (String text : values(word)) {
+      try {
+        rows.addAll(Selection.RowFilter.parse(text));
+      } catch (IllegalArgumentException e) {
+        throw wrong(e.getMessage());
+      }
+    }
+    return rows;
+  }
+
+  private static String time(String word, String text, Instant now) throws Refusal {
+    Matcher ago = AGO.matcher(text);
+    if (ago.matches()) {
+      long many = Long.parseLong(ago.group(1));
+      Instant then =
+          switch (ago.group(2)) {
+            case "h" -> now.minus(many, ChronoUnit.HOURS);
+            case "d" -> now.minus(many, ChronoUnit.DAYS);
+            default -> now.minus(7 * many, ChronoUnit.DAYS);
+          };
+      return LocalDateTime.ofInstant(then, ZoneOffset.UTC).truncatedTo(ChronoUnit.SECONDS) + "";
+    }
+    try {
+      String written = text.replace(' ', 'T');
+      if (written.length() <= 10) {
+        return LocalDate.parse(written).toString();
+      }
+      LocalDateTime.parse(written);
+      return written;
+    } catch (DateTimeParseException e) {
+      throw wrong(
+          "--"
+              + word
+              + " '"
+              + text
+              + "' is no time: write 2026-11-20, '2026-11-20 14:00', 3d or 12h");
+    }
+  }
+
+  private static Refusal wrong(String what) {
+    return new Refusal(
+        Refusal.Kind.WRONG_INPUT, what + ". Nothing was changed.", "See 'weftex draft --help'.");
+  }
+}

@@ -1,0 +1,70 @@
+package weftex.cli.render;
+
+import weftex.cli.command.DraftReport;
+
+/** Prints what was drafted. */
+public final class DraftText {
+  private DraftText() {}
+
+  /** Prints. */
+  public static void print(Page page, DraftReport drafted) {
+    page.line(
+        "Drafted "
+            + page.strong(drafted.from() + " → " + drafted.into())
+            + ": "
+            + drafted.adds()
+            + " to add, "
+            + drafted.updates()
+            + " to update, "
+            + drafted.removes()
+            + " to remove.");
+    if (!drafted.schema().isEmpty()) {
+      page.line(
+          "To be made first on "
+              + drafted.into()
+              + ": "
+              + String.join(", ", drafted.schema())
+              + ".");
+    }
+    if (drafted.ruled() > 0) {
+      page.line("Rules of weftex.yaml decided " + counted(drafted.ruled(), "change") + ".");
+    }
+    if (drafted.carried() > 0) {
+      page.line(counted(drafted.carried(), "decision") + " of the earlier draft still hold.");
+    }
+    for (DraftReport.Fallen fallen : drafted.fallen()) {
+      page.line(
+          page.alert("Fell away: ")
+              + Words.answer(fallen.answer(), drafted.from(), drafted.into())
+              + (fallen.column().isEmpty() ? "" : " in " + fallen.column())
+              + " for "
+              + Page.shortened(fallen.thing(), 60)
+              + ", said by "
+              + Page.shortened(fallen.by(), 40)
+              + ",");
+      page.line("           since " + fallen.because() + ".");
+    }
+    if (drafted.conflicts() > 0) {
+      page.line(
+          page.alert(
+              counted(drafted.conflicts(), "change")
+                  + (drafted.conflicts() == 1 ? " needs" : " need")
+                  + " a decision."));
+    }
+    if (drafted.offered() > 0) {
+      page.line(
+          drafted.offered()
+              + (drafted.offered() == 1 ? " more row is" : " more rows are")
+              + " offered, since chosen changes refer to "
+              + (drafted.offered() == 1 ? "it." : "them."));
+    }
+    RolesText.print(page, drafted.roles(), drafted.into());
+    InsideText.print(page, drafted.inside(), drafted.into());
+    page.line("Change set: " + drafted.file());
+    page.line(page.faint("Next: weftex review"));
+  }
+
+  private static String counted(long count, String word) {
+    return count + " " + word + (count == 1 ? "" : "s");
+  }
+}
