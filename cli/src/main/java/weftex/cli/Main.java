@@ -9,6 +9,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.Map;
+import weftex.cli.screen.Restorer;
 import weftex.store.apply.CommitGate;
 
 /** The way in: gathers what is outside, and runs one command. */
@@ -21,6 +22,7 @@ public final class Main {
     Map<String, String> environment = System.getenv();
     CommitGate gate = new CommitGate();
     PrintStream err = stream(FileDescriptor.err);
+    Restorer restorer = new Restorer();
     Session session =
         new Session(
             Path.of(environment.getOrDefault("WEFTEX_FOLDER", "")).toAbsolutePath(),
@@ -30,8 +32,9 @@ public final class Main {
             stream(FileDescriptor.out),
             err,
             Terminal.of(environment),
-            gate);
-    Thread onInterrupt = new Thread(() -> sayHowFar(gate, err), "interrupted");
+            gate,
+            restorer);
+    Thread onInterrupt = new Thread(() -> sayHowFar(gate, restorer, err), "interrupted");
     Runtime.getRuntime().addShutdownHook(onInterrupt);
     int code = new Cli(session).run(args).code();
     Runtime.getRuntime().removeShutdownHook(onInterrupt);
@@ -41,7 +44,12 @@ public final class Main {
     Runtime.getRuntime().halt(code);
   }
 
-  private static void sayHowFar(CommitGate gate, PrintStream err) {
+  private static void sayHowFar(CommitGate gate, Restorer restorer, PrintStream err) {
+    if (restorer.restore()) {
+      err.println("Interrupted. Every decision that was made is in the change set.");
+      err.flush();
+      Runtime.getRuntime().halt(INTERRUPTED);
+    }
     switch (gate.interrupt()) {
       case IDLE -> err.println("Interrupted. Nothing was changed.");
       case WRITING -> err.println("Interrupted. Everything is rolled back; nothing was changed.");

@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.temporal.ChronoUnit;
 import java.util.Map;
+import weftex.cli.screen.Restorer;
 import weftex.store.apply.CommitGate;
 
 /**
@@ -18,6 +19,7 @@ import weftex.store.apply.CommitGate;
  * @param out results
  * @param err progress and messages
  * @param gate where an interrupt can stop a commit
+ * @param restorer gives the terminal back if the program is ended from outside
  */
 public record Session(
     Path folder,
@@ -27,7 +29,8 @@ public record Session(
     PrintStream out,
     PrintStream err,
     Terminal terminal,
-    CommitGate gate) {
+    CommitGate gate,
+    Restorer restorer) {
 
   /** The version of this program. */
   public static final String VERSION = "0.1.0";
@@ -37,7 +40,13 @@ public record Session(
 
   /** The same session in another folder. */
   public Session in(Path other) {
-    return new Session(other, environment, clock, in, out, err, terminal, gate);
+    return new Session(other, environment, clock, in, out, err, terminal, gate, restorer);
+  }
+
+  /** The same session with nobody to ask. */
+  public Session unattended() {
+    return new Session(
+        folder, environment, clock, in, out, err, terminal.withoutAnswers(), gate, restorer);
   }
 
   /** The same session without results on the screen, and with nobody to ask. */
@@ -45,7 +54,7 @@ public record Session(
     PrintStream nowhere =
         new PrintStream(PrintStream.nullOutputStream(), false, StandardCharsets.UTF_8);
     return new Session(
-        folder, environment, clock, in, nowhere, err, terminal.withoutAnswers(), gate);
+        folder, environment, clock, in, nowhere, err, terminal.withoutAnswers(), gate, restorer);
   }
 
   /** The time, to the second, as an ISO 8601 instant. */
@@ -54,7 +63,7 @@ public record Session(
   }
 
   Session plain() {
-    return new Session(folder, environment, clock, in, out, err, terminal.plain(), gate);
+    return new Session(folder, environment, clock, in, out, err, terminal.plain(), gate, restorer);
   }
 
   /** Who is at work, as far as the system says. */

@@ -2,17 +2,31 @@ package weftex.cli;
 
 import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.OutputStream;
+import java.io.PipedInputStream;
+import java.io.PipedOutputStream;
 import java.io.PrintStream;
 import java.io.StringReader;
 import java.net.URI;
 import java.net.URISyntaxException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.Collections;
 import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
 import java.util.jar.JarEntry;
 import java.util.jar.JarFile;
+import java.util.stream.Stream;
+import org.jline.terminal.Size;
+import org.jline.terminal.TerminalBuilder;
+import weftex.cli.screen.Restorer;
+import weftex.cli.screen.ReviewScreen;
+import weftex.core.site.SiteModel;
+import weftex.store.Refusal;
+import weftex.store.apply.ChangeIndex;
 import weftex.store.apply.CommitGate;
 
 /**
@@ -35,22 +49,68 @@ final class Warmup {
             nowhere,
             nowhere,
             Terminal.of(environment),
-            new CommitGate());
+            new CommitGate(),
+            new Restorer());
     new Cli(session).run("--help");
     ExitStatus status = new Cli(session).run("demo", "demo", "--no-pause");
     if (status != ExitStatus.DONE) {
       throw new IllegalStateException("the demo ended with " + status);
     }
-    loadDriver();
+    review(Path.of(args[0]).resolve("demo"), session);
+    loadUnused();
   }
 
-  /** The demo talks to no server, so the driver's classes are loaded by name. */
-  private static void loadDriver() throws IOException, URISyntaxException {
+  /** Looks at the demo's change set on a terminal that is none. */
+  private static void review(Path site, Session session) throws IOException {
+    // Closing a terminal that is none is worth a warning to its library.
+    java.util.logging.Logger.getLogger("org.jline").setLevel(java.util.logging.Level.OFF);
+    try (PipedInputStream in = new PipedInputStream();
+        PipedOutputStream keys = new PipedOutputStream(in);
+        Stream<Path> files = Files.list(site.resolve(".weftex/change-sets"))) {
+      Path file = files.filter(f -> f.toString().endsWith(".jsonl")).findFirst().orElseThrow();
+      ReviewScreen.Sitting sitting =
+          new ReviewScreen.Sitting(
+              ChangeIndex.glance(file),
+              file.toString(),
+              Optional.empty(),
+              "a look",
+              "warmup",
+              session::now,
+              SiteModel.PLAIN,
+              true,
+              Map.of(),
+              session.restorer());
+      org.jline.terminal.Terminal terminal =
+          TerminalBuilder.builder()
+              .system(false)
+              .streams(in, OutputStream.nullOutputStream())
+              .type("xterm-256color")
+              .encoding(StandardCharsets.UTF_8)
+              .size(Size.of(120, 40))
+              .build();
+      keys.write("o\t\u001b[Bwoq".getBytes(StandardCharsets.UTF_8));
+      ReviewScreen.show(sitting, CompletableFuture.completedFuture(terminal));
+    } catch (Refusal e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /**
+   * The demo talks to no server and sits at no terminal, so classes for those are loaded by name.
+   */
+  private static void loadUnused() throws IOException, URISyntaxException {
     URI program = Warmup.class.getProtectionDomain().getCodeSource().getLocation().toURI();
     try (JarFile jar = new JarFile(Path.of(program).toFile())) {
       for (JarEntry entry : Collections.list(jar.entries())) {
         String name = entry.getName();
-        if (name.startsWith("org/mariadb/jdbc/") && name.endsWith(".class")) {
+        boolean unused =
+            name.startsWith("org/mariadb/jdbc/")
+                || name.startsWith("org/jline/terminal/")
+                || name.startsWith("org/jline/utils/")
+                || name.startsWith("org/jline/keymap/")
+                || name.startsWith("org/jline/nativ/")
+                || name.startsWith("weftex/cli/screen/");
+        if (unused && name.endsWith(".class")) {
           load(name.substring(0, name.length() - ".class".length()).replace('/', '.'));
         }
       }

@@ -1,0 +1,83 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Map;
+import java.util.concurrent.Future;
+import org.apache.commons.cli.CommandLine;
+import org.jline.terminal.Terminal;
+import weftex.cli.ExitStatus;
+import weftex.cli.Session;
+import weftex.cli.screen.Aside;
+import weftex.cli.screen.ReviewScreen;
+import weftex.core.changeset.Review;
+import weftex.store.Refusal;
+import weftex.store.apply.ChangeIndex;
+import weftex.store.apply.DecisionLog;
+
+/** Shows a change set on the whole terminal, and says afterwards where it stands. */
+final class ReviewOnScreen {
+  private ReviewOnScreen() {}
+
+  static Result show(CommandLine line, Session session) throws Refusal, IOException {
+    if (!Files.exists(Workplace.file(line, session))) {
+      // Says that it is missing before anything else does.
+      Workplace.open(line, session);
+    }
+    Future<Terminal> terminal = ReviewScreen.terminal();
+    Path file = Workplace.changeSet(line, session);
+    Future<Workplace> opening = Aside.begin("pair", () -> Workplace.open(line, session));
+    ChangeIndex index = ChangeIndex.glance(file);
+    Workplace place = Aside.result(opening);
+    String by = Reviewer.name(line, session);
+    DecisionLog.Opened opened =
+        DecisionLog.open(file, by + ", since " + Times.shown(session.now()));
+    try {
+      ReviewScreen.show(
+          new ReviewScreen.Sitting(
+              index,
+              place.shown(file),
+              opened.log(),
+              opened.log().isPresent() ? "" : readOnly(opened.holder()),
+              by,
+              session::now,
+              place.pair().model(),
+              session.terminal().colour(),
+              session.environment(),
+              session.restorer()),
+          terminal);
+    } finally {
+      if (opened.log().isPresent()) {
+        opened.log().get().close();
+      }
+    }
+    ChangeIndex after = ChangeIndex.read(file);
+    long open =
+        after.review().ids().stream()
+            .filter(id -> after.review().standing(id) == Review.Standing.OPEN)
+            .count();
+    boolean approved = after.contents().isApproved();
+    return new Result(
+        open > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
+        Map.of("file", place.shown(file), "open", open, "approved", approved),
+        page -> {
+          page.line(
+              place.shown(file)
+                  + ": "
+                  + (open == 0
+                      ? "nothing is left to decide"
+                      : open + (open == 1 ? " change needs" : " changes need") + " a decision")
+                  + (approved ? ", approved." : "."));
+          page.line(
+              page.faint(
+                  open > 0
+                      ? "Next: weftex review"
+                      : approved ? "Next: weftex apply" : "Next: weftex review --approve"));
+        });
+  }
+
+  private static String readOnly(String holder) {
+    return holder.startsWith("the file") ? holder : holder + " has it open";
+  }
+}

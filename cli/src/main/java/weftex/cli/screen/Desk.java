@@ -1,0 +1,432 @@
+package weftex.cli.screen;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.util.EnumMap;
+import java.util.HashSet;
+import java.util.IdentityHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.SortedMap;
+import java.util.function.Supplier;
+import weftex.cli.render.Visible;
+import weftex.cli.render.Words;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.Approval;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.Decision;
+import weftex.core.changeset.Item;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
+import weftex.core.changeset.Withdrawal;
+import weftex.core.row.Value;
+import weftex.store.Refusal;
+import weftex.store.apply.ChangeIndex;
+import weftex.store.apply.DecisionLog;
+
+/**
+ * A change set under review: what is listed, where the reader is, and what is decided. Every
+ * decision is on the disk before it shows. What is done answers with a sentence for the reader.
+ */
+final class Desk {
+  private final Optional<DecisionLog> log;
+  private final String by;
+  private final Supplier<String> now;
+  private final String readOnly;
+  private ChangeIndex index;
+  private Optional<Proof> proof;
+  private Review review;
+  private SortedMap<Integer, Decision> held;
+  private int decisions;
+  private boolean approved;
+  private long bytes;
+  private List<Thing> things;
+  private final Map<Thing, Counts> counts = new IdentityHashMap<>();
+  private final Map<Review.Standing, Integer> standings = new EnumMap<>(Review.Standing.class);
+  private final Listing listing = new Listing(this);
+  private int revision;
+
+  /** How many changes of a thing stand how. */
+  record Counts(Map<Review.Standing, Integer> standings) {
+    boolean has(Review.Standing standing) {
+      return standings.containsKey(standing);
+    }
+
+    /** How it stands for the list: what needs a decision first, then how most of it stands. */
+    Review.Standing mostly() {
+      if (has(Review.Standing.OPEN)) {
+        return Review.Standing.OPEN;
+      }
+      return standings.entrySet().stream().max(Map.Entry.comparingByValue()).orElseThrow().getKey();
+    }
+  }
+
+  /**
+   * @param index may be a mere glance at the file, if there is a proof to come
+   * @param proof that the file is as it was drafted; nothing is written before it is there
+   * @param log where decisions go; empty if nothing can be decided
+   * @param readOnly why nothing can be decided; empty if it can
+   * @param by who decides
+   * @param now the time, as an ISO 8601 instant
+   */
+  Desk(
+      ChangeIndex index,
+      Optional<Proof> proof,
+      Optional<DecisionLog> log,
+      String readOnly,
+      String by,
+      Supplier<String> now) {
+    this.proof = proof;
+    this.log = log;
+    this.readOnly = readOnly;
+    this.by = by;
+    this.now = now;
+    take(index);
+  }
+
+  private void take(ChangeIndex read) {
+    index = read;
+    review = read.review();
+    held = read.contents().held();
+    decisions = read.contents().decisions().size();
+    approved = read.contents().isApproved();
+    bytes = read.bytes();
+    things = Things.of(read);
+    changed();
+  }
+
+  private void changed() {
+    counts.clear();
+    standings.clear();
+    revision++;
+    listing.list();
+  }
+
+  /** Counts whatever may look different. */
+  int revision() {
+    return revision;
+  }
+
+  ChangeSetHeader header() {
+    return index.contents().header();
+  }
+
+  Review review() {
+    return review;
+  }
+
+  String readOnly() {
+    return readOnly;
+  }
+
+  boolean isApproved() {
+    return approved;
+  }
+
+  /** What is listed, and where the reader is in it. */
+  Listing listing() {
+    return listing;
+  }
+
+  List<Thing> things() {
+    return things;
+  }
+
+  /** How many changes of the whole change set stand how. */
+  Map<Review.Standing, Integer> standings() {
+    if (standings.isEmpty()) {
+      standings.putAll(standings(List.copyOf(review.ids())));
+    }
+    return standings;
+  }
+
+  private Map<Review.Standing, Integer> standings(List<Integer> ids) {
+    Map<Review.Standing, Integer> standings = new EnumMap<>(Review.Standing.class);
+    for (int id : ids) {
+      standings.merge(review.standing(id), 1, Integer::sum);
+    }
+    return standings;
+  }
+
+  Counts counts(Thing thing) {
+    Counts known = counts.get(thing);
+    if (known == null) {
+      known = new Counts(standings(thing.numbers()));
+      counts.put(thing, known);
+    }
+    return known;
+  }
+
+  /** Whether somebody, or a rule, decided something about a thing. */
+  boolean isDecided(Thing thing) {
+    Set<Integer> ids = new HashSet<>(thing.numbers());
+    return held.values().stream()
+        .filter(decision -> decision.answer() != Answer.NOTE)
+        .anyMatch(decision -> decision.changes().stream().anyMatch(ids::contains));
+  }
+
+  /** The decisions that hold about a change, in their order. */
+  List<Decision> decisions(int id) {
+    return held.values().stream().filter(decision -> decision.changes().contains(id)).toList();
+  }
+
+  boolean isSchema(int id) {
+    return index.isSchema(id);
+  }
+
+  SchemaChange schema(int id) {
+    return index.schema().get(id - 1);
+  }
+
+  /** A change with its values, as it was drafted. */
+  RowChange change(int id) throws IOException {
+    return index.change(id);
+  }
+
+  // Deciding.
+
+  /**
+   * Decides about a spot, or about all that is in the current row.
+   *
+   * @param spot empty for the row
+   */
+  String decide(Answer answer, Optional<Line.Spot> spot) throws IOException, Refusal {
+    Optional<String> refusal = cannotWrite();
+    if (refusal.isPresent()) {
+      return refusal.get();
+    }
+    List<Integer> ids =
+        spot.map(s -> List.of(s.change()))
+            .orElseGet(
+                () ->
+                    listing.row().stream()
+                        .flatMap(row -> row.things().stream())
+                        .flatMap(thing -> thing.numbers().stream())
+                        .toList());
+    if (ids.isEmpty()) {
+      return "Nothing is listed.";
+    }
+    Optional<String> column =
+        answer == Answer.SOURCE || answer == Answer.TARGET || answer == Answer.REOPEN
+            ? spot.flatMap(Line.Spot::column)
+            : Optional.empty();
+    Optional<Decision.Passage> passage =
+        spot.filter(s -> s.passage() > 0 && column.isPresent() && answer != Answer.REOPEN)
+            .map(s -> new Decision.Passage(s.passage(), s.passages()));
+    List<Integer> fitting = ids.stream().filter(id -> fits(id, column, answer)).toList();
+    if (fitting.isEmpty()) {
+      return review
+          .refusal(ids.get(0), column, answer)
+          .orElse("Nothing here can be decided so: " + said(answer) + ".");
+    }
+    return write(
+        new Decision(fitting, column, passage, answer, Optional.empty(), by, now.get(), ""));
+  }
+
+  private boolean fits(int id, Optional<String> column, Answer answer) {
+    if (review.refusal(id, column, answer).isPresent()) {
+      return false;
+    }
+    return switch (answer) {
+      case INCLUDE -> review.standing(id) == Review.Standing.SKIPPED;
+      case SKIP ->
+          review.standing(id) != Review.Standing.SKIPPED
+              && review.standing(id) != Review.Standing.OFFERED;
+      case BRING -> review.standing(id) == Review.Standing.OFFERED;
+      case REOPEN -> !decisions(id).isEmpty();
+      default -> true;
+    };
+  }
+
+  /** Writes a value of the reviewer's own. */
+  String decide(Line.Spot spot, Value value) throws IOException, Refusal {
+    return write(
+        new Decision(
+            List.of(spot.change()),
+            spot.column(),
+            Optional.empty(),
+            Answer.VALUE,
+            Optional.of(value),
+            by,
+            now.get(),
+            ""));
+  }
+
+  /** Leaves a note with what is decided at a spot, or in the current row. */
+  String note(Optional<Line.Spot> spot, String text) throws IOException, Refusal {
+    Optional<String> refusal = cannotWrite();
+    if (refusal.isPresent()) {
+      return refusal.get();
+    }
+    List<Integer> ids =
+        spot.map(s -> List.of(s.change()))
+            .orElseGet(
+                () ->
+                    listing.row().stream()
+                        .flatMap(row -> row.things().stream())
+                        .map(thing -> thing.numbers().get(0))
+                        .toList());
+    return write(Decision.of(ids, Optional.empty(), Answer.NOTE, by, now.get(), text));
+  }
+
+  /** Why nothing can be written; empty if it can. */
+  Optional<String> cannotWrite() {
+    return log.isPresent()
+        ? Optional.empty()
+        : Optional.of("Nothing can be decided here: " + readOnly + ".");
+  }
+
+  private String write(Decision decision) throws IOException, Refusal {
+    prove(true);
+    String moved = refresh() ? "Somebody else wrote to the file; it was read again. " : "";
+    for (int id : decision.changes()) {
+      Optional<String> refusal = review.refusal(id, decision.column(), decision.answer());
+      if (refusal.isPresent()) {
+        return moved + refusal.get();
+      }
+    }
+    Set<Integer> openBefore = open();
+    bytes = log.orElseThrow().append(List.of(ChangeSetWriter.line(decision)));
+    review.add(decision);
+    held.put(++decisions, decision);
+    approved = false;
+    changed();
+    return moved + outcome(decision, openBefore);
+  }
+
+  private Set<Integer> open() {
+    Set<Integer> open = new HashSet<>();
+    for (int id : review.ids()) {
+      if (review.standing(id) == Review.Standing.OPEN) {
+        open.add(id);
+      }
+    }
+    return open;
+  }
+
+  private String outcome(Decision decision, Set<Integer> openBefore) {
+    Set<Integer> open = open();
+    List<Integer> arisen = open.stream().filter(id -> !openBefore.contains(id)).sorted().toList();
+    String what = decision.answer() == Answer.NOTE ? "Noted" : capital(said(decision.answer()));
+    String about =
+        decision.changes().size() == 1
+            ? " for change " + decision.changes().get(0)
+            : " for " + decision.changes().size() + " changes";
+    String where =
+        decision.column().map(c -> " in " + c).orElse("")
+            + decision.passage().map(p -> ", passage " + p.number()).orElse("");
+    String next =
+        open.isEmpty()
+            ? " Nothing is left to decide."
+            : " " + open.size() + (open.size() == 1 ? " change is" : " changes are") + " open.";
+    return what
+        + about
+        + where
+        + "."
+        + (arisen.isEmpty() ? next : " That leaves something to decide in " + listed(arisen) + ".");
+  }
+
+  private static String listed(List<Integer> ids) {
+    String first = String.join(", ", ids.stream().limit(5).map(String::valueOf).toList());
+    return (ids.size() == 1 ? "change " : "changes ") + first + (ids.size() > 5 ? " …" : "");
+  }
+
+  private String said(Answer answer) {
+    return Words.answer(answer, header().from(), header().into());
+  }
+
+  private static String capital(String text) {
+    return Character.toUpperCase(text.charAt(0)) + text.substring(1);
+  }
+
+  /** Takes back the decision that was made last. */
+  String undo() throws IOException, Refusal {
+    Optional<String> refusal = cannotWrite();
+    if (refusal.isPresent()) {
+      return refusal.get();
+    }
+    prove(true);
+    refresh();
+    if (held.isEmpty()) {
+      return "There is no decision to take back.";
+    }
+    int last = held.lastKey();
+    Decision decision = held.get(last);
+    bytes =
+        log.orElseThrow()
+            .append(List.of(ChangeSetWriter.line(new Withdrawal(last, by, now.get()))));
+    held.remove(last);
+    approved = false;
+    review = new Review();
+    index.schema().forEach(review::add);
+    index.outlines().forEach(review::add);
+    held.values().forEach(review::add);
+    changed();
+    return "Taken back: "
+        + said(decision.answer())
+        + " for "
+        + (decision.changes().size() == 1
+            ? review
+                .thing(decision.changes().get(0))
+                .map(Item::words)
+                .map(Visible::text)
+                .orElse("change " + decision.changes().get(0))
+            : decision.changes().size() + " changes")
+        + ", said by "
+        + Visible.text(decision.by())
+        + ".";
+  }
+
+  /**
+   * Approves what stands there.
+   *
+   * @return a sentence; nothing is approved as long as something is open
+   */
+  String approve() throws IOException, Refusal {
+    Optional<String> refusal = cannotWrite();
+    if (refusal.isPresent()) {
+      return refusal.get();
+    }
+    take(ChangeIndex.read(index.file()));
+    int open = standings().getOrDefault(Review.Standing.OPEN, 0);
+    if (open > 0) {
+      return open + (open == 1 ? " change needs" : " changes need") + " a decision first.";
+    }
+    Approval approval = new Approval(by, now.get(), index.contents().sha256());
+    bytes = log.orElseThrow().append(List.of(ChangeSetWriter.line(approval)));
+    approved = true;
+    revision++;
+    return "Approved by " + Visible.text(by) + ".";
+  }
+
+  /** Takes the proof if it is there, or waits for it. */
+  private void prove(boolean waits) throws IOException, Refusal {
+    if (proof.isPresent() && (waits || proof.get().isDone())) {
+      proof.get().await();
+      proof = Optional.empty();
+    }
+  }
+
+  /**
+   * Looks whether somebody else wrote to the file, and reads it again if so; says whether that was
+   * so.
+   *
+   * @throws Refusal if the file is not as it was drafted
+   */
+  boolean look() throws IOException, Refusal {
+    prove(false);
+    return refresh();
+  }
+
+  private boolean refresh() throws IOException, Refusal {
+    if (Files.size(index.file()) == bytes) {
+      return false;
+    }
+    take(ChangeIndex.read(index.file()));
+    return true;
+  }
+}

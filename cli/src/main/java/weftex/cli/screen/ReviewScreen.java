@@ -1,0 +1,473 @@
+package weftex.cli.screen;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.logging.Level;
+import java.util.logging.Logger;
+import org.jline.keymap.BindingReader;
+import org.jline.keymap.KeyMap;
+import org.jline.reader.EndOfFileException;
+import org.jline.terminal.Attributes;
+import org.jline.terminal.Size;
+import org.jline.terminal.Terminal;
+import org.jline.terminal.TerminalBuilder;
+import org.jline.utils.AttributedString;
+import org.jline.utils.Display;
+import org.jline.utils.InfoCmp.Capability;
+import org.jline.utils.NonBlockingReader;
+import weftex.cli.render.Summary;
+import weftex.cli.render.Visible;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.RowChange;
+import weftex.core.row.Value;
+import weftex.core.site.SiteModel;
+import weftex.store.Refusal;
+import weftex.store.apply.ChangeIndex;
+import weftex.store.apply.DecisionLog;
+
+/** Reads keys and shows a change set on the whole terminal, until the reader leaves. */
+public final class ReviewScreen {
+  private static final long LOOK_AROUND_EVERY = 300;
+  private static final int ESCAPE = 27;
+
+  /** What the terminal library logs would stand in the middle of the screen. */
+  private static final Logger LOG = Logger.getLogger("org.jline");
+
+  private static final int BACKSPACE = 8;
+  private static final int DELETE = 127;
+
+  private final Terminal terminal;
+  private final Sitting sitting;
+  private final Display display;
+  private final BindingReader keys;
+  private final KeyMap<Keys> bindings;
+  private final Proof proof;
+  private final Desk desk;
+  private final Frame frame;
+  private final Painter painter;
+  private final AtomicBoolean stopped = new AtomicBoolean();
+  private Size size = Size.of(0, 0);
+  private String message;
+
+  /**
+   * Who reviews what, and how.
+   *
+   * @param index a glance at the change set is enough; it is proved while it is shown
+   * @param file the change set as the reader would name it
+   * @param log where decisions go; empty if nothing can be decided
+   * @param readOnly why nothing can be decided; empty if it can
+   * @param by who decides
+   * @param now the time, as an ISO 8601 instant
+   * @param model which tables hold accounts and settings
+   * @param colour whether colours are wanted
+   * @param restorer gives the terminal back if the program is ended
+   */
+  public record Sitting(
+      ChangeIndex index,
+      String file,
+      Optional<DecisionLog> log,
+      String readOnly,
+      String by,
+      java.util.function.Supplier<String> now,
+      SiteModel model,
+      boolean colour,
+      Map<String, String> environment,
+      Restorer restorer) {}
+
+  private ReviewScreen(Terminal terminal, Sitting sitting) {
+    this.terminal = terminal;
+    this.sitting = sitting;
+    this.display = new Display(terminal, true);
+    this.keys = new BindingReader(terminal.reader());
+    this.bindings = KeyBindings.of(terminal);
+    this.proof = new Proof(sitting.index().file());
+    this.desk =
+        new Desk(
+            sitting.index(),
+            Optional.of(proof),
+            sitting.log(),
+            sitting.readOnly(),
+            sitting.by(),
+            sitting.now());
+    this.painter = new Painter(sitting.colour(), terminal.encoding());
+    this.frame = new Frame(desk, painter, sitting.file());
+    this.message =
+        sitting.readOnly().isEmpty() ? "" : "Read only: " + Visible.text(sitting.readOnly()) + ".";
+  }
+
+  /** The terminal that the program was started on, made ready beside whatever else is going on. */
+  public static Future<Terminal> terminal() {
+    LOG.setLevel(Level.OFF);
+    return Aside.begin(
+        "terminal",
+        () ->
+            TerminalBuilder.builder()
+                .system(true)
+                .dumb(false)
+                // To ask a terminal what it can do takes half a second if it does not answer.
+                .graphemeCluster(false)
+                .signalHandler(Terminal.SignalHandler.SIG_IGN)
+                .build());
+  }
+
+  /**
+   * Shows a change set.
+   *
+   * @param on closed afterwards
+   * @throws IOException if the terminal can't be used, or goes away
+   */
+  public static void show(Sitting sitting, Future<Terminal> on) throws IOException, Refusal {
+    try (Terminal terminal = Aside.result(on)) {
+      new ReviewScreen(terminal, sitting).run();
+    } catch (EndOfFileException e) {
+      // The terminal went away, and every decision is in the file.
+    }
+  }
+
+  private void run() throws IOException, Refusal {
+    Attributes before = terminal.enterRawMode();
+    terminal.handle(Terminal.Signal.INT, signal -> stopped.set(true));
+    sitting.restorer().set(() -> leave(before));
+    enter();
+    try {
+      loop();
+    } finally {
+      sitting.restorer().clear();
+      leave(before);
+    }
+  }
+
+  private void enter() {
+    terminal.puts(Capability.enter_ca_mode);
+    terminal.puts(Capability.keypad_xmit);
+    terminal.puts(Capability.cursor_invisible);
+    terminal.flush();
+    display.clear();
+  }
+
+  private void leave(Attributes before) {
+    terminal.puts(Capability.cursor_normal);
+    terminal.puts(Capability.keypad_local);
+    terminal.puts(Capability.exit_ca_mode);
+    terminal.flush();
+    terminal.setAttributes(before);
+  }
+
+  private void loop() throws IOException, Refusal {
+    while (!stopped.get()) {
+      draw();
+      proof.start();
+      Keys key = next();
+      if (key == Keys.QUIT || key == null) {
+        return;
+      }
+      message = "";
+      act(key);
+    }
+  }
+
+  /** Waits for a key, and looks around meanwhile; null at the end of the input. */
+  private Keys next() throws IOException, Refusal {
+    while (!stopped.get()) {
+      int peeked = keys.peekCharacter(LOOK_AROUND_EVERY);
+      if (peeked == NonBlockingReader.READ_EXPIRED) {
+        boolean moved = desk.look();
+        if (moved) {
+          message = "Somebody else wrote to the file; it was read again.";
+        }
+        if (moved || !terminal.getSize().equals(size)) {
+          draw();
+        }
+        continue;
+      }
+      return peeked < 0 ? null : keys.readBinding(bindings);
+    }
+    return null;
+  }
+
+  private void draw() throws IOException {
+    resize();
+    display.update(frame.isTooSmall() ? tooSmall() : frame.draw(message), -1);
+  }
+
+  private void resize() {
+    Size now = terminal.getSize();
+    if (!now.equals(size)) {
+      size = now;
+      display.clear();
+      display.resize(size);
+      frame.size(size.getColumns(), size.getRows());
+    }
+  }
+
+  private List<AttributedString> tooSmall() {
+    List<Line.Span> text =
+        List.of(
+            new Line.Span(
+                "This terminal has "
+                    + size.getColumns()
+                    + " columns and "
+                    + size.getRows()
+                    + " rows; the review needs "
+                    + Frame.NARROWEST
+                    + " and "
+                    + Frame.LOWEST
+                    + ". Make it larger, or leave with q and use weftex review --list.",
+                Style.PLAIN));
+    int columns = Math.max(1, size.getColumns());
+    return filled(
+        Wrap.lines(text, columns).stream().map(l -> painter.line(l, columns, false)).toList());
+  }
+
+  private List<AttributedString> filled(List<AttributedString> lines) {
+    List<AttributedString> screen =
+        new ArrayList<>(lines.subList(0, Math.min(lines.size(), size.getRows())));
+    while (screen.size() < size.getRows()) {
+      screen.add(painter.line(List.of(), size.getColumns(), false));
+    }
+    return screen;
+  }
+
+  private void act(Keys key) throws IOException, Refusal {
+    if (frame.isTooSmall()) {
+      return;
+    }
+    switch (key) {
+      case UP -> frame.move(-1);
+      case DOWN -> frame.move(1);
+      case PAGE_UP -> frame.page(-1);
+      case PAGE_DOWN -> frame.page(1);
+      case FIRST -> frame.end(-1);
+      case LAST -> frame.end(1);
+      case SWITCH -> frame.enter(!frame.inDetail());
+      case INTO -> frame.enter(true);
+      case BACK -> frame.enter(false);
+      case TAKE, KEEP, SKIP, INCLUDE, BRING, REOPEN ->
+          message = desk.decide(key.answer(), frame.spot());
+      case UNDO -> message = desk.undo();
+      case NEXT -> nextOpen();
+      case FILTER -> {
+        desk.listing().filter(desk.listing().filter().next());
+        frame.enter(false);
+        message = "Listed: " + frame.listed() + ".";
+      }
+      case FIND -> {
+        Optional<String> text = ask("Find: ", desk.listing().find());
+        if (text.isPresent()) {
+          desk.listing().find(text.get());
+          frame.enter(false);
+          message = "Listed: " + frame.listed() + ".";
+        }
+      }
+      case NOTE -> note();
+      case EDIT -> edit();
+      case WHOLE -> frame.toggleWhole();
+      case APPROVE -> approve();
+      case HELP -> page(help());
+      case QUIT, NONE -> {}
+    }
+  }
+
+  private void nextOpen() throws IOException {
+    if (desk.listing().nextOpen()) {
+      frame.toOpenSpot();
+    } else {
+      message = "Nothing that is listed needs a decision.";
+    }
+  }
+
+  private void note() throws IOException, Refusal {
+    if (desk.cannotWrite().isPresent()) {
+      message = desk.cannotWrite().get();
+      return;
+    }
+    Optional<String> text = ask("Note: ", "");
+    if (text.isPresent() && !text.get().isBlank()) {
+      message = desk.note(frame.spot(), text.get().strip());
+    }
+  }
+
+  /** Reads a line at the bottom of the screen; empty if the reader thinks better of it. */
+  private Optional<String> ask(String prompt, String start) throws IOException {
+    StringBuilder text = new StringBuilder(start);
+    while (!stopped.get()) {
+      message = prompt + Visible.text(text.toString()) + "_   (Enter, or Esc to go back)";
+      draw();
+      int c = keys.readCharacter();
+      if (c == '\r' || c == '\n') {
+        message = "";
+        return Optional.of(text.toString());
+      }
+      if (c < 0 || c == ESCAPE) {
+        message = "";
+        drain();
+        return Optional.empty();
+      }
+      if (c == BACKSPACE || c == DELETE) {
+        if (text.length() > 0) {
+          text.setLength(text.offsetByCodePoints(text.length(), -1));
+        }
+      } else if (c >= ' ') {
+        text.appendCodePoint(c);
+      }
+    }
+    return Optional.empty();
+  }
+
+  /** The rest of a key that begins with an escape. */
+  private void drain() throws IOException {
+    while (keys.peekCharacter(20) >= 0) {
+      keys.readCharacter();
+    }
+  }
+
+  private void edit() throws IOException, Refusal {
+    Optional<Line.Spot> spot = frame.spot().filter(s -> s.column().isPresent());
+    if (desk.cannotWrite().isPresent()) {
+      message = desk.cannotWrite().get();
+      return;
+    }
+    if (spot.isEmpty()) {
+      message = "Go to a column first: Tab, then the arrows.";
+      return;
+    }
+    String column = spot.get().column().orElseThrow();
+    Optional<String> refusal =
+        desk.review().refusal(spot.get().change(), spot.get().column(), Answer.VALUE);
+    RowChange change = desk.change(spot.get().change());
+    Optional<ChangeSetHeader.ColumnType> type =
+        desk.header().tables().stream()
+            .filter(table -> table.name().equals(change.table()))
+            .flatMap(table -> table.columns().stream())
+            .filter(own -> own.name().equals(column))
+            .findFirst();
+    if (refusal.isPresent() || type.isEmpty()) {
+      message = refusal.orElse("Nobody knows what the column holds.");
+      return;
+    }
+    leaveForEditor();
+    ValueEditor.Edited edited;
+    try {
+      edited = new ValueEditor(sitting.environment()).edit(type.get(), current(change, column));
+    } finally {
+      backFromEditor();
+    }
+    message = edited.value() == null ? edited.sentence() : desk.decide(spot.get(), edited.value());
+  }
+
+  private Attributes raw;
+
+  private void leaveForEditor() {
+    raw = terminal.getAttributes();
+    terminal.puts(Capability.cursor_normal);
+    terminal.puts(Capability.keypad_local);
+    terminal.puts(Capability.exit_ca_mode);
+    terminal.flush();
+    Attributes cooked = new Attributes(raw);
+    cooked.setLocalFlag(Attributes.LocalFlag.ICANON, true);
+    cooked.setLocalFlag(Attributes.LocalFlag.ECHO, true);
+    cooked.setInputFlag(Attributes.InputFlag.ICRNL, true);
+    terminal.setAttributes(cooked);
+    terminal.pause();
+  }
+
+  private void backFromEditor() {
+    terminal.resume();
+    terminal.setAttributes(raw);
+    enter();
+    size = Size.of(0, 0);
+  }
+
+  /** The value as it would be written now; for an open conflict, as the source has it. */
+  private Value current(RowChange change, String column) {
+    Value written = desk.review().written(change.id()).get(column);
+    if (written != null) {
+      return written;
+    }
+    for (Conflict conflict : change.conflicts()) {
+      if (conflict.columns().contains(column) && conflict.source().containsKey(column)) {
+        boolean target =
+            desk.review()
+                .said(change.id(), column)
+                .or(() -> desk.review().said(change.id(), ""))
+                .filter(answer -> answer == Answer.TARGET)
+                .isPresent();
+        return target
+            ? conflict.ifTarget(column).orElse(Value.NULL)
+            : conflict.source().get(column);
+      }
+    }
+    return change.after().getOrDefault(column, Value.NULL);
+  }
+
+  private void approve() throws IOException, Refusal {
+    if (desk.cannotWrite().isPresent()) {
+      message = desk.cannotWrite().get();
+      return;
+    }
+    ChangeIndex index = ChangeIndex.read(sitting.index().file());
+    List<Line> lines = new ArrayList<>();
+    lines.add(
+        Line.of(
+            "Approving " + desk.header().from() + " → " + desk.header().into() + " would mean:",
+            Style.STRONG));
+    lines.add(Line.blank());
+    for (Summary.Entry entry : new Summary(index, index.review(), sitting.model()).entries()) {
+      lines.add(
+          new Line.Builder()
+              .add("  " + Wrap.fit(entry.heading(), 12), Style.FAINT)
+              .add(entry.text(), Style.PLAIN)
+              .build());
+    }
+    lines.add(Line.blank());
+    lines.add(
+        Line.of(
+            "y approves as " + Visible.text(sitting.by()) + "; any other key goes back.",
+            Style.ALERT));
+    int c = page(lines);
+    message = c == 'y' ? desk.approve() : "Nothing was approved.";
+  }
+
+  /** Shows lines in place of everything else until a key is pressed. */
+  private int page(List<Line> lines) throws IOException {
+    resize();
+    List<AttributedString> screen = new ArrayList<>();
+    for (Line line : lines) {
+      for (List<Line.Span> each : Wrap.lines(line.spans(), size.getColumns() - 2)) {
+        List<Line.Span> own = new ArrayList<>(each);
+        own.add(0, new Line.Span(" ", Style.PLAIN));
+        screen.add(painter.line(own, size.getColumns(), false));
+      }
+    }
+    display.update(filled(screen), -1);
+    int c = keys.readCharacter();
+    if (c == ESCAPE) {
+      drain();
+    }
+    return c;
+  }
+
+  private static List<Line> help() {
+    List<Line> lines = new ArrayList<>();
+    lines.add(
+        Line.of("Arrows, PgUp, PgDn, Home and End move; Enter and ← go in and out.", Style.PLAIN));
+    for (Keys key : Keys.values()) {
+      if (!key.meaning().isEmpty()) {
+        lines.add(
+            new Line.Builder()
+                .add(Wrap.fit(key.key(), 5), Style.STRONG)
+                .add(key.meaning(), Style.PLAIN)
+                .build());
+      }
+    }
+    lines.add(Line.of("Any key goes back.", Style.FAINT));
+    return lines;
+  }
+}

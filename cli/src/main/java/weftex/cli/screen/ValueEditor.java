@@ -1,0 +1,87 @@
+package weftex.cli.screen;
+
+import java.io.IOException;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Map;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.WrittenValue;
+import weftex.core.row.Value;
+
+/** Lets a reviewer write a value in an editor of their own. */
+final class ValueEditor {
+  private final Map<String, String> environment;
+
+  ValueEditor(Map<String, String> environment) {
+    this.environment = environment;
+  }
+
+  /**
+   * What came of it.
+   *
+   * @param value the new value; null if there is none
+   * @param sentence why there is none
+   */
+  record Edited(Value value, String sentence) {}
+
+  /**
+   * Runs the editor on a value, on the terminal that the process has.
+   *
+   * @param column what the column holds
+   */
+  Edited edit(ChangeSetHeader.ColumnType column, Value current) throws IOException {
+    var refusal = WrittenValue.refusal(column, current);
+    if (refusal.isPresent()) {
+      return new Edited(null, refusal.get());
+    }
+    String before = current.isNull() ? "" : current.display();
+    Path file =
+        Files.createTempFile(
+            "weftex-" + column.name().replaceAll("[^A-Za-z0-9_-]", "_") + "-",
+            before.contains("</") ? ".html" : ".txt",
+            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+    Files.writeString(file, before, StandardCharsets.UTF_8);
+    String command = environment.getOrDefault("VISUAL", environment.getOrDefault("EDITOR", "vi"));
+    int status;
+    try {
+      // An editor may be given with options, so it is the shell's to take apart.
+      status =
+          new ProcessBuilder("sh", "-c", command + " \"$1\"", "sh", file.toString())
+              .inheritIO()
+              .start()
+              .waitFor();
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      return new Edited(null, "The editor was interrupted; nothing was decided.");
+    }
+    if (status != 0) {
+      Files.deleteIfExists(file);
+      return new Edited(
+          null, "'" + command + "' ended with status " + status + "; nothing was decided.");
+    }
+    String after;
+    try {
+      after = Files.readString(file, StandardCharsets.UTF_8);
+    } catch (CharacterCodingException e) {
+      return new Edited(null, "What was written is no UTF-8; it is still in " + file + ".");
+    }
+    // Editors close the last line.
+    if (after.endsWith("\n") && !before.endsWith("\n")) {
+      after = after.substring(0, after.length() - 1);
+    }
+    if (after.equals(before)) {
+      Files.deleteIfExists(file);
+      return new Edited(null, "The value was left as it is; nothing was decided.");
+    }
+    try {
+      Value value = WrittenValue.parse(column, current, after);
+      Files.deleteIfExists(file);
+      return new Edited(value, "");
+    } catch (IllegalArgumentException e) {
+      return new Edited(null, e.getMessage() + " What you wrote is in " + file + ".");
+    }
+  }
+}
