@@ -1,39 +1,52 @@
 package weftex.cli.command;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Review;
-import weftex.core.plan.Selection;
+import weftex.core.plan.ItemFilter;
 import weftex.store.Refusal;
 
 /**
  * Which changes a reviewer means: numbers and ranges ({@code 3,7-9}), one column of a change
- * ({@code 3.title}), {@code conflicts} (all that are open), {@code conflicts.title} (that column in
- * all of them), {@code offers}, a table's name, or a thing with all that belongs to it ({@code
- * page:Winter*}).
+ * ({@code 3.title}), one passage of its text ({@code 3.body#2}), {@code conflicts} (all that are
+ * open), {@code conflicts.title} (that column in all of them), {@code offers}, {@code chosen} (what
+ * the selection on the same command line chooses), a table's name, or a thing with all that belongs
+ * to it ({@code page:Winter*}).
  */
 final class ChangeNumbers {
-  private static final Pattern NUMBERS = Pattern.compile("(\\d{1,9})(?:-(\\d{1,9}))?(?:\\.(.+))?");
+  private static final Pattern NUMBERS =
+      Pattern.compile("(\\d{1,9})(?:-(\\d{1,9}))?(?:\\.([^#]+?)(?:#(\\d{1,4}))?)?");
 
-  private ChangeNumbers() {}
+  private final Review review;
+  private final Set<Integer> chosen;
 
   /**
-   * Resolves a written list.
-   *
-   * @return ids by column; the empty column means the whole change
+   * @param chosen what {@code chosen} means
    */
-  static Map<Optional<String>, List<Integer>> resolve(String text, Review review, Answer answer)
-      throws Refusal {
-    Map<Optional<String>, List<Integer>> chosen =
-        new TreeMap<>(java.util.Comparator.comparing(column -> column.orElse("")));
+  ChangeNumbers(Review review, Set<Integer> chosen) {
+    this.review = review;
+    this.chosen = chosen;
+  }
+
+  /**
+   * Some changes, or one column or passage of them.
+   *
+   * @param column empty for the whole change
+   * @param passage from 1; 0 for the whole column
+   */
+  record Meant(List<Integer> changes, Optional<String> column, int passage) {}
+
+  /** Resolves a written list; each column and passage stands alone. */
+  List<Meant> resolve(String text, Answer answer) throws Refusal {
+    Map<List<Object>, List<Integer>> meant = new LinkedHashMap<>();
     for (String part : text.split(",")) {
       String word = part.strip();
       Matcher numbers = NUMBERS.matcher(word);
@@ -41,27 +54,34 @@ final class ChangeNumbers {
         int first = Integer.parseInt(numbers.group(1));
         int last = numbers.group(2) == null ? first : Integer.parseInt(numbers.group(2));
         Optional<String> column = Optional.ofNullable(numbers.group(3));
+        int passage = numbers.group(4) == null ? 0 : Integer.parseInt(numbers.group(4));
         for (int id = first; id <= last; id++) {
-          check(review, id, column, answer);
-          chosen.computeIfAbsent(column, k -> new ArrayList<>()).add(id);
+          check(id, column, answer);
+          meant.computeIfAbsent(List.of(column, passage), k -> new ArrayList<>()).add(id);
         }
       } else {
         Optional<String> column =
             word.startsWith("conflicts.")
                 ? Optional.of(word.substring("conflicts.".length()))
                 : Optional.empty();
-        List<Integer> ids = byWord(word, review, column, answer);
+        List<Integer> ids = byWord(word, column, answer);
         if (ids.isEmpty()) {
           throw refusal("No change is meant by '" + word + "'.");
         }
-        chosen.computeIfAbsent(column, k -> new ArrayList<>()).addAll(ids);
+        meant.computeIfAbsent(List.of(column, 0), k -> new ArrayList<>()).addAll(ids);
       }
     }
-    return chosen;
+    List<Meant> all = new ArrayList<>();
+    meant.forEach((key, ids) -> all.add(meant(key, ids)));
+    return all;
   }
 
-  private static void check(Review review, int id, Optional<String> column, Answer answer)
-      throws Refusal {
+  @SuppressWarnings("unchecked")
+  private static Meant meant(List<Object> key, List<Integer> ids) {
+    return new Meant(List.copyOf(ids), (Optional<String>) key.get(0), (Integer) key.get(1));
+  }
+
+  private void check(int id, Optional<String> column, Answer answer) throws Refusal {
     Optional<String> reason = review.refusal(id, column, answer);
     if (reason.isPresent()) {
       throw refusal(reason.get());
@@ -76,19 +96,20 @@ final class ChangeNumbers {
   }
 
   /** In bulk only those changes are meant that the answer fits. */
-  private static List<Integer> byWord(
-      String word, Review review, Optional<String> column, Answer answer) {
+  private List<Integer> byWord(String word, Optional<String> column, Answer answer) {
     Set<Integer> ids = new LinkedHashSet<>();
-    Selection.ItemFilter thing = Selection.ItemFilter.parse(word);
+    ItemFilter thing = ItemFilter.parse(word);
     for (int id : review.ids()) {
       boolean meant =
-          word.equals("offers")
-              ? review.standing(id) == Review.Standing.OFFERED
-              : word.startsWith("conflicts")
-                  ? review.standing(id) == Review.Standing.OPEN
-                  : word.contains(":")
-                      ? review.thing(id).map(thing::accepts).orElse(false)
-                      : review.table(id).equals(word);
+          word.equals("chosen")
+              ? chosen.contains(id)
+              : word.equals("offers")
+                  ? review.standing(id) == Review.Standing.OFFERED
+                  : word.startsWith("conflicts")
+                      ? review.standing(id) == Review.Standing.OPEN
+                      : word.contains(":")
+                          ? review.thing(id).map(thing::accepts).orElse(false)
+                          : review.table(id).equals(word);
       if (meant && review.refusal(id, column, answer).isEmpty()) {
         ids.add(id);
       }

@@ -49,14 +49,22 @@ final class DemoCommand implements Command {
                   + " gets live's address, and the number of the new page is filled in when it is known.",
               "weftex compare --table settings"),
           new Step(
-              "A change set of everything but the timetable of sailings.",
-              "weftex draft --without sailings"),
+              "A change set of everything but the timetable of sailings. What is chosen is kept under a name for"
+                  + " the next week.",
+              "weftex draft --without sailings --save-selection week"),
           new Step(
-              "Five changes speak against something that live did meanwhile.", "weftex review"),
+              "Five changes speak against something that live did meanwhile. On a terminal of your own, this"
+                  + " takes the whole screen.",
+              "weftex review"),
           new Step(
               "Live keeps the festival page, which has a new comment, its lost-property page and its newer"
                   + " title; staging's tagline and job offer win.",
               "weftex review --keep 5,6,17.title --take 13,21 --why 'agreed with the office'"),
+          new Step(
+              "Meanwhile the lost-property page was edited on live once more. The change set is brought up to"
+                  + " date: decisions that still fit stay, the others are named.",
+              "weftex draft --again"),
+          new Step("So that one is decided anew.", "weftex review --keep 6 --by 'Jo Tveit'"),
           new Step("A page for whoever has no terminal.", "weftex report -o review.html"),
           new Step(
               "Everything is decided, so it can be approved.",
@@ -131,7 +139,7 @@ final class DemoCommand implements Command {
 
   private void walk(DemoSite site, Path folder, Session session, boolean pause)
       throws IOException, SQLException, Refusal {
-    Session inside = session.in(folder);
+    Session inside = session.in(folder).unattended();
     Session quiet = inside.silent();
     run(
         quiet,
@@ -145,7 +153,9 @@ final class DemoCommand implements Command {
     run(quiet, "weftex mark");
     site.week();
     for (Step step : STEPS) {
-      if (step.command().equals("weftex undo")) {
+      if (step.command().equals("weftex draft --again")) {
+        site.editOnLive();
+      } else if (step.command().equals("weftex undo")) {
         site.commentOnNewPage();
       }
       announce(session, step);

@@ -1,24 +1,25 @@
 package weftex.cli.command;
 
 import java.io.IOException;
-import java.nio.channels.Channels;
-import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Stream;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.ExitStatus;
 import weftex.cli.Session;
 import weftex.cli.render.CompareText;
+import weftex.cli.render.DecisionsText;
 import weftex.cli.render.ReviewText;
-import weftex.core.changeset.Answer;
-import weftex.core.changeset.Approval;
+import weftex.cli.render.Summary;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.ChangeSetWriter;
@@ -27,41 +28,56 @@ import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
+import weftex.core.changeset.Withdrawal;
 import weftex.core.merge.ConflictKind;
+import weftex.core.plan.Selection;
 import weftex.store.Refusal;
+import weftex.store.apply.ChangeIndex;
 import weftex.store.apply.ReviewedFile;
 
-/** Shows a change set, takes decisions, approves. */
+/** Shows a change set, takes decisions, approves: on the whole terminal, or by options. */
 final class ReviewCommand implements Command {
   private static final int ITEMS_LISTED = 500;
-  private static final Map<String, Answer> ANSWERS = new LinkedHashMap<>();
-
-  static {
-    ANSWERS.put("take", Answer.SOURCE);
-    ANSWERS.put("keep", Answer.TARGET);
-    ANSWERS.put("skip", Answer.SKIP);
-    ANSWERS.put("include", Answer.INCLUDE);
-    ANSWERS.put("bring", Answer.BRING);
-  }
 
   @Override
   public Options options() {
     Options options = new Options();
+    flag(options, "list", "print it, even where it could be shown on the whole terminal");
     add(options, "change", "N", "show this change with whole values");
-    options.addOption(
-        Option.builder().longOpt("open").desc("show only what needs a decision").get());
-    options.addOption(
-        Option.builder().longOpt("rows").desc("show every row with its values").get());
-    add(options, "take", "CHANGES", "decide: the side of the copy that the changes come from");
+    flag(options, "open", "show only what needs a decision");
+    flag(options, "values", "show every change with its values");
+    flag(options, "decisions", "list what was decided, by whom and why");
+    add(
+        options,
+        "take",
+        "CHANGES",
+        "decide: the side of the copy that the changes come from. CHANGES are 3,7-9, one column 3.title, one passage 3.body#2, conflicts, conflicts.title, offers, chosen, a table, or a thing page:Winter*");
     add(options, "keep", "CHANGES", "decide: the side of the copy that receives them");
     add(options, "skip", "CHANGES", "leave these changes out");
     add(options, "include", "CHANGES", "make skipped changes after all");
     add(options, "bring", "CHANGES", "bring offered rows along");
+    add(
+        options,
+        "reopen",
+        "CHANGES",
+        "decide anew: what was said of these changes holds no longer");
+    add(options, "note", "CHANGES", "leave the words of --why with these changes");
+    add(options, "set", "N.COLUMN=VALUE", "write a value of your own into a column of a change");
+    add(options, "withdraw", "N", "take back one decision, by its number in --decisions");
+    flag(options, "by-rules", "let the rules of weftex.yaml decide what is open");
     add(options, "why", "TEXT", "a note that is kept with the decision");
-    add(options, "by", "NAME", "who decides or approves; your user name unless said");
-    options.addOption(
-        Option.builder().longOpt("approve").desc("approve the change set as it stands").get());
+    add(
+        options,
+        "by",
+        "NAME",
+        "who decides or approves; as git knows you, or your user name, unless said");
+    flag(options, "approve", "approve the change set as it stands");
+    SelectionOptions.addTo(options);
     return options;
+  }
+
+  private static void flag(Options options, String name, String description) {
+    options.addOption(Option.builder().longOpt(name).desc(description).get());
   }
 
   private static void add(Options options, String name, String argument, String description) {
@@ -79,36 +95,93 @@ final class ReviewCommand implements Command {
     return List.of(
         "weftex review",
         "weftex review --keep 4 --why 'live has the newer fare'",
-        "weftex review --take 'page:Fares*' --keep conflicts --skip 7-9",
+        "weftex review --take 'page:Fares*' --keep conflicts,9.body#2 --skip 7-9",
+        "weftex review --path '/winter/*' --skip chosen",
+        "weftex review --set 4.title='Winter fares'",
         "weftex review --approve --by 'Mira Tangen'");
   }
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    boolean wrote = ReviewDecisions.areAsked(line) || line.hasOption("approve");
+    if (!wrote && isForTheScreen(line, session)) {
+      return ReviewOnScreen.show(line, session);
+    }
     Workplace place = Workplace.open(line, session);
     Path file = place.changeSet(line);
-    boolean wrote = decide(line, session, file);
-    if (line.hasOption("approve")) {
-      approve(session, file, line);
-      wrote = true;
+    Optional<Set<Integer>> chosen =
+        SelectionOptions.isSaid(line)
+            ? Optional.of(chosen(file, place.selection(line).selection(session.clock().instant())))
+            : Optional.empty();
+    if (ReviewDecisions.areAsked(line)) {
+      ReviewDecisions.write(line, session, place, file, chosen.orElse(Set.of()));
     }
+    if (line.hasOption("approve")) {
+      ReviewDecisions.approve(line, session, place, file);
+    }
+    return shown(line, place, file, chosen, wrote);
+  }
+
+  /** Whether somebody sits at a terminal and asks for nothing in particular. */
+  private static boolean isForTheScreen(CommandLine line, Session session) {
+    return session.terminal().isInteractive()
+        && Stream.of("list", "change", "open", "values", "decisions", "json")
+            .noneMatch(line::hasOption)
+        && !SelectionOptions.isSaid(line);
+  }
+
+  private static Set<Integer> chosen(Path file, Selection selection) throws Refusal, IOException {
+    Set<Integer> chosen = new TreeSet<>();
+    ChangeIndex index = ChangeIndex.read(file);
+    Set<String> newTables = new TreeSet<>();
+    for (SchemaChange change : index.schema()) {
+      if (change.column().isEmpty()) {
+        newTables.add(change.table());
+      }
+      if (selection.chooses(change)) {
+        chosen.add(change.id());
+      }
+    }
+    boolean byValue = !selection.rows().isEmpty() || !selection.withoutRows().isEmpty();
+    for (RowChange outline : index.outlines()) {
+      RowChange change = byValue ? index.change(outline.id()) : outline;
+      if (selection.chooses(change, newTables.contains(change.table()))) {
+        chosen.add(change.id());
+      }
+    }
+    if (chosen.isEmpty()) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "Nothing in the change set is chosen by that. Nothing was changed.",
+          "'weftex review --list' lists what there is.");
+    }
+    return chosen;
+  }
+
+  private static Result shown(
+      CommandLine line, Workplace place, Path file, Optional<Set<Integer>> chosen, boolean wrote)
+      throws Refusal, IOException {
     ReviewedFile reviewed = ReviewedFile.read(file);
-    Integer only = only(line, reviewed.review());
+    Review review = reviewed.review();
+    Integer only = only(line, review);
     boolean onlyOpen = line.hasOption("open");
     boolean json = line.hasOption("json");
-    boolean rows = line.hasOption("rows");
+    boolean values = line.hasOption("values");
     List<ReviewReport.Row> items = new ArrayList<>();
     ItemReport.Gatherer things = new ItemReport.Gatherer(ITEMS_LISTED);
     List<SchemaChange> schema = new ArrayList<>();
     List<RowChange> changes = new ArrayList<>();
-    if (!wrote || only != null || json) {
+    if ((!wrote || only != null || json) && !line.hasOption("decisions")) {
       for (SchemaChange change : reviewed.schema()) {
+        if (chosen.isPresent() && !chosen.get().contains(change.id())) {
+          continue;
+        }
         if (only == null && !onlyOpen) {
           things.add(change);
         }
-        boolean wanted = only == null ? (rows || json) && !onlyOpen : only == change.id();
+        boolean wanted = only == null ? (values || json) && !onlyOpen : only == change.id();
         if (wanted && json) {
-          items.add(item(change.id(), ChangeSetWriter.line(change), reviewed.review()));
+          items.add(item(change.id(), ChangeSetWriter.line(change), review));
         } else if (wanted) {
           schema.add(change);
         }
@@ -116,16 +189,19 @@ final class ReviewCommand implements Command {
       read(
           file,
           change -> {
-            Review.Standing standing = reviewed.review().standing(change.id());
+            if (chosen.isPresent() && !chosen.get().contains(change.id())) {
+              return;
+            }
+            Review.Standing standing = review.standing(change.id());
             if (only == null && !onlyOpen) {
               things.add(change);
             }
             boolean wanted =
                 only == null
-                    ? rows || json && !onlyOpen || standing == Review.Standing.OPEN
+                    ? values || json && !onlyOpen || standing == Review.Standing.OPEN
                     : only == change.id();
             if (wanted && json) {
-              items.add(item(change.id(), ChangeSetWriter.line(change), reviewed.review()));
+              items.add(item(change.id(), ChangeSetWriter.line(change), review));
             } else if (wanted) {
               changes.add(only == null ? CompareText.withoutLongValues(change) : change);
             }
@@ -134,11 +210,21 @@ final class ReviewCommand implements Command {
     ReviewReport result =
         reviewed(place.shown(file), reviewed, place.pair().approvals(), things, items);
     boolean toDecide = result.standing().getOrDefault(Review.Standing.OPEN.label(), 0L) > 0;
+    List<Summary.Entry> summary =
+        line.hasOption("approve")
+            ? new Summary(ChangeIndex.read(file), review, place.pair().model()).entries()
+            : List.of();
     return new Result(
         toDecide ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
         result,
-        page ->
-            ReviewText.print(page, result, reviewed.review(), schema, changes, only != null, rows));
+        page -> {
+          if (line.hasOption("decisions")) {
+            DecisionsText.print(page, result);
+          } else {
+            DecisionsText.print(page, summary);
+            ReviewText.print(page, result, review, schema, changes, only != null, values);
+          }
+        });
   }
 
   private static Integer only(CommandLine line, Review review) throws Refusal {
@@ -191,12 +277,33 @@ final class ReviewCommand implements Command {
         header.drafted(),
         file.contents().changes(),
         standing,
+        said(file.contents()),
         file.contents().approvals().stream().map(a -> a.by() + ", " + Times.shown(a.at())).toList(),
         file.contents().isApproved(),
         Math.max(0, approvals - file.contents().approvers().size()),
         things.standing(file.review()),
         things.beyond(),
         rows);
+  }
+
+  private static List<ReviewReport.Said> said(ChangeSetReader.Contents contents) {
+    List<ReviewReport.Said> said = new ArrayList<>();
+    for (int i = 0; i < contents.decisions().size(); i++) {
+      Decision decision = contents.decisions().get(i);
+      Optional<Withdrawal> withdrawn = Optional.ofNullable(contents.withdrawn().get(i + 1));
+      said.add(
+          new ReviewReport.Said(
+              i + 1,
+              decision.changes(),
+              decision.column().orElse(""),
+              decision.passage().map(Decision.Passage::number).orElse(0),
+              decision.answer().label(),
+              decision.by(),
+              decision.at(),
+              decision.why(),
+              withdrawn.map(Withdrawal::by).orElse("")));
+    }
+    return said;
   }
 
   private static void read(Path file, ChangeSink sink) throws Refusal, IOException {
@@ -216,68 +323,5 @@ final class ReviewCommand implements Command {
 
   private interface ChangeSink {
     void accept(RowChange change) throws IOException;
-  }
-
-  /**
-   * Appends a line for each decision on the command line; all of them, or none if one does not fit.
-   */
-  private static boolean decide(CommandLine line, Session session, Path file)
-      throws Refusal, IOException {
-    if (ANSWERS.keySet().stream().noneMatch(line::hasOption)) {
-      return false;
-    }
-    Review review = ReviewedFile.read(file).review();
-    String by = line.getOptionValue("by", session.user());
-    String why = line.getOptionValue("why", "");
-    List<byte[]> lines = new ArrayList<>();
-    // In the order in which they are written, since a later decision replaces an earlier one.
-    for (Option option : line.getOptions()) {
-      Answer answer = ANSWERS.get(option.getLongOpt());
-      if (answer == null) {
-        continue;
-      }
-      for (String text : option.getValuesList()) {
-        for (var entry : ChangeNumbers.resolve(text, review, answer).entrySet()) {
-          Decision decision =
-              new Decision(entry.getValue(), entry.getKey(), answer, by, session.now(), why);
-          review.add(decision);
-          lines.add(ChangeSetWriter.line(decision));
-        }
-      }
-    }
-    append(file, lines);
-    return true;
-  }
-
-  private static void approve(Session session, Path file, CommandLine line)
-      throws Refusal, IOException {
-    ReviewedFile reviewed = ReviewedFile.read(file);
-    long open =
-        reviewed.review().ids().stream()
-            .filter(id -> reviewed.review().standing(id) == Review.Standing.OPEN)
-            .count();
-    if (open > 0) {
-      throw new Refusal(
-          Refusal.Kind.UNDECIDED,
-          open
-              + (open == 1 ? " change still needs" : " changes still need")
-              + " a decision. The change set was not approved.",
-          "See them with 'weftex review --open'.");
-    }
-    Approval approval =
-        new Approval(
-            line.getOptionValue("by", session.user()), session.now(), reviewed.contents().sha256());
-    append(file, List.of(ChangeSetWriter.line(approval)));
-  }
-
-  private static void append(Path file, List<byte[]> lines) throws IOException {
-    try (FileChannel channel =
-            FileChannel.open(file, StandardOpenOption.WRITE, StandardOpenOption.APPEND);
-        var out = Channels.newOutputStream(channel)) {
-      for (byte[] each : lines) {
-        out.write(each);
-      }
-      channel.force(true);
-    }
   }
 }

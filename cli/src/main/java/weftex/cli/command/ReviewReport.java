@@ -17,6 +17,7 @@ public record ReviewReport(
     String drafted,
     int changes,
     Map<String, Long> standing,
+    List<Said> decisions,
     List<String> approvedBy,
     boolean approved,
     int approvalsMissing,
@@ -38,6 +39,25 @@ public record ReviewReport(
       Map<String, Long> standing,
       List<String> open,
       String because) {}
+
+  /**
+   * A decision.
+   *
+   * @param number by which it can be withdrawn
+   * @param column empty for the whole change
+   * @param passage of the column's text; 0 for the whole column
+   * @param withdrawnBy who took it back; empty if it holds
+   */
+  public record Said(
+      int number,
+      List<Integer> changes,
+      String column,
+      int passage,
+      String answer,
+      String by,
+      String at,
+      String why,
+      String withdrawnBy) {}
 
   /** One change as it stands. */
   public record Row(String standing, List<String> open, List<Integer> needs, JsonNode change) {}

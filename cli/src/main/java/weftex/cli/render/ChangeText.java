@@ -1,9 +1,11 @@
 package weftex.cli.render;
 
+import java.util.List;
 import java.util.Map;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.RowChange;
+import weftex.core.merge.Passages;
 import weftex.core.row.Value;
 
 /** Prints one row change: what it does, and its columns with old and new value. */
@@ -15,6 +17,7 @@ final class ChangeText {
   private final String from;
   private final String into;
   private final boolean whole;
+  private final Explained explained;
 
   /**
    * @param whole whether values are printed whole rather than cut to the terminal
@@ -24,6 +27,7 @@ final class ChangeText {
     this.from = from;
     this.into = into;
     this.whole = whole;
+    this.explained = new Explained(from, into);
   }
 
   /** The first line of a change. */
@@ -46,6 +50,11 @@ final class ChangeText {
 
   /** The columns of a change. */
   void columns(RowChange change) {
+    if (!change.conflicts().isEmpty()) {
+      explained
+          .who(change.trace())
+          .ifPresent(who -> page.line(" ".repeat(INDENT) + page.faint(Page.shortened(who, 200))));
+    }
     if (change.action() == Action.UPDATE) {
       change
           .after()
@@ -55,7 +64,7 @@ final class ChangeText {
       Map<String, Value> values = change.action() == Action.ADD ? change.after() : change.before();
       values.forEach((name, value) -> one(name, value));
     }
-    for (Conflict conflict : change.conflicts()) {
+    for (Conflict conflict : explained.told(change)) {
       conflict(change, conflict);
     }
   }
@@ -106,15 +115,37 @@ final class ChangeText {
         " ".repeat(INDENT)
             + page.alert(conflict.kind().label())
             + ": "
-            + Page.shortened(conflict.reason(), 400)
+            + Page.shortened(explained.sentence(change, conflict), 400)
             + (conflict.binding() ? page.faint(" (only " + into + "'s side is possible)") : ""));
-    for (String name : conflict.columns()) {
-      boolean shown = conflict.base().containsKey(name) || change.action() == Action.UPDATE;
-      if (shown) {
-        side(name, "base", conflict.base(), name);
-        side("", from, conflict.source(), name);
-        side("", into, conflict.target(), name);
+    for (String name : Explained.shown(change, conflict)) {
+      side(name, "base", conflict.base(), name);
+      side("", from, conflict.source(), name);
+      side("", into, conflict.target(), name);
+      if (whole) {
+        passages(conflict, name);
       }
+    }
+    if (whole) {
+      explained
+          .answers(change, conflict)
+          .forEach(
+              (answer, consequence) ->
+                  page.line(
+                      " ".repeat(INDENT + 2)
+                          + Words.answer(answer, from, into)
+                          + page.faint(": " + consequence)));
+    }
+  }
+
+  /** What can be decided by itself, such as {@code --take 4.body#2}. */
+  private void passages(Conflict conflict, String name) {
+    List<Passages.Piece> open =
+        conflict.passages(name).map(Passages::pieces).orElse(List.of()).stream()
+            .filter(Passages.Piece::isOpen)
+            .toList();
+    for (int i = 0; i < open.size(); i++) {
+      label("", "#" + (i + 1) + " " + from, open.get(i).source());
+      label("", "#" + (i + 1) + " " + into, open.get(i).target());
     }
   }
 

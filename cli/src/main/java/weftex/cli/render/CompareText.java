@@ -27,22 +27,7 @@ public final class CompareText {
                         Values.cut(c.otherwise()),
                         c.reason()))
             .toList();
-    return new RowChange(
-        change.id(),
-        change.action(),
-        change.table(),
-        change.key(),
-        Values.cut(change.before()),
-        Values.cut(change.after()),
-        conflicts,
-        change.fresh(),
-        change.renumbered(),
-        change.offered(),
-        change.with(),
-        change.alongWith(),
-        change.needs(),
-        change.hangers(),
-        change.item());
+    return change.withValues(Values.cut(change.before()), Values.cut(change.after()), conflicts);
   }
 
   private static void printDirection(Page page, CompareReport compared) {

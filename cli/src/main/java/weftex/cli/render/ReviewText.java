@@ -86,7 +86,7 @@ public final class ReviewText {
               + (item.because().isEmpty() ? "" : page.faint(" · since " + item.because())));
     }
     if (reviewed.itemsBeyond() > 0) {
-      page.line("  … and " + reviewed.itemsBeyond() + " more rows; --rows lists them.");
+      page.line("  … and " + reviewed.itemsBeyond() + " more rows; --values lists them.");
     }
     page.blank();
   }

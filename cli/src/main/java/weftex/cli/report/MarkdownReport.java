@@ -4,6 +4,7 @@ import java.io.PrintWriter;
 import java.io.Writer;
 import java.util.List;
 import java.util.stream.Collectors;
+import weftex.cli.render.WordMarks;
 
 /** A report in CommonMark, for a ticket or a pull request. */
 public final class MarkdownReport {
@@ -56,6 +57,7 @@ public final class MarkdownReport {
         "- **" + change.number() + "** " + plain(change.title()) + " · " + change.standing());
     for (Report.Question question : change.questions()) {
       out.println("  - **" + question.kind() + "**: " + plain(question.reason()));
+      question.answers().forEach(answer -> out.println("    - " + plain(answer)));
       for (Report.Sides sides : question.sides()) {
         out.println(
             "    - "

@@ -1,6 +1,7 @@
 package weftex.cli.report;
 
 import java.util.List;
+import weftex.cli.render.WordMarks;
 
 /**
  * What a report says, in words that are ready to be read.
@@ -111,9 +112,14 @@ public record Report(
   /**
    * A conflict.
    *
+   * @param answers what can be said, and what that would do; none if it is decided
    * @param sides base, source and target by column; none if it is about the whole row
    */
-  public record Question(String kind, String reason, List<Sides> sides) {
+  public record Question(String kind, String reason, List<String> answers, List<Sides> sides) {
+    public boolean hasAnswers() {
+      return !answers.isEmpty();
+    }
+
     public boolean hasSides() {
       return !sides.isEmpty();
     }

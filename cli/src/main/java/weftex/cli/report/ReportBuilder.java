@@ -5,6 +5,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import weftex.cli.render.Explained;
+import weftex.cli.render.Visible;
+import weftex.cli.render.WordMarks;
+import weftex.cli.render.Words;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.ChangeSetHeader;
@@ -20,6 +24,7 @@ import weftex.core.row.Value;
 /** Gathers a report while a change set goes by. Of long texts only what changes is kept. */
 public final class ReportBuilder {
   private final Review review;
+  private final Explained explained;
   private final ChangeSetReader.Contents contents;
   private final Map<Item, Gathered> things = new LinkedHashMap<>();
   private final Map<Integer, List<Decision>> decisions = new TreeMap<>();
@@ -37,7 +42,8 @@ public final class ReportBuilder {
   public ReportBuilder(ChangeSetReader.Contents contents, Review review) {
     this.contents = contents;
     this.review = review;
-    for (Decision decision : contents.decisions()) {
+    this.explained = new Explained(contents.header().from(), contents.header().into());
+    for (Decision decision : contents.held().values()) {
       for (int id : decision.changes()) {
         decisions.computeIfAbsent(id, unused -> new ArrayList<>()).add(decision);
       }
@@ -82,6 +88,7 @@ public final class ReportBuilder {
           };
     }
     List<String> notes = new ArrayList<>();
+    explained.who(change.trace()).ifPresent(who -> notes.add(who + "."));
     if (change.renumbered()) {
       notes.add("It gets a new number, since " + into() + " has another row under its own.");
     }
@@ -98,7 +105,7 @@ public final class ReportBuilder {
                     rows
                         + (rows == 1 ? " row of " : " rows of ")
                         + hanger.table()
-                        + " refer to it.");
+                        + (rows == 1 ? " refers to it." : " refer to it."));
               }
             });
     notes.addAll(notes(change.id()));
@@ -114,7 +121,7 @@ public final class ReportBuilder {
                 + Visible.text(change.keyText()),
             review.standing(change.id()).label(),
             cells(change),
-            change.conflicts().stream().map(conflict -> question(change, conflict)).toList(),
+            explained.told(change).stream().map(conflict -> question(change, conflict)).toList(),
             notes,
             List.of()));
   }
@@ -139,13 +146,8 @@ public final class ReportBuilder {
   }
 
   private String words(Answer answer) {
-    return switch (answer) {
-      case SOURCE -> "Take " + contents.header().from() + "'s side";
-      case TARGET -> "Keep " + into() + "'s side";
-      case SKIP -> "Leave it out";
-      case INCLUDE -> "Make it after all";
-      case BRING -> "Bring it along";
-    };
+    String said = Words.answer(answer, contents.header().from(), into());
+    return Character.toUpperCase(said.charAt(0)) + said.substring(1);
   }
 
   private static List<Report.Cell> cells(RowChange change) {
@@ -168,7 +170,7 @@ public final class ReportBuilder {
     return cells;
   }
 
-  private static Report.Question question(RowChange change, Conflict conflict) {
+  private Report.Question question(RowChange change, Conflict conflict) {
     List<Report.Sides> sides = new ArrayList<>();
     for (String column : conflict.columns()) {
       String target = text(conflict.target().get(column));
@@ -183,8 +185,16 @@ public final class ReportBuilder {
     }
     return new Report.Question(
         conflict.kind().label(),
-        Visible.text(conflict.reason())
-            + (conflict.binding() ? " (only the receiving copy's side is possible)" : ""),
+        explained.sentence(change, conflict),
+        review.open(change.id()).contains(conflict.kind())
+            ? explained.answers(change, conflict).entrySet().stream()
+                .map(
+                    answer ->
+                        Words.answer(answer.getKey(), contents.header().from(), into())
+                            + ": "
+                            + answer.getValue())
+                .toList()
+            : List.of(),
         sides);
   }
 

@@ -1,4 +1,4 @@
-package weftex.cli.report;
+package weftex.cli.render;
 
 import com.github.difflib.DiffUtils;
 import com.github.difflib.patch.AbstractDelta;
@@ -6,7 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 
 /** Two texts side by side, word by word; long stretches that are alike are left out. */
-final class WordMarks {
+public final class WordMarks {
   /** Words around a difference that are shown. */
   private static final int AROUND = 4;
 
@@ -31,10 +31,19 @@ final class WordMarks {
   }
 
   /** Both texts in pieces. */
-  record Marked(List<Piece> before, List<Piece> after) {}
+  public record Marked(List<Piece> before, List<Piece> after) {}
 
-  /** Compares two texts. */
-  static Marked compare(String before, String after) {
+  /** Compares two texts; of long stretches that are alike only the ends are kept. */
+  public static Marked compare(String before, String after) {
+    return compare(before, after, AROUND);
+  }
+
+  /** Compares two texts and keeps all of both. */
+  public static Marked compareWhole(String before, String after) {
+    return compare(before, after, Integer.MAX_VALUE / 8);
+  }
+
+  private static Marked compare(String before, String after, int around) {
     List<String> one = words(before);
     List<String> other = words(after);
     if (one.size() > MOST_WORDS || other.size() > MOST_WORDS) {
@@ -44,23 +53,35 @@ final class WordMarks {
     List<Piece> right = new ArrayList<>();
     int atLeft = 0;
     int atRight = 0;
-    for (AbstractDelta<String> delta : DiffUtils.diff(one, other).getDeltas()) {
+    for (AbstractDelta<String> delta : differences(one, other)) {
       int fromLeft = delta.getSource().getPosition();
       int fromRight = delta.getTarget().getPosition();
-      alike(one.subList(atLeft, fromLeft), atLeft == 0, false, left);
-      alike(other.subList(atRight, fromRight), atRight == 0, false, right);
-      changed(delta.getSource().getLines(), left);
-      changed(delta.getTarget().getLines(), right);
+      alike(one.subList(atLeft, fromLeft), atLeft == 0, false, around, left);
+      alike(other.subList(atRight, fromRight), atRight == 0, false, around, right);
+      int endLeft = fromLeft + delta.getSource().size();
+      int endRight = fromRight + delta.getTarget().size();
+      changed(one.subList(fromLeft, endLeft), left);
+      changed(other.subList(fromRight, endRight), right);
       atLeft = fromLeft + delta.getSource().size();
       atRight = fromRight + delta.getTarget().size();
     }
-    alike(one.subList(atLeft, one.size()), atLeft == 0, true, left);
-    alike(other.subList(atRight, other.size()), atRight == 0, true, right);
+    alike(one.subList(atLeft, one.size()), atLeft == 0, true, around, left);
+    alike(other.subList(atRight, other.size()), atRight == 0, true, around, right);
     return new Marked(left, right);
   }
 
+  /** The blank behind a word does not make it another word, unless nothing else differs. */
+  private static List<AbstractDelta<String>> differences(List<String> one, List<String> other) {
+    List<AbstractDelta<String>> deltas =
+        DiffUtils.diff(
+                one.stream().map(String::stripTrailing).toList(),
+                other.stream().map(String::stripTrailing).toList())
+            .getDeltas();
+    return deltas.isEmpty() ? DiffUtils.diff(one, other).getDeltas() : deltas;
+  }
+
   /** A single text; a long one is cut. */
-  static List<Piece> whole(String text) {
+  public static List<Piece> whole(String text) {
     if (text.length() <= LONGEST) {
       return List.of(new Piece(text, false, 0));
     }
@@ -87,10 +108,11 @@ final class WordMarks {
     }
   }
 
-  private static void alike(List<String> words, boolean first, boolean last, List<Piece> into) {
-    int head = first ? 0 : AROUND;
-    int tail = last ? 0 : AROUND;
-    if (words.size() <= head + tail + AROUND) {
+  private static void alike(
+      List<String> words, boolean first, boolean last, int around, List<Piece> into) {
+    int head = first ? 0 : around;
+    int tail = last ? 0 : around;
+    if (words.size() <= head + tail + around) {
       if (!words.isEmpty()) {
         into.add(new Piece(String.join("", words), false, 0));
       }

@@ -1,7 +1,7 @@
-package weftex.cli.report;
+package weftex.cli.render;
 
 /** Makes signs visible that would act instead of being seen. */
-final class Visible {
+public final class Visible {
   private static final int CONTROL_PICTURES = 0x2400;
 
   private Visible() {}
@@ -10,7 +10,10 @@ final class Visible {
    * A text in which control characters are pictures of themselves, and marks that turn the
    * direction of writing are named. Line feeds and tabs stay.
    */
-  static String text(String text) {
+  public static String text(String text) {
+    if (isPlain(text)) {
+      return text;
+    }
     StringBuilder visible = new StringBuilder(text.length());
     text.codePoints()
         .forEach(
@@ -26,6 +29,17 @@ final class Visible {
               }
             });
     return visible.toString();
+  }
+
+  /** Whether it is printable ASCII, as most texts are. */
+  private static boolean isPlain(String text) {
+    for (int i = 0; i < text.length(); i++) {
+      char c = text.charAt(i);
+      if (c < ' ' && c != '\n' && c != '\t' || c >= 0x7F) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private static boolean turnsDirection(int c) {

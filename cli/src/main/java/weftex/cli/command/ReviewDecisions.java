@@ -1,0 +1,284 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Option;
+import weftex.cli.Session;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.Approval;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.Decision;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Withdrawal;
+import weftex.core.changeset.WrittenValue;
+import weftex.core.decide.RuleBook;
+import weftex.core.merge.Passages;
+import weftex.core.row.Value;
+import weftex.store.Refusal;
+import weftex.store.apply.ChangeIndex;
+import weftex.store.apply.DecisionLog;
+
+/** Writes what the options of a review decide; all of it, or nothing if one thing does not fit. */
+final class ReviewDecisions {
+  static final Map<String, Answer> ANSWERS = new LinkedHashMap<>();
+  private static final Pattern SETTING =
+      Pattern.compile("(\\d{1,9})\\.([^=]+)=(.*)", Pattern.DOTALL);
+
+  static {
+    ANSWERS.put("take", Answer.SOURCE);
+    ANSWERS.put("keep", Answer.TARGET);
+    ANSWERS.put("skip", Answer.SKIP);
+    ANSWERS.put("include", Answer.INCLUDE);
+    ANSWERS.put("bring", Answer.BRING);
+    ANSWERS.put("reopen", Answer.REOPEN);
+    ANSWERS.put("note", Answer.NOTE);
+  }
+
+  private final CommandLine line;
+  private final Session session;
+  private final Workplace place;
+  private final ChangeIndex index;
+  private final Review review;
+  private final String by;
+  private final List<byte[]> lines = new ArrayList<>();
+
+  private ReviewDecisions(
+      CommandLine line, Session session, Workplace place, ChangeIndex index, String by) {
+    this.line = line;
+    this.session = session;
+    this.place = place;
+    this.index = index;
+    this.review = index.review();
+    this.by = by;
+  }
+
+  /** Whether anything is to be decided. */
+  static boolean areAsked(CommandLine line) {
+    return ANSWERS.keySet().stream().anyMatch(line::hasOption)
+        || line.hasOption("set")
+        || line.hasOption("withdraw")
+        || line.hasOption("by-rules");
+  }
+
+  /**
+   * Decides.
+   *
+   * @param chosen what the selection on the command line chooses
+   */
+  static void write(
+      CommandLine line, Session session, Workplace place, Path file, Set<Integer> chosen)
+      throws Refusal, IOException {
+    String by = Reviewer.name(line, session);
+    try (DecisionLog log = open(file, place, by, session)) {
+      ReviewDecisions decisions =
+          new ReviewDecisions(line, session, place, ChangeIndex.read(file), by);
+      decisions.gather(chosen);
+      log.append(decisions.lines);
+    }
+  }
+
+  private static DecisionLog open(Path file, Workplace place, String by, Session session)
+      throws Refusal, IOException {
+    DecisionLog.Opened opened =
+        DecisionLog.open(file, by + ", since " + Times.shown(session.now()));
+    return opened
+        .log()
+        .orElseThrow(
+            () ->
+                new Refusal(
+                    Refusal.Kind.PROTECTED,
+                    place.shown(file)
+                        + " is being reviewed elsewhere ("
+                        + opened.holder()
+                        + "). No decision was written.",
+                    "Wait until that review is closed, and say it again."));
+  }
+
+  /** In the order in which they are written, since a later decision replaces an earlier one. */
+  private void gather(Set<Integer> chosen) throws Refusal, IOException {
+    for (Option option : line.getOptions()) {
+      String word = option.getLongOpt();
+      for (String text : option.hasArg() ? option.getValuesList() : List.of("")) {
+        if (ANSWERS.containsKey(word)) {
+          answer(ANSWERS.get(word), text, chosen);
+        } else if ("set".equals(word)) {
+          set(text);
+        } else if ("withdraw".equals(word)) {
+          withdraw(text);
+        } else if ("by-rules".equals(word)) {
+          byRules();
+        }
+      }
+    }
+  }
+
+  private void answer(Answer answer, String text, Set<Integer> chosen) throws Refusal, IOException {
+    String why = line.getOptionValue("why", "");
+    if (answer == Answer.NOTE && why.isBlank()) {
+      throw refusal("A note needs words.", "Add --why 'TEXT'.");
+    }
+    for (ChangeNumbers.Meant meant : new ChangeNumbers(review, chosen).resolve(text, answer)) {
+      Map<Optional<Decision.Passage>, List<Integer>> byPassage = new LinkedHashMap<>();
+      for (int id : meant.changes()) {
+        byPassage.computeIfAbsent(passage(id, meant, answer), k -> new ArrayList<>()).add(id);
+      }
+      for (var entry : byPassage.entrySet()) {
+        enter(
+            new Decision(
+                entry.getValue(),
+                meant.column(),
+                entry.getKey(),
+                answer,
+                Optional.empty(),
+                by,
+                session.now(),
+                why));
+      }
+    }
+  }
+
+  private Optional<Decision.Passage> passage(int id, ChangeNumbers.Meant meant, Answer answer)
+      throws Refusal, IOException {
+    if (meant.passage() == 0) {
+      return Optional.empty();
+    }
+    String column = meant.column().orElseThrow();
+    int open =
+        index.change(id).conflicts().stream()
+            .flatMap(conflict -> conflict.passages(column).stream())
+            .map(Passages::open)
+            .findFirst()
+            .orElse(0);
+    if (answer != Answer.SOURCE && answer != Answer.TARGET || meant.passage() > open) {
+      throw refusal(
+          "Column "
+              + column
+              + " of change "
+              + id
+              + (open == 0
+                  ? " has no passages that can be decided one by one."
+                  : " has " + open + (open == 1 ? " passage" : " passages") + " to take or keep."),
+          "'weftex review --change " + id + "' shows it.");
+    }
+    return Optional.of(new Decision.Passage(meant.passage(), open));
+  }
+
+  private void set(String text) throws Refusal, IOException {
+    Matcher setting = SETTING.matcher(text);
+    if (!setting.matches() || !review.ids().contains(Integer.parseInt(setting.group(1)))) {
+      throw refusal("'" + text + "' sets no value.", "Write --set 4.title='New title'.");
+    }
+    int id = Integer.parseInt(setting.group(1));
+    Optional<String> column = Optional.of(setting.group(2).strip());
+    Optional<String> reason =
+        index.isSchema(id)
+            ? Optional.of("Change " + id + " has no values to set.")
+            : review.refusal(id, column, Answer.VALUE);
+    if (reason.isPresent()) {
+      throw refusal(reason.get(), "'weftex review --change " + id + "' shows it.");
+    }
+    RowChange change = index.change(id);
+    ChangeSetHeader.ColumnType type =
+        index.contents().header().tables().stream()
+            .filter(table -> table.name().equals(change.table()))
+            .flatMap(table -> table.columns().stream())
+            .filter(own -> own.name().equals(column.get()))
+            .findFirst()
+            .orElseThrow();
+    Value value;
+    try {
+      value = WrittenValue.parse(type, current(change, column.get()), setting.group(3));
+    } catch (IllegalArgumentException e) {
+      throw refusal(e.getMessage(), "'weftex review --change " + id + "' shows what is there.");
+    }
+    enter(
+        new Decision(
+            List.of(id),
+            column,
+            Optional.empty(),
+            Answer.VALUE,
+            Optional.of(value),
+            by,
+            session.now(),
+            line.getOptionValue("why", "")));
+  }
+
+  private static Value current(RowChange change, String column) {
+    return change.conflicts().stream()
+        .filter(conflict -> conflict.source().containsKey(column))
+        .map(conflict -> conflict.source().get(column))
+        .findFirst()
+        .orElse(change.after().getOrDefault(column, Value.NULL));
+  }
+
+  private void withdraw(String text) throws Refusal, IOException {
+    Set<Integer> held = index.contents().held().keySet();
+    if (!text.matches("\\d{1,9}") || !held.contains(Integer.parseInt(text))) {
+      throw refusal(
+          "There is no decision '" + text + "' that holds.",
+          "'weftex review --decisions' lists them by number.");
+    }
+    lines.add(ChangeSetWriter.line(new Withdrawal(Integer.parseInt(text), by, session.now())));
+  }
+
+  private void byRules() throws Refusal, IOException {
+    if (place.pair().rules().isEmpty()) {
+      throw refusal("weftex.yaml has no rules.", "docs/configuration.md says how to write them.");
+    }
+    RuleBook rules = new RuleBook(place.pair().rules(), index.contents().header().from(), review);
+    index.schema().forEach(rules::see);
+    for (RowChange outline : index.outlines()) {
+      rules.see(index.change(outline.id()));
+    }
+    for (Decision decision : rules.decisions(session.now())) {
+      enter(decision);
+    }
+  }
+
+  private void enter(Decision decision) throws IOException {
+    review.add(decision);
+    lines.add(ChangeSetWriter.line(decision));
+  }
+
+  /** Approves what stands there. */
+  static void approve(CommandLine line, Session session, Workplace place, Path file)
+      throws Refusal, IOException {
+    String by = Reviewer.name(line, session);
+    if (by.isEmpty()) {
+      throw refusal("An approval needs a name.", "Add --by NAME.");
+    }
+    try (DecisionLog log = open(file, place, by, session)) {
+      ChangeIndex index = ChangeIndex.read(file);
+      long open =
+          index.review().ids().stream()
+              .filter(id -> index.review().standing(id) == Review.Standing.OPEN)
+              .count();
+      if (open > 0) {
+        throw new Refusal(
+            Refusal.Kind.UNDECIDED,
+            open
+                + (open == 1 ? " change still needs" : " changes still need")
+                + " a decision. The change set was not approved.",
+            "See them with 'weftex review --open'.");
+      }
+      log.append(
+          List.of(
+              ChangeSetWriter.line(new Approval(by, session.now(), index.contents().sha256()))));
+    }
+  }
+
+  private static Refusal refusal(String what, String next) {
+    return new Refusal(Refusal.Kind.WRONG_INPUT, what + " No decision was written.", next);
+  }
+}

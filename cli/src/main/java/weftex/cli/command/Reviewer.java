@@ -1,0 +1,40 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.concurrent.TimeUnit;
+import org.apache.commons.cli.CommandLine;
+import weftex.cli.Session;
+
+/** Who reviews: as said, or as git knows them, or the system. */
+final class Reviewer {
+  private static final int SECONDS = 2;
+
+  private Reviewer() {}
+
+  static String name(CommandLine line, Session session) {
+    if (line.hasOption("by")) {
+      return line.getOptionValue("by").strip();
+    }
+    String known = gitName(session);
+    return known.isEmpty() ? session.user() : known;
+  }
+
+  private static String gitName(Session session) {
+    try {
+      Process git =
+          new ProcessBuilder("git", "config", "--get", "user.name")
+              .directory(session.folder().toFile())
+              .redirectError(ProcessBuilder.Redirect.DISCARD)
+              .start();
+      String name = new String(git.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+      return git.waitFor(SECONDS, TimeUnit.SECONDS) && git.exitValue() == 0 ? name.strip() : "";
+    } catch (IOException e) {
+      // There is no git.
+      return "";
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      return "";
+    }
+  }
+}

@@ -1,0 +1,53 @@
+package weftex.cli.render;
+
+import java.util.List;
+import java.util.stream.Collectors;
+import weftex.cli.command.ReviewReport;
+
+/** Prints what was decided, and what an approval is about. */
+public final class DecisionsText {
+  private static final int HEADING = 12;
+
+  private DecisionsText() {}
+
+  /** Prints the decisions of a change set, in their order. */
+  public static void print(Page page, ReviewReport reviewed) {
+    if (reviewed.decisions().isEmpty()) {
+      page.line("Nothing has been decided yet.");
+    }
+    for (ReviewReport.Said said : reviewed.decisions()) {
+      String changes =
+          said.changes().stream().map(String::valueOf).collect(Collectors.joining(","));
+      String what =
+          Words.answer(said.answer(), reviewed.from(), reviewed.into())
+              + ": "
+              + Page.shortened(changes, 40)
+              + (said.column().isEmpty() ? "" : " in " + Page.shortened(said.column(), 40))
+              + (said.passage() == 0 ? "" : ", passage " + said.passage());
+      page.line(
+          String.format("%4d  ", said.number())
+              + (said.withdrawnBy().isEmpty()
+                  ? what
+                  : page.faint(
+                      what + " (taken back by " + Page.shortened(said.withdrawnBy(), 40) + ")")));
+      page.line(
+          page.faint(
+              "      "
+                  + Page.shortened(said.by(), 60)
+                  + ", "
+                  + said.at().replaceAll("T(\\d\\d:\\d\\d):\\d\\d(\\.\\d+)?Z", " $1 UTC")
+                  + (said.why().isEmpty() ? "" : ": " + Page.shortened(said.why(), 400))));
+    }
+  }
+
+  /** Prints what is approved. */
+  public static void print(Page page, List<Summary.Entry> summary) {
+    for (Summary.Entry entry : summary) {
+      page.line(
+          "  " + page.faint(String.format("%-" + HEADING + "s", entry.heading())) + entry.text());
+    }
+    if (!summary.isEmpty()) {
+      page.blank();
+    }
+  }
+}

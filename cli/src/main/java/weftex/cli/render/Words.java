@@ -1,0 +1,28 @@
+package weftex.cli.render;
+
+import java.util.Locale;
+import weftex.core.changeset.Answer;
+
+/** What answers are called, for people. */
+public final class Words {
+  private Words() {}
+
+  /** What a reviewer said, such as {@code keep live's side}. */
+  public static String answer(Answer answer, String from, String into) {
+    return switch (answer) {
+      case SOURCE -> "take " + from + "'s side";
+      case TARGET -> "keep " + into + "'s side";
+      case VALUE -> "a value of the reviewer's own";
+      case SKIP -> "leave it out";
+      case INCLUDE -> "make it after all";
+      case BRING -> "bring it along";
+      case REOPEN -> "decide anew";
+      case NOTE -> "note";
+    };
+  }
+
+  /** The same, by what files call an answer. */
+  static String answer(String label, String from, String into) {
+    return answer(Answer.valueOf(label.toUpperCase(Locale.ROOT)), from, into);
+  }
+}
