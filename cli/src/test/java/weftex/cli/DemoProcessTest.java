@@ -72,14 +72,17 @@ class DemoProcessTest {
             "pages 13 (gets a new number: live has another row 13)",
             "$ weftex compare --table settings",
             "i:0;i:‹pages#13›;i:1;i:4;",
-            "$ weftex draft --without sailings",
+            "$ weftex draft --without sailings --save-selection week",
             "8 to add, 9 to update, 4 to remove",
             "To be made first on live: column 'routes.booking_fee', table 'booking_offers'.",
             "$ weftex review",
             "comment 'Tove' · removed · since it goes with page 'Summer festival 2026'",
             "page 'Fares and cards' · body, title · both-edited",
             "To decide:",
-            "both-edited: both copies edited the same column",
+            "both-edited: Both copies edited title of page 'Fares and cards'.",
+            "$ weftex draft --again",
+            "Fell away: keep live's side for page 'Lost property'",
+            "$ weftex review --keep 6 --by 'Jo Tveit'",
             "$ weftex report -o review.html",
             "Report of 23 changes: review.html",
             "$ weftex review --approve",
@@ -125,7 +128,7 @@ class DemoProcessTest {
         JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
             .getSchema(Files.readString(Path.of("..", "docs", "change-set.schema.json")));
     try (Stream<Path> files = Files.list(site.resolve(".weftex/change-sets"))) {
-      List<Path> all = files.toList();
+      List<Path> all = files.filter(file -> file.toString().endsWith(".jsonl")).toList();
       assertThat(all).isNotEmpty();
       for (Path file : all) {
         for (String line : Files.readAllLines(file)) {

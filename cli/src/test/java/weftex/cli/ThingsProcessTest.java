@@ -112,7 +112,7 @@ class ThingsProcessTest {
     assertThat(weftex("review").out())
         .contains("1-2 apply  page 'Winter' · added, 1 detail added")
         .doesNotContain("To decide");
-    assertThat(weftex("review", "--rows").out()).contains("author", "detail of page 'Winter'");
+    assertThat(weftex("review", "--values").out()).contains("author", "detail of page 'Winter'");
     weftex("review", "--approve");
     Program.Ran applied = weftex("apply");
     assertThat(applied.out())
@@ -132,7 +132,7 @@ class ThingsProcessTest {
     assertThat(drafted.status()).isEqualTo(1);
     assertThat(drafted.out()).contains("1 change needs a decision", "1 more row is offered");
     assertThat(weftex("review", "--bring", "person:new").status()).isZero();
-    assertThat(weftex("review", "--rows").out())
+    assertThat(weftex("review", "--values").out())
         .contains("add person 'new'", "hash              \"\"");
     assertThat(weftex("draft", "--item", "page:Crew", "--item", "person", "--with", "people").out())
         .contains("Careful: this brings what belongs to live itself: person, 1 row.");

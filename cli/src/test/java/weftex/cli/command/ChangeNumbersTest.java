@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -15,6 +16,7 @@ import weftex.core.changeset.Answer;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Trace;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
@@ -55,8 +57,13 @@ class ChangeNumbersTest {
               Optional.empty(),
               List.of(),
               Map.of(),
-              Optional.empty()));
+              Optional.empty(),
+              Trace.NONE));
     }
+  }
+
+  private ChangeNumbers numbers() {
+    return new ChangeNumbers(review, Set.of(3, 4));
   }
 
   @ParameterizedTest(name = "{0} {1} means {2}")
@@ -70,17 +77,20 @@ class ChangeNumbersTest {
         "KEEP | fares | 5",
         "BRING | offers | 6",
         "KEEP | conflicts.price | 5 of price",
-        "KEEP | 2.title | 2 of title"
+        "KEEP | 2.title | 2 of title",
+        "KEEP | 2.title#3 | 2 of title at 3",
+        "SKIP | chosen | 3 4"
       })
   void resolvesWhatIsWritten(String answer, String written, String meant) throws Refusal {
     Answer means = answer.equals("KEEP") ? Answer.TARGET : Answer.valueOf(answer);
     StringBuilder found = new StringBuilder();
-    ChangeNumbers.resolve(written, review, means)
-        .forEach(
-            (column, ids) -> {
-              ids.forEach(id -> found.append(found.isEmpty() ? "" : " ").append(id));
-              column.ifPresent(name -> found.append(" of ").append(name));
-            });
+    for (ChangeNumbers.Meant each : numbers().resolve(written, means)) {
+      each.changes().forEach(id -> found.append(found.isEmpty() ? "" : " ").append(id));
+      each.column().ifPresent(name -> found.append(" of ").append(name));
+      if (each.passage() > 0) {
+        found.append(" at ").append(each.passage());
+      }
+    }
     assertThat(found).hasToString(meant);
   }
 
@@ -97,8 +107,7 @@ class ChangeNumbersTest {
       })
   void whatFitsNothingIsRefusedAndNothingIsWritten(String written, String message) {
     Refusal refusal =
-        catchThrowableOfType(
-            Refusal.class, () -> ChangeNumbers.resolve(written, review, Answer.TARGET));
+        catchThrowableOfType(Refusal.class, () -> numbers().resolve(written, Answer.TARGET));
     assertThat(refusal.getMessage()).contains(message, "No decision was written");
   }
 

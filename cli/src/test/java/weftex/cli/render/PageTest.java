@@ -18,7 +18,7 @@ class PageTest {
   private Page page(int width, boolean colour) {
     return new Page(
         new PrintStream(bytes, true, StandardCharsets.UTF_8),
-        new Terminal(width, colour, true, true, false));
+        new Terminal(width, colour, true, true, false, false));
   }
 
   private List<String> lines() {

@@ -1,4 +1,4 @@
-package weftex.cli.report;
+package weftex.cli.render;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
