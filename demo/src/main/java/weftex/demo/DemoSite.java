@@ -111,6 +111,13 @@ public final class DemoSite {
     run(folder.resolve(LIVE), weekOnLive());
   }
 
+  /** Lets somebody edit a page on live that staging removed. */
+  public void editOnLive() throws SQLException {
+    run(
+        folder.resolve(LIVE),
+        List.of("UPDATE skf_pages SET title = 'Lost and found' WHERE slug = 'lost-property'"));
+  }
+
   /** Lets a passenger comment on the page that was added from staging. */
   public void commentOnNewPage() throws SQLException {
     run(
