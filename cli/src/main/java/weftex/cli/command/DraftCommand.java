@@ -102,7 +102,7 @@ final class DraftCommand implements Command {
     words = words.settled(session.clock().instant());
     Selection selection = words.selection(session.clock().instant());
     if (line.hasOption("save-selection")) {
-      SelectionSaver.save(
+      SelectionSaver.check(
           Workplace.file(line, session),
           line.getOptionValue("save-selection"),
           place.selection(line),
@@ -132,6 +132,13 @@ final class DraftCommand implements Command {
                   place.pair().rules(),
                   earlier.map(EarlierDraft::decisions)));
       report = report(place.shown(file), run, plan, written);
+    }
+    if (line.hasOption("save-selection")) {
+      SelectionSaver.save(
+          Workplace.file(line, session),
+          line.getOptionValue("save-selection"),
+          place.selection(line),
+          session.environment());
     }
     return new Result(
         report.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,

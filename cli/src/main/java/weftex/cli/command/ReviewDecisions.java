@@ -92,17 +92,20 @@ final class ReviewDecisions {
       throws Refusal, IOException {
     DecisionLog.Opened opened =
         DecisionLog.open(file, by + ", since " + Times.shown(session.now()));
-    return opened
-        .log()
-        .orElseThrow(
-            () ->
-                new Refusal(
-                    Refusal.Kind.PROTECTED,
-                    place.shown(file)
-                        + " is being reviewed elsewhere ("
-                        + opened.holder()
-                        + "). No decision was written.",
-                    "Wait until that review is closed, and say it again."));
+    if (opened.log().isPresent()) {
+      return opened.log().get();
+    }
+    throw opened.holder().isPresent()
+        ? new Refusal(
+            Refusal.Kind.PROTECTED,
+            place.shown(file)
+                + " is being reviewed elsewhere ("
+                + opened.holder().get()
+                + "). No decision was written.",
+            "Wait until that review is closed, and say it again.")
+        : refusal(
+            place.shown(file) + ", or its folder, can't be written to.",
+            "Check their permissions, or copy the file to a folder of your own.");
   }
 
   /** In the order in which they are written, since a later decision replaces an earlier one. */

@@ -39,7 +39,7 @@ final class ReviewOnScreen {
               index,
               place.shown(file),
               opened.log(),
-              opened.log().isPresent() ? "" : readOnly(opened.holder()),
+              readOnly(opened),
               by,
               session::now,
               place.pair().model(),
@@ -77,7 +77,12 @@ final class ReviewOnScreen {
         });
   }
 
-  private static String readOnly(String holder) {
-    return holder.startsWith("the file") ? holder : holder + " has it open";
+  private static String readOnly(DecisionLog.Opened opened) {
+    return opened.log().isPresent()
+        ? ""
+        : opened
+            .holder()
+            .map(holder -> holder + " has it open")
+            .orElse("the file or its folder can't be written to");
   }
 }

@@ -18,14 +18,14 @@ public final class SelectionSaver {
   private SelectionSaver() {}
 
   /**
-   * Saves.
+   * Checks whether a selection can be saved, before what it is used for is done.
    *
    * @param environment where passwords may be, so that the new file can be read before it counts
-   * @throws Refusal if the name is taken or can't be one, or if the file would not be understood
+   * @throws Refusal if the name is taken or can't be one, or if nothing is chosen
    */
-  public static void save(
+  public static void check(
       Path file, String name, SelectionWords words, Map<String, String> environment)
-      throws Refusal, IOException {
+      throws Refusal {
     if (!name.matches("[A-Za-z][A-Za-z0-9_-]*")) {
       throw refusal(
           "'" + name + "' can't be the name of a selection.",
@@ -39,6 +39,16 @@ public final class SelectionSaver {
           "weftex.yaml has a selection '" + name + "' already.",
           "Take another name, or change it in the file.");
     }
+  }
+
+  /**
+   * Saves what was checked.
+   *
+   * @throws Refusal if the file would not be understood afterwards
+   */
+  public static void save(
+      Path file, String name, SelectionWords words, Map<String, String> environment)
+      throws Refusal, IOException {
     List<String> lines =
         new ArrayList<>(
             new String(Files.readAllBytes(file), StandardCharsets.UTF_8).lines().toList());
@@ -58,8 +68,9 @@ public final class SelectionSaver {
       PairReader.read(partial, environment);
     } catch (Refusal e) {
       Files.delete(partial);
-      throw refusal(
-          "The selection can't be written into weftex.yaml as the file is.",
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "The selection can't be written into weftex.yaml as the file is, and was not saved.",
           "Write it by hand under 'selections:'; docs/configuration.md shows how.");
     }
     Files.setPosixFilePermissions(partial, Files.getPosixFilePermissions(file));

@@ -5,6 +5,7 @@ import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.channels.OverlappingFileLockException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.AccessDeniedException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -26,34 +27,44 @@ public final class DecisionLog implements AutoCloseable {
     this.lockChannel = lockChannel;
   }
 
-  /** A log, or who holds it. Exactly one of the two is there. */
-  public record Opened(Optional<DecisionLog> log, String holder) {}
+  /**
+   * A log, or why there is none.
+   *
+   * @param holder who else has it open; empty if it is open here, or can't be written to at all
+   */
+  public record Opened(Optional<DecisionLog> log, Optional<String> holder) {}
 
   /**
    * Opens the end of a change set.
    *
    * @param who what others are told while it is open, such as {@code Mira, since 14:05}
-   * @return the holder's words if somebody else has it open, or why it can't be written to
+   * @return without a log if somebody else has it open, or if the file or its folder can't be
+   *     written to
    */
   public static Opened open(Path file, String who) throws IOException {
     if (!Files.isWritable(file)) {
-      return new Opened(Optional.empty(), "the file can't be written to");
+      return new Opened(Optional.empty(), Optional.empty());
     }
     Path lockFile =
         file.toAbsolutePath().resolveSibling("." + file.getFileName().toString() + ".open");
-    FileChannel channel =
-        FileChannel.open(
-            lockFile,
-            Set.of(StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE),
-            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+    FileChannel channel;
+    try {
+      channel =
+          FileChannel.open(
+              lockFile,
+              Set.of(StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE),
+              PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+    } catch (AccessDeniedException e) {
+      return new Opened(Optional.empty(), Optional.empty());
+    }
     if (!lock(channel)) {
       String holder = read(channel);
       channel.close();
-      return new Opened(Optional.empty(), holder.isEmpty() ? "somebody" : holder);
+      return new Opened(Optional.empty(), Optional.of(holder.isEmpty() ? "somebody" : holder));
     }
     channel.truncate(0);
     channel.write(ByteBuffer.wrap((who + "\n").getBytes(StandardCharsets.UTF_8)), 0);
-    return new Opened(Optional.of(new DecisionLog(file, channel)), "");
+    return new Opened(Optional.of(new DecisionLog(file, channel)), Optional.empty());
   }
 
   private static boolean lock(FileChannel channel) throws IOException {
