@@ -124,7 +124,9 @@ class DecideProcessTest {
         "is called 'page:Fares*and*cords'",
         "Did you mean 'page:"
       },
-      {"draft --item pag:Fares", "is called 'pag:Fares'", "Did you mean 'page'?"},
+      {
+        "draft --item pag:Fares --save-selection w", "is called 'pag:Fares'", "Did you mean 'page'?"
+      },
       {"draft --selection winter", "no selection 'winter'", "--save-selection"},
       {"draft --since soon", "--since 'soon' is no time", "3d or 12h"},
       {"draft --since 2026-13-01", "'2026-13-01' is no time", "See 'weftex draft --help'"},
@@ -141,6 +143,7 @@ class DecideProcessTest {
       assertThat(ran.err()).as(each[0]).contains(each[1], each[2]);
     }
     assertThat(folder.resolve(".weftex/change-sets")).doesNotExist();
+    assertThat(Files.readString(folder.resolve("weftex.yaml"))).doesNotContain("selections:");
   }
 
   @Test

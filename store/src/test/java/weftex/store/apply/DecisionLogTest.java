@@ -1,0 +1,58 @@
+package weftex.store.apply;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class DecisionLogTest {
+  @TempDir Path folder;
+  private Path file;
+
+  @BeforeEach
+  void aFile() throws Exception {
+    file = folder.resolve("set.jsonl");
+    Files.writeString(file, "first\n");
+  }
+
+  private static byte[] line(String text) {
+    return (text + "\n").getBytes(StandardCharsets.UTF_8);
+  }
+
+  @Test
+  void linesAreAppendedBehindWhateverElseIsThere() throws Exception {
+    try (DecisionLog log = DecisionLog.open(file, "Mira").log().orElseThrow()) {
+      assertThat(log.append(List.of(line("a"), line("b")))).isEqualTo(Files.size(file));
+      Files.writeString(file, Files.readString(file) + "from elsewhere\n");
+      log.append(List.of(line("c")));
+    }
+    assertThat(file).hasContent("first\na\nb\nfrom elsewhere\nc\n");
+  }
+
+  @Test
+  void oneHoldsItAtATimeAndSaysWho() throws Exception {
+    DecisionLog.Opened first = DecisionLog.open(file, "Mira, since ten");
+    DecisionLog.Opened second = DecisionLog.open(file, "Ola");
+    assertThat(second.log()).isEmpty();
+    assertThat(second.holder()).contains("Mira, since ten");
+    first.log().orElseThrow().close();
+    DecisionLog.Opened third = DecisionLog.open(file, "Ola");
+    assertThat(third.log()).isPresent();
+    third.log().get().close();
+  }
+
+  @Test
+  void whatIsLeftBesideTheFileIsEmptyAndItsOwnersAlone() throws Exception {
+    DecisionLog.open(file, "Mira").log().orElseThrow().close();
+    Path beside = folder.resolve(".set.jsonl.open");
+    assertThat(beside).isEmptyFile();
+    assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(beside)))
+        .isEqualTo("rw-------");
+  }
+}
