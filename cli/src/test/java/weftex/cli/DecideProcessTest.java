@@ -26,25 +26,13 @@ class DecideProcessTest {
 
   @BeforeEach
   void aWeekOfWork() throws Exception {
-    DemoSite site = new DemoSite(folder);
-    site.build();
-    guide("staging", GUIDE);
-    guide("live", GUIDE);
-    weftex(
-        "pair",
-        "--site",
-        "skerrow",
-        "--model",
-        DemoSite.EXTENDED_MODEL,
-        "--staging",
-        "sqlite:staging.db",
-        "--live",
-        "sqlite:live.db",
-        "--staging-prefix",
-        "skf_",
-        "--live-prefix",
-        "skf_");
-    weftex("mark");
+    DemoSite site =
+        DemoPair.marked(
+            folder,
+            () -> {
+              guide("staging", GUIDE);
+              guide("live", GUIDE);
+            });
     site.week();
     guide("staging", GUIDE.replace("07:30", "06:45").replace("on board", "on the pier"));
     guide("live", GUIDE.replace("07:30", "07:10").replace("on board", "in the shop"));

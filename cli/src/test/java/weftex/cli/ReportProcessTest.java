@@ -22,26 +22,7 @@ class ReportProcessTest {
 
   @BeforeEach
   void draft() throws Exception {
-    DemoSite site = new DemoSite(folder);
-    site.build();
-    assertThat(
-            weftex(
-                    "pair",
-                    "--site",
-                    "skerrow",
-                    "--model",
-                    DemoSite.EXTENDED_MODEL,
-                    "--staging",
-                    "sqlite:staging.db",
-                    "--live",
-                    "sqlite:live.db",
-                    "--staging-prefix",
-                    "skf_",
-                    "--live-prefix",
-                    "skf_")
-                .status())
-        .isZero();
-    weftex("mark");
+    DemoSite site = DemoPair.marked(folder);
     site.week();
     try (Connection connection =
             DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("staging.db"));

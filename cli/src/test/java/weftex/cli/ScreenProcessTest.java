@@ -30,25 +30,13 @@ class ScreenProcessTest {
 
   @BeforeEach
   void draft() throws Exception {
-    DemoSite site = new DemoSite(folder);
-    site.build();
-    edit("staging", OLD);
-    edit("live", OLD);
-    weftex(
-        "pair",
-        "--site",
-        "skerrow",
-        "--model",
-        DemoSite.EXTENDED_MODEL,
-        "--staging",
-        "sqlite:staging.db",
-        "--live",
-        "sqlite:live.db",
-        "--staging-prefix",
-        "skf_",
-        "--live-prefix",
-        "skf_");
-    weftex("mark");
+    DemoSite site =
+        DemoPair.marked(
+            folder,
+            () -> {
+              edit("staging", OLD);
+              edit("live", OLD);
+            });
     site.week();
     edit("staging", OLD.replace("07:30", "06:45").replace("on board", "on the pier"));
     edit("live", OLD.replace("07:30", "07:10").replace("on board", "in the shop"));
