@@ -108,7 +108,6 @@ final class Warmup {
                 || name.startsWith("org/jline/terminal/")
                 || name.startsWith("org/jline/utils/")
                 || name.startsWith("org/jline/keymap/")
-                || name.startsWith("org/jline/nativ/")
                 || name.startsWith("weftex/cli/screen/");
         if (unused && name.endsWith(".class")) {
           load(name.substring(0, name.length() - ".class".length()).replace('/', '.'));

@@ -53,6 +53,7 @@ public final class ReviewScreen {
   private final Frame frame;
   private final Painter painter;
   private final AtomicBoolean stopped = new AtomicBoolean();
+  private final AtomicBoolean resized = new AtomicBoolean(true);
   private Size size = Size.of(0, 0);
   private String message;
 
@@ -134,6 +135,7 @@ public final class ReviewScreen {
   private void run() throws IOException, Refusal {
     Attributes before = terminal.enterRawMode();
     terminal.handle(Terminal.Signal.INT, signal -> stopped.set(true));
+    terminal.handle(Terminal.Signal.WINCH, signal -> resized.set(true));
     sitting.restorer().set(() -> leave(before));
     enter();
     try {
@@ -182,7 +184,7 @@ public final class ReviewScreen {
         if (moved) {
           message = "Somebody else wrote to the file; it was read again.";
         }
-        if (moved || !terminal.getSize().equals(size)) {
+        if (moved || resized.get()) {
           draw();
         }
         continue;
@@ -198,9 +200,9 @@ public final class ReviewScreen {
   }
 
   private void resize() {
-    Size now = terminal.getSize();
-    if (!now.equals(size)) {
-      size = now;
+    // To ask for the size takes a process of its own, so it is asked only when it changed.
+    if (resized.getAndSet(false)) {
+      size = terminal.getSize();
       display.clear();
       display.resize(size);
       frame.size(size.getColumns(), size.getRows());
@@ -382,7 +384,7 @@ public final class ReviewScreen {
     terminal.resume();
     terminal.setAttributes(raw);
     enter();
-    size = Size.of(0, 0);
+    resized.set(true);
   }
 
   /** The value as it would be written now; for an open conflict, as the source has it. */
