@@ -12,7 +12,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
 import weftex.core.changeset.Answer;
-import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.Decision;
 import weftex.core.changeset.Item;
@@ -29,14 +28,16 @@ import weftex.core.row.Value;
 public final class CarriedDecisions {
   private final SortedMap<Integer, Decision> held;
   private final Set<Integer> decided = new HashSet<>();
-  private final Map<List<String>, Old> old = new HashMap<>();
-  private final Map<Integer, List<String>> places = new HashMap<>();
-  private final Map<List<String>, New> found = new HashMap<>();
+  private final Map<Place, Old> old = new HashMap<>();
+  private final Map<Integer, Place> places = new HashMap<>();
+  private final Map<Place, New> found = new HashMap<>();
 
   /** What a change said when it was decided. */
-  private record Old(int id, Item thing, Map<String, Value.Digest> sides, Value.Digest conflicts) {}
+  private record Old(
+      int id, String does, Item thing, Map<String, Value.Digest> sides, Value.Digest conflicts) {}
 
-  private record New(int id, Map<String, Value.Digest> sides, Value.Digest conflicts) {}
+  private record New(
+      int id, String does, Map<String, Value.Digest> sides, Value.Digest conflicts) {}
 
   /**
    * A decision that does not fit any more.
@@ -69,42 +70,45 @@ public final class CarriedDecisions {
   /** Sees a new table or column of the earlier draft. */
   public void old(SchemaChange change) {
     if (decided.contains(change.id())) {
-      enter(place(change), new Old(change.id(), change.item(), Map.of(), nothing()));
+      enter(
+          Place.of(change),
+          new Old(change.id(), change.does(), change.item(), Map.of(), nothing()));
     }
   }
 
   /** Sees a change of the earlier draft. */
   public void old(RowChange change) throws IOException {
     if (decided.contains(change.id())) {
-      enter(place(change), new Old(change.id(), change.thing(), sides(change), conflicts(change)));
+      enter(
+          Place.of(change),
+          new Old(
+              change.id(),
+              change.action().label(),
+              change.thing(),
+              sides(change),
+              conflicts(change)));
     }
   }
 
-  private void enter(List<String> place, Old change) {
+  private void enter(Place place, Old change) {
     old.put(place, change);
     places.put(change.id(), place);
   }
 
   /** Sees a new table or column of the new draft. */
   public void fresh(SchemaChange change) {
-    if (old.containsKey(place(change))) {
-      found.put(place(change), new New(change.id(), Map.of(), nothing()));
+    if (old.containsKey(Place.of(change))) {
+      found.put(Place.of(change), new New(change.id(), change.does(), Map.of(), nothing()));
     }
   }
 
   /** Sees a change of the new draft. */
   public void fresh(RowChange change) throws IOException {
-    if (old.containsKey(place(change))) {
-      found.put(place(change), new New(change.id(), sides(change), conflicts(change)));
+    if (old.containsKey(Place.of(change))) {
+      found.put(
+          Place.of(change),
+          new New(change.id(), change.action().label(), sides(change), conflicts(change)));
     }
-  }
-
-  private static List<String> place(SchemaChange change) {
-    return List.of("schema", change.table(), change.column().orElse(""));
-  }
-
-  private static List<String> place(RowChange change) {
-    return List.of(change.action().label(), change.table(), change.keyText());
   }
 
   /**
@@ -138,7 +142,7 @@ public final class CarriedDecisions {
 
   private Optional<String> reason(Decision decision, Old before, Review review) {
     New now = found.get(places.get(before.id()));
-    if (now == null) {
+    if (now == null || !now.does().equals(before.does())) {
       return Optional.of("the copies do not differ there any more, or in another way");
     }
     if (review.refusal(now.id(), decision.column(), decision.answer()).isPresent()) {
@@ -171,7 +175,7 @@ public final class CarriedDecisions {
     for (String column : after.keySet()) {
       sides.put(
           column,
-          digest(
+          Place.content(
               change,
               Map.of("column", before.getOrDefault(column, Value.NULL)),
               Map.of("column", after.get(column)),
@@ -181,34 +185,7 @@ public final class CarriedDecisions {
   }
 
   private static Value.Digest conflicts(RowChange change) throws IOException {
-    return digest(change, Map.of(), Map.of(), change.conflicts());
-  }
-
-  private static Value.Digest digest(
-      RowChange change,
-      Map<String, Value> before,
-      Map<String, Value> after,
-      List<Conflict> conflicts)
-      throws IOException {
-    RowChange bare =
-        new RowChange(
-            1,
-            change.action(),
-            change.table(),
-            change.key(),
-            before,
-            after,
-            conflicts,
-            Optional.empty(),
-            false,
-            false,
-            Optional.empty(),
-            Optional.empty(),
-            List.of(),
-            Map.of(),
-            Optional.empty(),
-            weftex.core.changeset.Trace.NONE);
-    return Value.Digest.of(ChangeSetWriter.line(bare));
+    return Place.content(change, Map.of(), Map.of(), change.conflicts());
   }
 
   private static Value.Digest nothing() {

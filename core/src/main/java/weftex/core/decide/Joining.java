@@ -47,9 +47,9 @@ public final class Joining {
   private static final class Half {
     private final ChangeSetHeader header;
     private final SortedMap<Integer, Decision> held;
-    private final Map<List<String>, Integer> schema = new LinkedHashMap<>();
+    private final Map<Place, Integer> schema = new LinkedHashMap<>();
     private final Map<Integer, Value.Digest> statements = new HashMap<>();
-    private final Map<List<String>, Seen> rows = new LinkedHashMap<>();
+    private final Map<Place, Seen> rows = new LinkedHashMap<>();
     private final List<Integer> order = new ArrayList<>();
     private final Map<List<String>, Referred> removed = new HashMap<>();
 
@@ -77,7 +77,7 @@ public final class Joining {
 
   /** Sees a new table or column. */
   public void see(Which which, SchemaChange change) throws IOException {
-    half(which).schema.put(List.of(change.table(), change.column().orElse("")), change.id());
+    half(which).schema.put(Place.of(change), change.id());
     half(which)
         .statements
         .put(change.id(), Value.Digest.of(ChangeSetWriter.line(change.numbered(1))));
@@ -86,13 +86,17 @@ public final class Joining {
   /** Sees a change of a row. */
   public void see(Which which, RowChange change) throws IOException {
     Half half = half(which);
+    Place place = Place.of(change);
+    while (half.rows.containsKey(place)) {
+      place = place.next();
+    }
     half.rows.put(
-        List.of(change.table(), change.keyText(), change.action() == Action.ADD ? "new" : ""),
+        place,
         new Seen(
             change.id(),
             change.action(),
             change.thing(),
-            Value.Digest.of(ChangeSetWriter.line(bare(change))),
+            Place.content(change, change.before(), change.after(), change.conflicts()),
             change.offered()));
     half.order.add(change.id());
     if (change.action() == Action.REMOVE) {
@@ -134,27 +138,6 @@ public final class Joining {
       place.add(value == null ? "" : value.display());
     }
     return place;
-  }
-
-  /** A change without the numbers that differ from file to file. */
-  private static RowChange bare(RowChange change) {
-    return new RowChange(
-        1,
-        change.action(),
-        change.table(),
-        change.key(),
-        change.before(),
-        change.after(),
-        change.conflicts(),
-        change.fresh(),
-        change.renumbered(),
-        false,
-        Optional.empty(),
-        Optional.empty(),
-        List.of(),
-        Map.of(),
-        change.item(),
-        change.trace());
   }
 
   /** Everything in which the two speak against each other, a sentence each; empty if nothing. */
@@ -199,14 +182,17 @@ public final class Joining {
     for (int id : first.schema.values()) {
       newFirst.put(id, next++);
     }
-    for (Map.Entry<List<String>, Integer> entry : second.schema.entrySet()) {
+    for (Map.Entry<Place, Integer> entry : second.schema.entrySet()) {
       Integer same = first.schema.get(entry.getKey());
       if (same == null) {
         newSecond.put(entry.getValue(), next++);
       } else {
         share(entry.getValue(), same);
         if (!first.statements.get(same).equals(second.statements.get(entry.getValue()))) {
-          clashes.add("Both make " + String.join(".", entry.getKey()) + ", each in its own way.");
+          clashes.add(
+              "Both make a table or column of "
+                  + entry.getKey().table()
+                  + ", each in its own way.");
         }
       }
     }

@@ -207,4 +207,72 @@ class CarriedDecisionsTest {
     assertThat(new Joining(header("here"), held(), header("there"), held()).clashes())
         .containsExactly("The target differs: here, and there.");
   }
+
+  /** A row of a table without a key is known by what it says. */
+  private static RowChange keyless(int id, String text) {
+    RowChange keyed =
+        change(
+            id,
+            Action.ADD,
+            "log",
+            1,
+            Map.of(),
+            Map.of("text", Value.text(text)),
+            List.of(),
+            Map.of());
+    return new RowChange(
+        id,
+        keyed.action(),
+        keyed.table(),
+        Map.of(),
+        keyed.before(),
+        keyed.after(),
+        List.of(),
+        Optional.empty(),
+        false,
+        false,
+        Optional.empty(),
+        Optional.empty(),
+        List.of(),
+        Map.of(),
+        Optional.empty(),
+        Trace.NONE);
+  }
+
+  @Test
+  void rowsWithoutAKeyAreNotTakenForEachOther() throws IOException {
+    CarriedDecisions carried = new CarriedDecisions(held(said(Answer.SKIP, "Mira", 1)));
+    Joining joining = joining(held(), held());
+    carried.old(keyless(1, "a"));
+    carried.old(keyless(2, "b"));
+    Review review = new Review();
+    for (RowChange change : List.of(keyless(1, "b"), keyless(2, "a"))) {
+      carried.fresh(change);
+      review.add(change);
+    }
+    assertThat(carried.outcome(review).carried()).containsExactly(said(Answer.SKIP, "Mira", 2));
+    joining.see(Joining.Which.FIRST, keyless(1, "a"));
+    for (RowChange change : List.of(keyless(1, "a"), keyless(2, "a"), keyless(3, "b"))) {
+      joining.see(Joining.Which.SECOND, change);
+    }
+    assertThat(joining.clashes()).isEmpty();
+    assertThat(joining.renumbered(Joining.Which.SECOND, keyless(1, "a"))).isEmpty();
+    assertThat(joining.renumbered(Joining.Which.SECOND, keyless(2, "a")).orElseThrow().id())
+        .isEqualTo(2);
+    assertThat(joining.renumbered(Joining.Which.SECOND, keyless(3, "b")).orElseThrow().id())
+        .isEqualTo(3);
+  }
+
+  @Test
+  void whatIsDoneInAnotherWayIsDecidedAnew() throws IOException {
+    CarriedDecisions carried = new CarriedDecisions(held(said(Answer.SKIP, "Mira", 1)));
+    carried.old(update(1, 11, "n", "s", "t"));
+    RowChange removal =
+        change(1, Action.REMOVE, "pages", 11, Map.of(), Map.of(), List.of(), Map.of());
+    carried.fresh(removal);
+    Review review = new Review();
+    review.add(removal);
+    assertThat(carried.outcome(review).carried()).isEmpty();
+    assertThat(carried.outcome(review).fallen().get(0).because()).contains("in another way");
+  }
 }
