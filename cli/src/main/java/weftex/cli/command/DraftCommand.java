@@ -172,9 +172,7 @@ final class DraftCommand implements Command {
 
   private static DraftReport report(
       String file, ComparisonRun run, Plan plan, Drafting.Written written) throws IOException {
-    Review review = written.review();
-    long open =
-        review.ids().stream().filter(id -> review.standing(id) == Review.Standing.OPEN).count();
+    int open = written.review().count(Review.Standing.OPEN);
     return new DraftReport(
         file,
         run.source().name(),

@@ -1,14 +1,10 @@
 package weftex.cli.command;
 
-import java.io.BufferedInputStream;
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import org.apache.commons.cli.CommandLine;
 import weftex.cli.config.SelectionWords;
 import weftex.core.changeset.ChangeSetHeader;
-import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
@@ -52,23 +48,19 @@ record EarlierDraft(ChangeSetHeader header, SelectionWords words, CarriedDecisio
           "Bring each of the two up to date with --again, then --join them anew.");
     }
     CarriedDecisions decisions = new CarriedDecisions(reviewed.contents().held());
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
-      ChangeSetReader.read(
-          in,
-          new ChangeSetReader.Visitor() {
-            @Override
-            public void schema(SchemaChange change) {
-              decisions.old(change);
-            }
+    ReviewedFile.pass(
+        file,
+        new ChangeSetReader.Visitor() {
+          @Override
+          public void schema(SchemaChange change) {
+            decisions.old(change);
+          }
 
-            @Override
-            public void change(RowChange change) throws IOException {
-              decisions.old(change);
-            }
-          });
-    } catch (ChangeSetProblem e) {
-      throw new IOException("the change set was written to while it was read", e);
-    }
+          @Override
+          public void change(RowChange change) throws IOException {
+            decisions.old(change);
+          }
+        });
     return new EarlierDraft(header, new SelectionWords(header.selection()), decisions);
   }
 

@@ -1,16 +1,12 @@
 package weftex.cli.command;
 
-import java.io.BufferedInputStream;
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import weftex.cli.ExitStatus;
 import weftex.cli.Session;
-import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
@@ -27,13 +23,6 @@ final class JoinedDraft {
 
   /** What was put together. */
   public record Joined(String file, String from, String into, int changes, int decisions) {}
-
-  /** Does something with each change of a file. */
-  private interface Step {
-    void schema(SchemaChange change) throws IOException;
-
-    void row(RowChange change) throws IOException;
-  }
 
   static Result run(CommandLine line, Session session, Workplace place, Path out)
       throws Refusal, IOException {
@@ -80,9 +69,9 @@ final class JoinedDraft {
           // New tables and columns of both stand before all rows.
           for (boolean rows : new boolean[] {false, true}) {
             for (Joining.Which which : Joining.Which.values()) {
-              each(
+              ReviewedFile.pass(
                   which == Joining.Which.FIRST ? first : second,
-                  new Step() {
+                  new ChangeSetReader.Visitor() {
                     @Override
                     public void schema(SchemaChange change) throws IOException {
                       if (!rows && joining.renumbered(which, change).isPresent()) {
@@ -91,7 +80,7 @@ final class JoinedDraft {
                     }
 
                     @Override
-                    public void row(RowChange change) throws IOException {
+                    public void change(RowChange change) throws IOException {
                       if (rows && joining.renumbered(which, change).isPresent()) {
                         writer.write(joining.renumbered(which, change).get());
                       }
@@ -127,39 +116,19 @@ final class JoinedDraft {
   }
 
   private static void see(Joining joining, Joining.Which which, Path file) throws IOException {
-    each(
+    ReviewedFile.pass(
         file,
-        new Step() {
+        new ChangeSetReader.Visitor() {
           @Override
           public void schema(SchemaChange change) throws IOException {
             joining.see(which, change);
           }
 
           @Override
-          public void row(RowChange change) throws IOException {
+          public void change(RowChange change) throws IOException {
             joining.see(which, change);
           }
         });
-  }
-
-  private static void each(Path file, Step step) throws IOException {
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
-      ChangeSetReader.read(
-          in,
-          new ChangeSetReader.Visitor() {
-            @Override
-            public void schema(SchemaChange change) throws IOException {
-              step.schema(change);
-            }
-
-            @Override
-            public void change(RowChange change) throws IOException {
-              step.row(change);
-            }
-          });
-    } catch (ChangeSetProblem e) {
-      throw new IOException("the change set was written to while it was read", e);
-    }
   }
 
   private static Refusal refusal(String what, String next) {

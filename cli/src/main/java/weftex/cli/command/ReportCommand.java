@@ -1,8 +1,6 @@
 package weftex.cli.command;
 
-import java.io.BufferedInputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -19,7 +17,6 @@ import weftex.cli.report.HtmlReport;
 import weftex.cli.report.MarkdownReport;
 import weftex.cli.report.Report;
 import weftex.cli.report.ReportBuilder;
-import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
@@ -122,23 +119,19 @@ final class ReportCommand implements Command {
       reviewed.kept().get().forEach(builder::add);
       return builder.build();
     }
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
-      ChangeSetReader.read(
-          in,
-          new ChangeSetReader.Visitor() {
-            @Override
-            public void schema(SchemaChange change) {
-              builder.add(change);
-            }
+    ReviewedFile.pass(
+        file,
+        new ChangeSetReader.Visitor() {
+          @Override
+          public void schema(SchemaChange change) {
+            builder.add(change);
+          }
 
-            @Override
-            public void change(RowChange change) {
-              builder.add(change);
-            }
-          });
-    } catch (ChangeSetProblem e) {
-      throw new IOException("the change set was written to while it was read", e);
-    }
+          @Override
+          public void change(RowChange change) {
+            builder.add(change);
+          }
+        });
     return builder.build();
   }
 

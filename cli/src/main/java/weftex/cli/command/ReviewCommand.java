@@ -1,7 +1,6 @@
 package weftex.cli.command;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -20,7 +19,6 @@ import weftex.cli.render.CompareText;
 import weftex.cli.render.DecisionsText;
 import weftex.cli.render.ReviewText;
 import weftex.cli.render.Summary;
-import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Decision;
@@ -186,24 +184,27 @@ final class ReviewCommand implements Command {
           schema.add(change);
         }
       }
-      read(
+      ReviewedFile.pass(
           file,
-          change -> {
-            if (chosen.isPresent() && !chosen.get().contains(change.id())) {
-              return;
-            }
-            Review.Standing standing = review.standing(change.id());
-            if (only == null && !onlyOpen) {
-              things.add(change);
-            }
-            boolean wanted =
-                only == null
-                    ? values || json && !onlyOpen || standing == Review.Standing.OPEN
-                    : only == change.id();
-            if (wanted && json) {
-              items.add(item(change.id(), ChangeSetWriter.line(change), review));
-            } else if (wanted) {
-              changes.add(only == null ? CompareText.withoutLongValues(change) : change);
+          new ChangeSetReader.Visitor() {
+            @Override
+            public void change(RowChange change) throws IOException {
+              if (chosen.isPresent() && !chosen.get().contains(change.id())) {
+                return;
+              }
+              Review.Standing standing = review.standing(change.id());
+              if (only == null && !onlyOpen) {
+                things.add(change);
+              }
+              boolean wanted =
+                  only == null
+                      ? values || json && !onlyOpen || standing == Review.Standing.OPEN
+                      : only == change.id();
+              if (wanted && json) {
+                items.add(item(change.id(), ChangeSetWriter.line(change), review));
+              } else if (wanted) {
+                changes.add(only == null ? CompareText.withoutLongValues(change) : change);
+              }
             }
           });
     }
@@ -262,9 +263,7 @@ final class ReviewCommand implements Command {
       List<ReviewReport.Row> rows) {
     Map<String, Long> standing = new LinkedHashMap<>();
     for (Review.Standing each : Review.Standing.values()) {
-      long count =
-          file.review().ids().stream().filter(id -> file.review().standing(id) == each).count();
-      standing.put(each.label(), count);
+      standing.put(each.label(), (long) file.review().count(each));
     }
     var header = file.contents().header();
     return new ReviewReport(
@@ -304,24 +303,5 @@ final class ReviewCommand implements Command {
               withdrawn.map(Withdrawal::by).orElse("")));
     }
     return said;
-  }
-
-  private static void read(Path file, ChangeSink sink) throws Refusal, IOException {
-    try (var in = new java.io.BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
-      ChangeSetReader.read(
-          in,
-          new ChangeSetReader.Visitor() {
-            @Override
-            public void change(RowChange change) throws IOException {
-              sink.accept(change);
-            }
-          });
-    } catch (ChangeSetProblem e) {
-      throw new IOException("the change set was written to while it was read", e);
-    }
-  }
-
-  private interface ChangeSink {
-    void accept(RowChange change) throws IOException;
   }
 }

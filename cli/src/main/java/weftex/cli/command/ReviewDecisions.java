@@ -193,15 +193,10 @@ final class ReviewDecisions {
     }
     RowChange change = index.change(id);
     ChangeSetHeader.ColumnType type =
-        index.contents().header().tables().stream()
-            .filter(table -> table.name().equals(change.table()))
-            .flatMap(table -> table.columns().stream())
-            .filter(own -> own.name().equals(column.get()))
-            .findFirst()
-            .orElseThrow();
+        index.contents().header().column(change.table(), column.get()).orElseThrow();
     Value value;
     try {
-      value = WrittenValue.parse(type, current(change, column.get()), setting.group(3));
+      value = WrittenValue.parse(type, review.current(change, column.get()), setting.group(3));
     } catch (IllegalArgumentException e) {
       throw refusal(e.getMessage(), "'weftex review --change " + id + "' shows what is there.");
     }
@@ -215,14 +210,6 @@ final class ReviewDecisions {
             by,
             session.now(),
             line.getOptionValue("why", "")));
-  }
-
-  private static Value current(RowChange change, String column) {
-    return change.conflicts().stream()
-        .filter(conflict -> conflict.source().containsKey(column))
-        .map(conflict -> conflict.source().get(column))
-        .findFirst()
-        .orElse(change.after().getOrDefault(column, Value.NULL));
   }
 
   private void withdraw(String text) throws Refusal, IOException {
@@ -263,10 +250,7 @@ final class ReviewDecisions {
     }
     try (DecisionLog log = open(file, place, by, session)) {
       ChangeIndex index = ChangeIndex.read(file);
-      long open =
-          index.review().ids().stream()
-              .filter(id -> index.review().standing(id) == Review.Standing.OPEN)
-              .count();
+      int open = index.review().count(Review.Standing.OPEN);
       if (open > 0) {
         throw new Refusal(
             Refusal.Kind.UNDECIDED,

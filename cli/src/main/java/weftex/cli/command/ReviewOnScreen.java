@@ -53,10 +53,7 @@ final class ReviewOnScreen {
       }
     }
     ChangeIndex after = ChangeIndex.read(file);
-    long open =
-        after.review().ids().stream()
-            .filter(id -> after.review().standing(id) == Review.Standing.OPEN)
-            .count();
+    int open = after.review().count(Review.Standing.OPEN);
     boolean approved = after.contents().isApproved();
     return new Result(
         open > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,

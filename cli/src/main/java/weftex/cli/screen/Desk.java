@@ -48,6 +48,7 @@ final class Desk {
   private final Map<Thing, Counts> counts = new IdentityHashMap<>();
   private final Map<Review.Standing, Integer> standings = new EnumMap<>(Review.Standing.class);
   private final Listing listing = new Listing(this);
+  private final Set<Integer> decided = new HashSet<>();
   private int revision;
 
   /** How many changes of a thing stand how. */
@@ -102,6 +103,7 @@ final class Desk {
   private void changed() {
     counts.clear();
     standings.clear();
+    decided.clear();
     revision++;
     listing.list();
   }
@@ -163,10 +165,16 @@ final class Desk {
 
   /** Whether somebody, or a rule, decided something about a thing. */
   boolean isDecided(Thing thing) {
-    Set<Integer> ids = new HashSet<>(thing.numbers());
-    return held.values().stream()
-        .filter(decision -> decision.answer() != Answer.NOTE)
-        .anyMatch(decision -> decision.changes().stream().anyMatch(ids::contains));
+    return thing.numbers().stream().anyMatch(this::isDecided);
+  }
+
+  private boolean isDecided(int id) {
+    if (decided.isEmpty()) {
+      held.values().stream()
+          .filter(decision -> decision.answer() != Answer.NOTE)
+          .forEach(decision -> decided.addAll(decision.changes()));
+    }
+    return decided.contains(id);
   }
 
   /** The decisions that hold about a change, in their order. */
@@ -237,7 +245,7 @@ final class Desk {
           review.standing(id) != Review.Standing.SKIPPED
               && review.standing(id) != Review.Standing.OFFERED;
       case BRING -> review.standing(id) == Review.Standing.OFFERED;
-      case REOPEN -> !decisions(id).isEmpty();
+      case REOPEN -> isDecided(id);
       default -> true;
     };
   }
@@ -382,16 +390,21 @@ final class Desk {
   }
 
   /**
-   * Approves what stands there.
+   * Approves what the reader was shown.
    *
-   * @return a sentence; nothing is approved as long as something is open
+   * @param shown the SHA-256 of the file that was shown
+   * @return a sentence; nothing is approved if the file moved since, or as long as something is
+   *     open
    */
-  String approve() throws IOException, Refusal {
+  String approve(String shown) throws IOException, Refusal {
     Optional<String> refusal = cannotWrite();
     if (refusal.isPresent()) {
       return refusal.get();
     }
     take(ChangeIndex.read(index.file()));
+    if (!index.contents().sha256().equals(shown)) {
+      return "Somebody else wrote to the file meanwhile; nothing was approved. Look at it again.";
+    }
     int open = standings().getOrDefault(Review.Standing.OPEN, 0);
     if (open > 0) {
       return open + (open == 1 ? " change needs" : " changes need") + " a decision first.";

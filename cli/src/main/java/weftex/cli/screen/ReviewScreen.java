@@ -24,9 +24,7 @@ import weftex.cli.render.Summary;
 import weftex.cli.render.Visible;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.ChangeSetHeader;
-import weftex.core.changeset.Conflict;
 import weftex.core.changeset.RowChange;
-import weftex.core.row.Value;
 import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.apply.ChangeIndex;
@@ -344,12 +342,7 @@ public final class ReviewScreen {
     Optional<String> refusal =
         desk.review().refusal(spot.get().change(), spot.get().column(), Answer.VALUE);
     RowChange change = desk.change(spot.get().change());
-    Optional<ChangeSetHeader.ColumnType> type =
-        desk.header().tables().stream()
-            .filter(table -> table.name().equals(change.table()))
-            .flatMap(table -> table.columns().stream())
-            .filter(own -> own.name().equals(column))
-            .findFirst();
+    Optional<ChangeSetHeader.ColumnType> type = desk.header().column(change.table(), column);
     if (refusal.isPresent() || type.isEmpty()) {
       message = refusal.orElse("Nobody knows what the column holds.");
       return;
@@ -357,7 +350,9 @@ public final class ReviewScreen {
     leaveForEditor();
     ValueEditor.Edited edited;
     try {
-      edited = new ValueEditor(sitting.environment()).edit(type.get(), current(change, column));
+      edited =
+          new ValueEditor(sitting.environment())
+              .edit(type.get(), desk.review().current(change, column));
     } finally {
       backFromEditor();
     }
@@ -387,28 +382,6 @@ public final class ReviewScreen {
     resized.set(true);
   }
 
-  /** The value as it would be written now; for an open conflict, as the source has it. */
-  private Value current(RowChange change, String column) {
-    Value written = desk.review().written(change.id()).get(column);
-    if (written != null) {
-      return written;
-    }
-    for (Conflict conflict : change.conflicts()) {
-      if (conflict.columns().contains(column) && conflict.source().containsKey(column)) {
-        boolean target =
-            desk.review()
-                .said(change.id(), column)
-                .or(() -> desk.review().said(change.id(), ""))
-                .filter(answer -> answer == Answer.TARGET)
-                .isPresent();
-        return target
-            ? conflict.ifTarget(column).orElse(Value.NULL)
-            : conflict.source().get(column);
-      }
-    }
-    return change.after().getOrDefault(column, Value.NULL);
-  }
-
   private void approve() throws IOException, Refusal {
     if (desk.cannotWrite().isPresent()) {
       message = desk.cannotWrite().get();
@@ -434,7 +407,7 @@ public final class ReviewScreen {
             "y approves as " + Visible.text(sitting.by()) + "; any other key goes back.",
             Style.ALERT));
     int c = page(lines);
-    message = c == 'y' ? desk.approve() : "Nothing was approved.";
+    message = c == 'y' ? desk.approve(index.contents().sha256()) : "Nothing was approved.";
   }
 
   /** Shows lines in place of everything else until a key is pressed. */

@@ -229,7 +229,10 @@ class DeskTest {
     assertThat(desk.note(Optional.empty(), "ask the office"))
         .startsWith("Somebody else wrote to the file; it was read again. Noted for change 4.");
     assertThat(desk.standings()).doesNotContainKey(Review.Standing.OPEN);
-    assertThat(desk.approve()).isEqualTo("Approved by Mira.");
+    assertThat(desk.approve("what was shown before")).contains("meanwhile; nothing was approved");
+    assertThat(ChangeIndex.read(file).contents().isApproved()).isFalse();
+    assertThat(desk.approve(ChangeIndex.read(file).contents().sha256()))
+        .isEqualTo("Approved by Mira.");
     assertThat(ChangeIndex.read(file).contents().isApproved()).isTrue();
     desk.decide(Answer.SKIP, Optional.of(Line.Spot.of(4)));
     assertThat(desk.isApproved()).isFalse();
@@ -242,7 +245,7 @@ class DeskTest {
     assertThat(reader.decide(Answer.SKIP, Optional.of(Line.Spot.of(1))))
         .isEqualTo("Nothing can be decided here: Ola has it open.");
     assertThat(reader.undo()).contains("Ola has it open");
-    assertThat(reader.approve()).contains("Ola has it open");
+    assertThat(reader.approve("")).contains("Ola has it open");
     assertThat(reader.note(Optional.empty(), "x")).contains("Ola has it open");
     assertThat(Files.size(file)).isEqualTo(before);
   }

@@ -40,6 +40,15 @@ public record ChangeSetHeader(
     tables = List.copyOf(tables);
   }
 
+  /** A column of a table that the changes touch. */
+  public Optional<ColumnType> column(String table, String name) {
+    return tables.stream()
+        .filter(each -> each.name().equals(table))
+        .flatMap(each -> each.columns().stream())
+        .filter(column -> column.name().equals(name))
+        .findFirst();
+  }
+
   /**
    * The columns of a table as they were when the change set was drafted.
    *

@@ -210,6 +210,35 @@ public final class Review {
     return own == Standing.MADE && unmet(id).findAny().isPresent() ? Standing.OPEN : own;
   }
 
+  /** How many changes stand so. */
+  public int count(Standing wanted) {
+    int count = 0;
+    for (int id : ids()) {
+      count += standing(id) == wanted ? 1 : 0;
+    }
+    return count;
+  }
+
+  /**
+   * The value that would be written into a column now; as long as its conflict is open, the
+   * source's.
+   */
+  public Value current(RowChange change, String column) {
+    Value written = said(change.id()).values().get(column);
+    if (written != null) {
+      return written;
+    }
+    for (Conflict conflict : change.conflicts()) {
+      if (conflict.columns().contains(column) && conflict.source().containsKey(column)) {
+        boolean open = said(change.id()).of(column).or(() -> said(change.id()).of("")).isEmpty();
+        return open || answer(change.id(), column) != Answer.TARGET
+            ? conflict.source().get(column)
+            : conflict.ifTarget(column).orElse(Value.NULL);
+      }
+    }
+    return change.after().getOrDefault(column, Value.NULL);
+  }
+
   /** Whether nothing speaks about a change, as is so with most of a large change set. */
   private boolean isPlain(int id) {
     Entry item = items.get(id);
