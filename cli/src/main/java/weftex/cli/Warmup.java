@@ -7,6 +7,8 @@ import java.io.PipedInputStream;
 import java.io.PipedOutputStream;
 import java.io.PrintStream;
 import java.io.StringReader;
+import java.net.InetAddress;
+import java.net.ServerSocket;
 import java.net.URI;
 import java.net.URISyntaxException;
 import java.nio.charset.StandardCharsets;
@@ -57,7 +59,25 @@ final class Warmup {
       throw new IllegalStateException("the demo ended with " + status);
     }
     review(Path.of(args[0]).resolve("demo"), session);
+    knock(Path.of(args[0]).resolve("server"), session);
     loadUnused();
+  }
+
+  /** Asks for a server where there is none: that runs the driver up to its socket. */
+  private static void knock(Path site, Session session) throws IOException {
+    int port;
+    try (ServerSocket free = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+      port = free.getLocalPort();
+    }
+    String server = "{mariadb: {host: 127.0.0.1, port: " + port + ", user: nobody, database: ";
+    Path config = Files.createDirectories(site).resolve("weftex.yaml");
+    Files.writeString(
+        config,
+        "site: warmup\ncopies:\n  staging: " + server + "one}}\n  live: " + server + "two}}\n");
+    ExitStatus status = new Cli(session).run("compare", "--two-way", "--config", config.toString());
+    if (status != ExitStatus.UNREACHABLE) {
+      throw new IllegalStateException("a server that is not there was reached: " + status);
+    }
   }
 
   /** Looks at the demo's change set on a terminal that is none. */
@@ -96,29 +116,32 @@ final class Warmup {
   }
 
   /**
-   * The demo talks to no server and sits at no terminal, so classes for those are loaded by name.
+   * The demo talks to no server and sits at no terminal, so classes for those are loaded by name;
+   * the driver's own are also made ready, which is most of the work of its first connection.
    */
   private static void loadUnused() throws IOException, URISyntaxException {
     URI program = Warmup.class.getProtectionDomain().getCodeSource().getLocation().toURI();
     try (JarFile jar = new JarFile(Path.of(program).toFile())) {
       for (JarEntry entry : Collections.list(jar.entries())) {
         String name = entry.getName();
+        boolean driver = name.startsWith("org/mariadb/jdbc/");
         boolean unused =
-            name.startsWith("org/mariadb/jdbc/")
+            driver
+                || name.startsWith("org/apache/avro/")
                 || name.startsWith("org/jline/terminal/")
                 || name.startsWith("org/jline/utils/")
                 || name.startsWith("org/jline/keymap/")
-                || name.startsWith("weftex/cli/screen/");
+                || name.startsWith("weftex/");
         if (unused && name.endsWith(".class")) {
-          load(name.substring(0, name.length() - ".class".length()).replace('/', '.'));
+          load(name.substring(0, name.length() - ".class".length()).replace('/', '.'), driver);
         }
       }
     }
   }
 
-  private static void load(String name) {
+  private static void load(String name, boolean ready) {
     try {
-      Class.forName(name, false, Warmup.class.getClassLoader());
+      Class.forName(name, ready, Warmup.class.getClassLoader());
     } catch (ClassNotFoundException | LinkageError e) {
       // Parts of the driver need libraries that Weftex does without.
     }
