@@ -6,8 +6,10 @@ public enum Action {
   UPDATE,
   REMOVE;
 
+  private final String label = name().toLowerCase(java.util.Locale.ROOT);
+
   /** The name in files and on screens. */
   public String label() {
-    return name().toLowerCase(java.util.Locale.ROOT);
+    return label;
   }
 }

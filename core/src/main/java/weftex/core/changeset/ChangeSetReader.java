@@ -15,8 +15,6 @@ import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import weftex.core.merge.ConflictKind;
-import weftex.core.row.RowName;
-import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 
 /**
@@ -136,22 +134,33 @@ public final class ChangeSetReader {
     }
   }
 
+  /**
+   * Reads the header alone.
+   *
+   * @param in closed by the caller
+   * @throws ChangeSetProblem if it is not one, or is of a newer format
+   */
+  public static ChangeSetHeader header(InputStream in) throws IOException, ChangeSetProblem {
+    ChangeSetReader reader = new ChangeSetReader(new Visitor() {});
+    JsonLines.Lines lines = new JsonLines.Lines(in);
+    if (lines.atEnd()) {
+      throw reader.nothing();
+    }
+    reader.takeNext(lines);
+    return reader.header;
+  }
+
   private Contents readAll(InputStream in) throws IOException, ChangeSetProblem {
     JsonLines.Lines lines = new JsonLines.Lines(in);
     while (!lines.atEnd()) {
-      byte[] bytes = lines.next();
-      line++;
-      if (!lines.isComplete()) {
-        throw problem(ChangeSetProblem.Kind.CUT_SHORT, "the file ends in the middle of this line");
-      }
-      take(bytes);
+      takeNext(lines);
     }
     return contents();
   }
 
   private Contents contents() throws ChangeSetProblem {
     if (header == null) {
-      throw problem(ChangeSetProblem.Kind.NOT_A_CHANGE_SET, "the file is empty");
+      throw nothing();
     }
     if (!drafted) {
       throw problem(ChangeSetProblem.Kind.CUT_SHORT, "the file ends before the last change");
@@ -178,7 +187,7 @@ public final class ChangeSetReader {
         long from = json.currentTokenLocation().getByteOffset();
         boolean change = "change".equals(json.nextFieldName()) && header != null && !drafted;
         ObjectNode node = JsonLines.object();
-        Optional<RowChange> row = change ? Outline.read(json, node) : Optional.empty();
+        Optional<RowChange> row = change ? ChangeLine.read(json, node) : Optional.empty();
         int length = (int) (json.currentLocation().getByteOffset() - from);
         if (row.isPresent()) {
           count(row.get().id());
@@ -194,15 +203,20 @@ public final class ChangeSetReader {
     return contents();
   }
 
-  private void take(byte[] bytes) throws IOException, ChangeSetProblem {
+  private void takeNext(JsonLines.Lines lines) throws IOException, ChangeSetProblem {
+    byte[] bytes = lines.next();
+    line++;
+    if (!lines.isComplete()) {
+      throw problem(ChangeSetProblem.Kind.CUT_SHORT, "the file ends in the middle of this line");
+    }
     long from = offset;
     offset += bytes.length + 1L;
-    Optional<RowChange> outline = outline(bytes);
-    if (outline.isPresent()) {
+    Optional<RowChange> row = row(bytes);
+    if (row.isPresent()) {
       digest.add(bytes);
-      count(outline.get().id());
+      count(row.get().id());
       visitor.place(from, bytes.length);
-      visitor.change(outline.get());
+      visitor.change(row.get());
       return;
     }
     JsonNode node;
@@ -243,17 +257,21 @@ public final class ChangeSetReader {
     }
   }
 
-  private Optional<RowChange> outline(byte[] bytes) throws ChangeSetProblem {
-    if (visitor.wantsValues() || header == null || drafted) {
+  private Optional<RowChange> row(byte[] bytes) throws ChangeSetProblem {
+    if (header == null || drafted) {
       return Optional.empty();
     }
     try {
-      return Outline.read(bytes);
+      return ChangeLine.read(bytes, visitor.wantsValues());
     } catch (IOException e) {
       throw notALine();
     } catch (IllegalArgumentException | NullPointerException e) {
       throw malformed(e);
     }
+  }
+
+  private ChangeSetProblem nothing() {
+    return problem(ChangeSetProblem.Kind.NOT_A_CHANGE_SET, "the file is empty");
   }
 
   private ChangeSetProblem notALine() {
@@ -327,7 +345,7 @@ public final class ChangeSetReader {
     if (node.has("statements")) {
       visitor.schema(readSchema(node));
     } else {
-      visitor.change(change(node));
+      visitor.change(ChangeLine.of(node));
     }
   }
 
@@ -380,45 +398,6 @@ public final class ChangeSetReader {
     standing.add(approval);
   }
 
-  private static RowChange change(JsonNode node) {
-    List<Conflict> conflicts = new ArrayList<>();
-    for (JsonNode conflict : node.path("conflicts")) {
-      conflicts.add(
-          new Conflict(
-              ConflictKind.ofLabel(text(conflict, "kind")),
-              conflict.get("binding").asBoolean(),
-              strings(conflict.get("columns")),
-              JsonValues.readMap(conflict.get("base")),
-              JsonValues.readMap(conflict.get("source")),
-              JsonValues.readMap(conflict.get("target")),
-              conflict.has("otherwise") ? JsonValues.readMap(conflict.get("otherwise")) : Map.of(),
-              text(conflict, "reason")));
-    }
-    List<RowChange.Need> needs = new ArrayList<>();
-    for (JsonNode need : node.path("needs")) {
-      needs.add(need(need));
-    }
-    Map<String, Value> none = Map.of();
-    return new RowChange(
-        node.get("change").asInt(),
-        Action.valueOf(text(node, "do").toUpperCase(Locale.ROOT)),
-        text(node, "table"),
-        JsonValues.readMap(node.get("key")),
-        node.has("before") ? JsonValues.readMap(node.get("before")) : none,
-        node.has("after") ? JsonValues.readMap(node.get("after")) : none,
-        conflicts,
-        node.has("new") ? Optional.of(RowName.parse(text(node, "new"))) : Optional.empty(),
-        node.path("renumbered").asBoolean(),
-        node.path("offered").asBoolean(),
-        Optional.ofNullable(node.get("with")).map(JsonNode::asInt),
-        Optional.ofNullable(node.get("alongWith")).map(JsonNode::asInt),
-        needs,
-        hangers(node.path("hangers")),
-        Optional.ofNullable(node.get("item"))
-            .map(item -> new Item(text(item, "kind"), text(item, "name"), text(item, "part"))),
-        new Trace(node.path("path").asText(), touch(node, "onSource"), touch(node, "onTarget")));
-  }
-
   static RowChange.Need need(JsonNode node) {
     return new RowChange.Need(
         node.get("change").asInt(),
@@ -439,16 +418,11 @@ public final class ChangeSetReader {
    * @param line without its line feed, as {@link Visitor#place} told where it stands
    */
   public static RowChange change(byte[] line) throws IOException {
-    return change(JsonLines.parse(line));
+    return ChangeLine.read(line, true)
+        .orElseThrow(() -> new IOException("this is not the line of a change"));
   }
 
-  private static Trace.Touch touch(JsonNode node, String member) {
-    return node.has(member)
-        ? new Trace.Touch(text(node.get(member), "by"), text(node.get(member), "at"))
-        : Trace.Touch.UNKNOWN;
-  }
-
-  private static Decision decision(JsonNode node) {
+  private static Decision decision(JsonNode node) throws IOException {
     List<Integer> ids = new ArrayList<>();
     node.get("changes").forEach(id -> ids.add(id.asInt()));
     return new Decision(

@@ -6,11 +6,11 @@ import java.io.OutputStream;
 import java.security.MessageDigest;
 import java.util.HashSet;
 import java.util.HexFormat;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import weftex.core.row.ColumnValues;
 import weftex.core.row.Value;
 
 /**
@@ -299,10 +299,10 @@ public final class ChangeSetWriter {
    * @param shown columns that stay whole
    */
   public static Map<String, Value> shortened(Map<String, Value> values, Set<String> shown) {
-    Map<String, Value> shortened = new LinkedHashMap<>();
+    ColumnValues.Builder shortened = new ColumnValues.Builder(values.size());
     values.forEach(
-        (column, value) -> shortened.put(column, shown.contains(column) ? value : shorter(value)));
-    return shortened;
+        (column, value) -> shortened.add(column, shown.contains(column) ? value : shorter(value)));
+    return shortened.build();
   }
 
   private static Value shorter(Value value) {

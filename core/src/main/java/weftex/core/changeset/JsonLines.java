@@ -3,6 +3,7 @@ package weftex.core.changeset;
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -34,7 +35,7 @@ public final class JsonLines {
 
   /** One line with its line feed. */
   public static byte[] line(Members members) throws IOException {
-    ByteArrayOutputStream out = new ByteArrayOutputStream(256);
+    ByteArrayOutputStream out = new ByteArrayOutputStream(1024);
     try (JsonGenerator json = FACTORY.createGenerator(out)) {
       json.writeStartObject();
       members.write(json);
@@ -55,6 +56,27 @@ public final class JsonLines {
       throw new IOException("not a JSON object");
     }
     return node;
+  }
+
+  /**
+   * The number at the beginning of a line that begins {@code {"outer":{"inner":7}, found without
+   * reading the rest of it.
+   *
+   * @throws IOException if the line begins otherwise
+   */
+  public static int numberAtFront(byte[] line, String outer, String inner) throws IOException {
+    try (JsonParser json = parser(line)) {
+      boolean found =
+          json.nextToken() == JsonToken.START_OBJECT
+              && outer.equals(json.nextFieldName())
+              && json.nextToken() == JsonToken.START_OBJECT
+              && inner.equals(json.nextFieldName())
+              && json.nextToken() == JsonToken.VALUE_NUMBER_INT;
+      if (!found) {
+        throw new IOException("the line does not begin with " + outer + "." + inner);
+      }
+      return json.getIntValue();
+    }
   }
 
   /** A parser of one line. */
@@ -98,12 +120,11 @@ public final class JsonLines {
     public byte[] next() throws IOException {
       int from = start;
       while (true) {
-        for (int i = from; i < end; i++) {
-          if (buffer[i] == '\n') {
-            byte[] line = Arrays.copyOfRange(buffer, start, i);
-            start = i + 1;
-            return line;
-          }
+        int feed = lineFeed(buffer, from, end);
+        if (feed < end) {
+          byte[] line = Arrays.copyOfRange(buffer, start, feed);
+          start = feed + 1;
+          return line;
         }
         from = end - start;
         fill();
@@ -117,6 +138,14 @@ public final class JsonLines {
           return line;
         }
       }
+    }
+
+    private static int lineFeed(byte[] bytes, int from, int end) {
+      int at = from;
+      while (at < end && bytes[at] != '\n') {
+        at++;
+      }
+      return at;
     }
 
     /** Whether nothing is left. */

@@ -1,14 +1,16 @@
 package weftex.core.changeset;
 
 import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.Base64;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import weftex.core.row.ColumnValues;
 import weftex.core.row.Part;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
@@ -23,7 +25,9 @@ import weftex.core.row.Value;
  * only recognised).
  */
 public final class JsonValues {
-  private static final BigInteger SAFE = BigInteger.ONE.shiftLeft(53);
+  private static final long SAFE = 1L << 53;
+
+  private static final int TYPICAL_COLUMNS = 8;
 
   private JsonValues() {}
 
@@ -36,8 +40,8 @@ public final class JsonValues {
         wrap(json, "text", Base64.getEncoder().encodeToString(text.utf8()));
       }
     } else if (value instanceof Value.Whole whole) {
-      if (whole.number().abs().compareTo(SAFE) <= 0) {
-        json.writeNumber(whole.number());
+      if (isSafe(whole.number())) {
+        json.writeNumber(whole.number().longValue());
       } else {
         wrap(json, "whole", whole.display());
       }
@@ -91,31 +95,53 @@ public final class JsonValues {
     json.writeEndArray();
   }
 
-  private static List<Part> parts(JsonNode array) {
+  private static List<Part> parts(JsonParser json) throws IOException {
     List<Part> parts = new ArrayList<>();
-    for (JsonNode node : array) {
-      if (node.has("sized")) {
-        parts.add(new Part.Sized(parts(node.get("sized"))));
-      } else if (node.has("base64")) {
-        parts.add(new Part.Base64(parts(node.get("base64"))));
-      } else if (node.has("quoted")) {
-        parts.add(
-            new Part.Quoted(
-                parts(node.get("quoted")),
-                node.path("slashes").asBoolean(),
-                node.path("unicode").asBoolean()));
-      } else {
-        Value value = read(node);
-        if (value instanceof Value.Fresh fresh) {
-          parts.add(new Part.Number(fresh.row()));
-        } else if (value instanceof Value.Text text) {
-          parts.add(new Part.Literal(text.utf8()));
-        } else {
-          throw new IllegalArgumentException("a part can't be " + node);
-        }
-      }
+    while (json.nextToken() != JsonToken.END_ARRAY) {
+      parts.add(part(json));
     }
     return parts;
+  }
+
+  private static Part part(JsonParser json) throws IOException {
+    if (!json.hasToken(JsonToken.START_OBJECT)) {
+      return literal(read(json));
+    }
+    String name = json.nextFieldName();
+    boolean nested = json.nextToken() == JsonToken.START_ARRAY;
+    if (nested && "quoted".equals(name)) {
+      List<Part> inside = parts(json);
+      boolean slashes = false;
+      boolean unicode = false;
+      while (json.nextToken() == JsonToken.FIELD_NAME) {
+        boolean said = json.nextToken() == JsonToken.VALUE_TRUE;
+        slashes |= said && json.currentName().equals("slashes");
+        unicode |= said && json.currentName().equals("unicode");
+      }
+      return new Part.Quoted(inside, slashes, unicode);
+    }
+    Part part =
+        nested && "sized".equals(name)
+            ? new Part.Sized(parts(json))
+            : nested && "base64".equals(name) ? new Part.Base64(parts(json)) : null;
+    if (part != null) {
+      json.nextToken();
+      return part;
+    }
+    Value value = wrapped(json, name);
+    return value instanceof Value.Fresh fresh ? new Part.Number(fresh.row()) : literal(value);
+  }
+
+  private static Part literal(Value value) {
+    if (value instanceof Value.Text text) {
+      return new Part.Literal(text.utf8());
+    }
+    throw new IllegalArgumentException("a part can't be " + value.display());
+  }
+
+  /** Whether every reader of JSON takes a number for what it is. */
+  private static boolean isSafe(BigInteger number) {
+    return number.bitLength() < Long.SIZE && Math.abs(number.longValue()) <= SAFE;
   }
 
   private static void wrap(JsonGenerator json, String name, String content) throws IOException {
@@ -136,41 +162,88 @@ public final class JsonValues {
   }
 
   /**
+   * Reads the value that a parser stands at, and leaves it at the value's last token.
+   *
+   * @throws IllegalArgumentException for what {@link #write} never writes
+   */
+  static Value read(JsonParser json) throws IOException {
+    return switch (json.currentToken()) {
+      case VALUE_NULL -> Value.NULL;
+      case VALUE_STRING -> Value.text(json.getText());
+      case VALUE_NUMBER_INT -> new Value.Whole(json.getBigIntegerValue());
+      case START_OBJECT -> {
+        String name = json.nextFieldName();
+        json.nextToken();
+        yield wrapped(json, name);
+      }
+      default -> throw new IllegalArgumentException("a value can't be " + json.currentToken());
+    };
+  }
+
+  /** Reads from the first member of an object to its end. */
+  private static Value wrapped(JsonParser json, String name) throws IOException {
+    if (name == null) {
+      throw new IllegalArgumentException("a value can't be {}");
+    }
+    if (name.equals("sha256")) {
+      return digest(json);
+    }
+    Value value =
+        switch (name) {
+          case "text" -> new Value.Text(Base64.getDecoder().decode(json.getText()));
+          case "whole" -> new Value.Whole(new BigInteger(json.getText()));
+          case "decimal" -> new Value.Decimal(json.getText());
+          case "base64" -> new Value.Binary(Base64.getDecoder().decode(json.getText()));
+          case "new" -> new Value.Fresh(RowName.parse(json.getText()));
+          case "parts" -> new Value.Pending(parts(json));
+          default -> throw new IllegalArgumentException("a value can't be {\"" + name + "\": …}");
+        };
+    while (json.nextToken() == JsonToken.FIELD_NAME) {
+      json.nextToken();
+      json.skipChildren();
+    }
+    return value;
+  }
+
+  private static Value digest(JsonParser json) throws IOException {
+    String sha256 = json.getText();
+    long bytes = 0;
+    while (json.nextToken() == JsonToken.FIELD_NAME) {
+      boolean size = json.currentName().equals("bytes");
+      json.nextToken();
+      if (size) {
+        bytes = json.getLongValue();
+      }
+    }
+    return new Value.Digest(sha256, bytes);
+  }
+
+  /** Reads the map from column to value that a parser stands at, in the order of the file. */
+  static Map<String, Value> readMap(JsonParser json) throws IOException {
+    ColumnValues.Builder values = new ColumnValues.Builder(TYPICAL_COLUMNS);
+    while (json.nextToken() == JsonToken.FIELD_NAME) {
+      String name = json.currentName();
+      json.nextToken();
+      values.add(name, read(json));
+    }
+    return values.build();
+  }
+
+  /**
    * Reads a value; throws {@link IllegalArgumentException} for what {@link #write} never writes.
    */
-  public static Value read(JsonNode node) {
-    if (node.isNull()) {
-      return Value.NULL;
-    }
-    if (node.isTextual()) {
-      return Value.text(node.textValue());
-    }
-    if (node.isIntegralNumber()) {
-      return new Value.Whole(node.bigIntegerValue());
-    }
-    if (node.isObject() && !node.isEmpty()) {
-      String name = node.fieldNames().next();
-      String content = node.get(name).asText();
-      return switch (name) {
-        case "text" -> new Value.Text(Base64.getDecoder().decode(content));
-        case "whole" -> new Value.Whole(new BigInteger(content));
-        case "decimal" -> new Value.Decimal(content);
-        case "base64" -> new Value.Binary(Base64.getDecoder().decode(content));
-        case "new" -> new Value.Fresh(RowName.parse(content));
-        case "parts" -> new Value.Pending(parts(node.get(name)));
-        case "sha256" -> new Value.Digest(content, node.path("bytes").asLong());
-        default -> throw new IllegalArgumentException("a value can't be {\"" + name + "\": …}");
-      };
-    }
-    throw new IllegalArgumentException("a value can't be " + node.getNodeType());
+  public static Value read(JsonNode node) throws IOException {
+    return read(standing(node));
   }
 
   /** Reads a map from column to value, in the order of the file. */
-  public static Map<String, Value> readMap(JsonNode node) {
-    Map<String, Value> values = new LinkedHashMap<>();
-    for (Map.Entry<String, JsonNode> field : node.properties()) {
-      values.put(field.getKey(), read(field.getValue()));
-    }
-    return values;
+  public static Map<String, Value> readMap(JsonNode node) throws IOException {
+    return readMap(standing(node));
+  }
+
+  private static JsonParser standing(JsonNode node) throws IOException {
+    JsonParser json = node.traverse();
+    json.nextToken();
+    return json;
   }
 }

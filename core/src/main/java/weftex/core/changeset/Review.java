@@ -310,6 +310,9 @@ public final class Review {
       return Optional.empty();
     }
     Set<String> absent = absentColumns(change.table());
+    if (absent.isEmpty() && change.conflicts().isEmpty() && written(change.id()).isEmpty()) {
+      return Optional.of(change);
+    }
     Map<String, Value> before = new LinkedHashMap<>(change.before());
     Map<String, Value> after = new LinkedHashMap<>(change.after());
     before.keySet().removeAll(absent);

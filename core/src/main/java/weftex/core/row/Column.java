@@ -20,6 +20,11 @@ public record Column(
     boolean generated,
     boolean touched) {
 
+  public Column {
+    // A name that is looked up is mostly the very same object then.
+    name = name.intern();
+  }
+
   /** A plain column that takes NULL. */
   public static Column of(String name, ValueKind kind) {
     return new Column(

@@ -46,6 +46,11 @@ public record Table(
   /** The position of a column, or empty if there is none of that name (case does not matter). */
   public Optional<Integer> position(String column) {
     for (int i = 0; i < columns.size(); i++) {
+      if (columns.get(i).name() == column) {
+        return Optional.of(i);
+      }
+    }
+    for (int i = 0; i < columns.size(); i++) {
       if (columns.get(i).name().equalsIgnoreCase(column)) {
         return Optional.of(i);
       }

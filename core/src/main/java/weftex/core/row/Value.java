@@ -69,6 +69,13 @@ public sealed interface Value {
 
     /** Whether the bytes are well-formed UTF-8, so that a {@code String} can carry them. */
     public boolean isWellFormed() {
+      int ascii = 0;
+      while (ascii < utf8.length && utf8[ascii] >= 0) {
+        ascii++;
+      }
+      if (ascii == utf8.length) {
+        return true;
+      }
       try {
         StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(utf8));
         return true;
@@ -141,6 +148,17 @@ public sealed interface Value {
     @Override
     public String display() {
       return number.toString();
+    }
+
+    // A record's own two are slow until the second compiler is at work, and every key is hashed.
+    @Override
+    public boolean equals(Object other) {
+      return other instanceof Whole whole && number.equals(whole.number);
+    }
+
+    @Override
+    public int hashCode() {
+      return number.hashCode();
     }
   }
 

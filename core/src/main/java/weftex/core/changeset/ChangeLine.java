@@ -2,12 +2,13 @@ package weftex.core.changeset;
 
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.merge.ConflictKind;
@@ -15,36 +16,41 @@ import weftex.core.row.RowName;
 import weftex.core.row.Value;
 
 /**
- * Reads a change without its values: which columns there are, what is in conflict, what it needs. A
- * change set with long texts is read so in a fraction of the time.
+ * Reads a change of a row. Without its values it tells which columns there are, what is in conflict
+ * and what it needs, and a change set with long texts is read in a fraction of the time.
  */
-final class Outline {
-  private Outline() {}
+final class ChangeLine {
+  private ChangeLine() {}
 
   /**
    * Reads a line.
    *
-   * @return the change with NULL for every value but those of its key; empty if the line is no
-   *     change of a row
+   * @param values whether they are wanted; if not, the change has NULL for each but those of its
+   *     key
+   * @return empty if the line is no change of a row, or does not begin as one
    * @throws IllegalArgumentException if a member is missing or wrong
    */
-  static Optional<RowChange> read(byte[] line) throws IOException {
+  static Optional<RowChange> read(byte[] line, boolean values) throws IOException {
     try (JsonParser json = JsonLines.parser(line)) {
       if (json.nextToken() != JsonToken.START_OBJECT || !"change".equals(json.nextFieldName())) {
         return Optional.empty();
       }
-      return new Members(json).read();
+      Optional<RowChange> row = new Members(json, values).read();
+      if (row.isPresent() && json.nextToken() != null) {
+        throw new IllegalArgumentException("something follows the object");
+      }
+      return row;
     }
   }
 
   /**
-   * Reads a change from a stream of them.
+   * Reads a change from a stream of them, without its values.
    *
    * @param json behind the name of the first member, {@code change}
    * @return empty if it is a new table or column, whose members are then in {@code schema}
    */
   static Optional<RowChange> read(JsonParser json, ObjectNode schema) throws IOException {
-    Members members = new Members(json);
+    Members members = new Members(json, false);
     Optional<RowChange> row = members.read();
     if (row.isEmpty()) {
       schema.put("change", members.id);
@@ -57,9 +63,25 @@ final class Outline {
     return row;
   }
 
+  /**
+   * Reads a change whose line has been parsed.
+   *
+   * @throws IllegalArgumentException if a member is missing or wrong
+   */
+  static RowChange of(JsonNode node) throws IOException {
+    try (JsonParser json = node.traverse()) {
+      json.nextToken();
+      json.nextToken();
+      return new Members(json, true)
+          .read()
+          .orElseThrow(() -> new IllegalArgumentException("'do' can't be " + node.get("do")));
+    }
+  }
+
   /** The members of a line, as they come. */
   private static final class Members {
     private final JsonParser json;
+    private final boolean values;
     private int id;
     private Action action;
     private String table;
@@ -79,35 +101,37 @@ final class Outline {
     private final List<RowChange.Need> needs = new ArrayList<>();
     private final Map<RowChange.Hanger, Long> hangers = new LinkedHashMap<>();
 
-    private Members(JsonParser json) {
+    private Members(JsonParser json, boolean values) {
       this.json = json;
+      this.values = values;
     }
 
     private Optional<RowChange> read() throws IOException {
-      id = json.nextIntValue(0);
-      while (json.nextToken() == JsonToken.FIELD_NAME) {
+      for (JsonToken at = json.currentToken(); at == JsonToken.FIELD_NAME; at = json.nextToken()) {
         String name = json.currentName();
         json.nextToken();
         switch (name) {
+          case "change" -> id = json.getIntValue();
           case "do" -> {
-            if (!json.getText().equals("add")
-                && !json.getText().equals("update")
-                && !json.getText().equals("remove")) {
+            String label = text("do");
+            Optional<Action> said =
+                Arrays.stream(Action.values()).filter(a -> a.label().equals(label)).findFirst();
+            if (said.isEmpty()) {
               return Optional.empty();
             }
-            action = Action.valueOf(json.getText().toUpperCase(Locale.ROOT));
+            action = said.get();
           }
-          case "table" -> table = json.getText();
-          case "key" -> key = JsonValues.readMap(JsonLines.tree(json));
+          case "table" -> table = text("table");
+          case "key" -> key = JsonValues.readMap(json);
           case "item" -> {
             Map<String, String> said = texts();
             item =
                 Optional.of(new Item(need(said, "kind"), need(said, "name"), need(said, "part")));
           }
-          case "path" -> path = json.getText();
+          case "path" -> path = text("path");
           case "onSource" -> onSource = touch();
           case "onTarget" -> onTarget = touch();
-          case "new" -> fresh = Optional.of(RowName.parse(json.getText()));
+          case "new" -> fresh = Optional.of(RowName.parse(text("new")));
           case "renumbered" -> renumbered = json.getBooleanValue();
           case "offered" -> offered = json.getBooleanValue();
           case "with" -> with = Optional.of(json.getIntValue());
@@ -158,14 +182,14 @@ final class Outline {
         String name = json.currentName();
         json.nextToken();
         switch (name) {
-          case "kind" -> kind = ConflictKind.ofLabel(json.getText());
+          case "kind" -> kind = ConflictKind.ofLabel(text("kind"));
           case "binding" -> binding = json.getBooleanValue();
           case "columns" -> {
             while (json.nextToken() != JsonToken.END_ARRAY) {
               about.add(json.getText());
             }
           }
-          case "reason" -> reason = json.getText();
+          case "reason" -> reason = text("reason");
           case "base", "source", "target", "otherwise" -> sides.put(name, columns());
           default -> json.skipChildren();
         }
@@ -181,7 +205,18 @@ final class Outline {
           reason);
     }
 
+    private String text(String member) throws IOException {
+      if (!json.hasToken(JsonToken.VALUE_STRING)) {
+        throw new IllegalArgumentException("'" + member + "' must be a text");
+      }
+      return json.getText();
+    }
+
+    /** The values of some columns; NULL for each if they are not wanted. */
     private Map<String, Value> columns() throws IOException {
+      if (values) {
+        return JsonValues.readMap(json);
+      }
       Map<String, Value> columns = new LinkedHashMap<>();
       while (json.nextToken() == JsonToken.FIELD_NAME) {
         columns.put(json.currentName(), Value.NULL);
@@ -196,7 +231,7 @@ final class Outline {
       while (json.nextToken() == JsonToken.FIELD_NAME) {
         String name = json.currentName();
         json.nextToken();
-        texts.put(name, json.getText());
+        texts.put(name, text(name));
       }
       return texts;
     }
