@@ -12,6 +12,7 @@ import java.util.Set;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.RowChange;
+import weftex.core.row.ColumnValues;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -104,7 +105,7 @@ final class Dependents {
       for (List<Value> values : transaction.find(in.from(), columns, referred)) {
         List<Value> key = Table.pick(values, shape.key());
         if (known.add(List.of(shape.name(), key))) {
-          Map<String, Value> before = DriftCheck.named(shape, values);
+          Map<String, Value> before = ColumnValues.of(shape, values);
           Seen one = new Seen(-1 - seen.size(), in.from(), key, before);
           seen.add(one);
           receipt.before(one.id(), shape.name(), keyOf(one), before);
@@ -134,8 +135,8 @@ final class Dependents {
           transaction.lock(one.table(), List.of(one.key())).values().stream().findFirst();
       if (now.isEmpty()) {
         after(one, Action.REMOVE, Map.of());
-      } else if (!DriftCheck.named(shape, now.get()).equals(one.before())) {
-        after(one, Action.UPDATE, DriftCheck.named(shape, now.get()));
+      } else if (!ColumnValues.of(shape, now.get()).equals(one.before())) {
+        after(one, Action.UPDATE, ColumnValues.of(shape, now.get()));
       }
     }
   }

@@ -9,6 +9,7 @@ import java.util.Map;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.RowChange;
+import weftex.core.row.ColumnValues;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
@@ -119,29 +120,37 @@ final class DriftCheck implements AutoCloseable {
               + " since");
       return;
     }
-    Map<String, Value> row = named(table, now);
-    if (change.action() == Action.UPDATE) {
-      // Equal, and whole where the change needs it.
-      row.putAll(change.before());
-    }
+    Map<String, Value> row =
+        change.action() == Action.UPDATE
+            ? asSeen(table, change.before(), now)
+            : ColumnValues.of(table, now);
     receipt.before(change.id(), change.table(), change.key(), row);
+  }
+
+  /** A row's values as the reviewer saw them: equal, and whole where the change needs it. */
+  private static Map<String, Value> asSeen(
+      Table table, Map<String, Value> before, List<Value> now) {
+    ColumnValues.Builder row = new ColumnValues.Builder(now.size());
+    for (int i = 0; i < now.size(); i++) {
+      String name = table.columns().get(i).name();
+      row.add(name, before.getOrDefault(name, now.get(i)));
+    }
+    return row.build();
   }
 
   /**
    * The key under which a change finds its row: an added row's is the one that it is going to get.
    */
   private List<Value> key(Table table, RowChange change) {
-    Map<String, Value> from =
-        change.action() == Action.ADD ? numbers.resolve(table, change.after()) : change.key();
-    return table.names(table.key()).stream().map(from::get).toList();
-  }
-
-  static Map<String, Value> named(Table table, List<Value> values) {
-    Map<String, Value> named = new LinkedHashMap<>();
-    for (int i = 0; i < values.size(); i++) {
-      named.put(table.columns().get(i).name(), values.get(i));
+    List<Value> key = new ArrayList<>();
+    for (int i : table.key()) {
+      String name = table.columns().get(i).name();
+      key.add(
+          change.action() == Action.ADD
+              ? numbers.resolve(table, name, change.after().get(name))
+              : change.key().get(name));
     }
-    return named;
+    return key;
   }
 
   private void drift(RowChange change, String what) {

@@ -89,7 +89,8 @@ final class Numbers {
     return resolved;
   }
 
-  private Value resolve(Table table, String name, Value value) {
+  /** A value with the number that an added row gets in place of its name. */
+  Value resolve(Table table, String name, Value value) {
     if (value instanceof Value.Pending pending) {
       return pending.settled(this::of);
     }

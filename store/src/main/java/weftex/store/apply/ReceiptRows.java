@@ -60,15 +60,22 @@ final class ReceiptRows implements AutoCloseable {
   }
 
   ReceiptRows(Path file) throws IOException {
+    this(file, Integer.MAX_VALUE);
+  }
+
+  /**
+   * @param most how many rows at the most; what follows them is passed over
+   */
+  ReceiptRows(Path file, int most) throws IOException {
     channel = FileChannel.open(file, StandardOpenOption.READ);
     try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
       JsonLines.Lines lines = new JsonLines.Lines(in);
       long at = 0;
-      while (!lines.atEnd()) {
+      while (!lines.atEnd() && after.size() < most) {
         byte[] line = lines.next();
         Place place = new Place(at, line.length);
         if (begins(line, "{\"before\"")) {
-          before.put(JsonLines.parse(line).get("before").get("change").asInt(), place);
+          before.put(JsonLines.numberAtFront(line, "before", "change"), place);
         } else if (begins(line, "{\"after\"")) {
           after.add(place);
         } else if (begins(line, "{\"effect\"")) {
@@ -96,14 +103,25 @@ final class ReceiptRows implements AutoCloseable {
   Touched get(int index) throws IOException {
     JsonNode row = read(after.get(index)).get("after");
     int change = row.get("change").asInt();
-    Place was = before.get(change);
+    Action action = Action.valueOf(row.get("do").asText().toUpperCase(Locale.ROOT));
+    Place place = before.get(change);
+    Map<String, Value> was =
+        place == null ? Map.of() : JsonValues.readMap(read(place).get("before").get("values"));
+    Map<String, Value> is = JsonValues.readMap(row.get("values"));
     return new Touched(
         change,
-        Action.valueOf(row.get("do").asText().toUpperCase(Locale.ROOT)),
+        action,
         row.get("table").asText(),
         JsonValues.readMap(row.get("key")),
-        was == null ? Map.of() : JsonValues.readMap(read(was).get("before").get("values")),
-        JsonValues.readMap(row.get("values")));
+        was,
+        action == Action.UPDATE ? over(was, is) : is);
+  }
+
+  /** An updated row after it: what is not written there is as it was before. */
+  private static Map<String, Value> over(Map<String, Value> was, Map<String, Value> is) {
+    Map<String, Value> row = new LinkedHashMap<>(was);
+    row.putAll(is);
+    return row;
   }
 
   /** The values that followed from the changes. */

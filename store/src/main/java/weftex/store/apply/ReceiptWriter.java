@@ -22,7 +22,8 @@ import weftex.store.state.Files0600;
 
 /** Writes a receipt: what each touched row was before, and what it is after. */
 final class ReceiptWriter implements AutoCloseable {
-  static final int FORMAT = 1;
+  /** Since format 2 an updated row is written after it only as far as it differs from before. */
+  static final int FORMAT = 2;
 
   private final Path file;
   private final FileChannel channel;
@@ -83,7 +84,12 @@ final class ReceiptWriter implements AutoCloseable {
     row("before", change, Optional.empty(), table, key, values, Optional.empty());
   }
 
-  /** Writes what a row is after it was touched; no values for a removed one. */
+  /**
+   * Writes what a row is after it was touched.
+   *
+   * @param values all of an added row, none of a removed one; of an updated one those that may
+   *     differ from what was written before it
+   */
   void after(
       int change,
       Action action,

@@ -85,8 +85,8 @@ public final class Receipts {
    * @param most how many rows at the most
    */
   public void eachTouched(String id, int most, TouchedSink sink) throws IOException {
-    try (ReceiptRows rows = new ReceiptRows(file(id))) {
-      for (int i = 0; i < Math.min(most, rows.size()); i++) {
+    try (ReceiptRows rows = new ReceiptRows(file(id), most)) {
+      for (int i = 0; i < rows.size(); i++) {
         ReceiptRows.Touched row = rows.get(i);
         sink.accept(row.table(), row.before(), row.after());
       }
@@ -266,14 +266,14 @@ public final class Receipts {
       return Optional.empty();
     }
     int format = node.path("format").asInt();
-    if (format != ReceiptWriter.FORMAT) {
+    if (format < 1 || format > ReceiptWriter.FORMAT) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "The receipt "
               + file.getFileName()
               + " has format "
               + format
-              + ", and this version reads format "
+              + ", and this version reads formats 1 to "
               + ReceiptWriter.FORMAT
               + ". Nothing was changed.",
           "Use the version that wrote it.");

@@ -85,6 +85,21 @@ public record ReviewedFile(
         });
   }
 
+  /**
+   * Reads the header alone, which says between which copies a change set goes.
+   *
+   * @throws Refusal if it is not there, not a change set, or of a newer format
+   */
+  public static ChangeSetHeader header(Path file) throws Refusal {
+    return refusing(
+        file,
+        () -> {
+          try (InputStream in = Files.newInputStream(file)) {
+            return ChangeSetReader.header(in);
+          }
+        });
+  }
+
   /** Passes over a change set that was read and found whole before. */
   public static void pass(Path file, ChangeSetReader.Visitor visitor) throws IOException {
     try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {

@@ -14,6 +14,7 @@ import java.util.function.LongConsumer;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.row.Column;
+import weftex.core.row.ColumnValues;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Reference;
@@ -87,13 +88,15 @@ final class UndoPass {
         WriteTable table = tables.table(entry.getKey());
         found.put(
             entry.getKey(),
-            table.table().hasKey() ? transaction.lock(table, entry.getValue()) : Map.of());
+            table.table().hasKey()
+                ? transaction.lock(table, entry.getValue(), ChangeSetWriter.WHOLE_UP_TO)
+                : Map.of());
       }
       for (Map.Entry<Integer, ReceiptRows.Touched> entry : chunk.entrySet()) {
         ReceiptRows.Touched row = entry.getValue();
         List<Value> now = found.get(row.table()).get(key(row, undone));
         Table shape = tables.table(row.table()).table();
-        sink.accept(entry.getKey(), row, now == null ? Map.of() : DriftCheck.named(shape, now));
+        sink.accept(entry.getKey(), row, now == null ? Map.of() : ColumnValues.of(shape, now));
         progress.accept(++passed);
       }
     }
@@ -197,13 +200,17 @@ final class UndoPass {
   private boolean isAs(
       ReceiptRows.Touched row, Map<String, Value> recorded, Map<String, Value> now) {
     Optional<TableModel> model = site.find(row.table());
-    return recorded.entrySet().stream()
-        .filter(
-            entry ->
-                model
-                    .flatMap(m -> m.table().position(entry.getKey()).map(i -> !m.isOwn(i)))
-                    .orElse(true))
-        .allMatch(entry -> entry.getValue().matches(now.getOrDefault(entry.getKey(), Value.NULL)));
+    for (Map.Entry<String, Value> entry : recorded.entrySet()) {
+      if (!entry.getValue().matches(now.getOrDefault(entry.getKey(), Value.NULL))
+          && !(model.isPresent() && isOwn(model.get(), entry.getKey()))) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private static boolean isOwn(TableModel model, String column) {
+    return model.table().position(column).filter(model::isOwn).isPresent();
   }
 
   private static Drift drift(ReceiptRows.Touched row, String why) {
@@ -348,9 +355,20 @@ final class UndoPass {
               inverse(row.action()),
               row.table(),
               row.key(),
-              keyed ? ChangeSetWriter.shortened(now, changed(row)) : row.before(),
+              keyed ? ChangeSetWriter.shortened(whole(row, now), changed(row)) : row.before(),
               Optional.empty());
         });
+  }
+
+  /** A row as it is now, whole where the receipt knows more than the digest of a value. */
+  private static Map<String, Value> whole(ReceiptRows.Touched row, Map<String, Value> now) {
+    ColumnValues.Builder whole = new ColumnValues.Builder(now.size());
+    now.forEach(
+        (column, value) -> {
+          Value recorded = row.before().getOrDefault(column, value);
+          whole.add(column, recorded.matches(value) ? recorded : value);
+        });
+    return whole.build();
   }
 
   private boolean isRestored(ReceiptRows.Touched row, Map<String, Value> now) {

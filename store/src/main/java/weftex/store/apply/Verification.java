@@ -3,17 +3,18 @@ package weftex.store.apply;
 import java.io.IOException;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.RowChange;
 import weftex.core.row.Column;
+import weftex.core.row.ColumnValues;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
@@ -54,46 +55,70 @@ final class Verification implements AutoCloseable {
     this.copy = copy;
   }
 
-  /** Some columns of a table, read at once. */
-  private record Reading(String table, Set<String> columns) {}
+  /** Rows of a table that are read at once, in the same columns. */
+  private static final class Reading {
+    private final String name;
+    private final Set<String> columns;
+    private final WriteTable table;
+    private final List<List<Value>> keys = new ArrayList<>();
+    private Map<List<Value>, List<Value>> rows = Map.of();
+
+    private Reading(String name, Set<String> columns, WriteTable table) {
+      this.name = name;
+      this.columns = columns;
+      this.table = table;
+    }
+
+    private Optional<Map<String, Value>> row(List<Value> key) {
+      return Optional.ofNullable(rows.get(key)).map(row -> ColumnValues.of(table.table(), row));
+    }
+  }
+
+  /** Where the row of a change is to be found; no reading for one of a table without a key. */
+  private record Wanted(RowChange change, Optional<Reading> reading, List<Value> key) {}
 
   void check(List<RowChange> chunk) throws SQLException, Refusal, IOException {
-    Map<Integer, Reading> readings = new HashMap<>();
-    Map<Integer, List<Value>> keys = new HashMap<>();
-    Map<Reading, List<List<Value>>> wanted = new LinkedHashMap<>();
+    List<Reading> readings = new ArrayList<>();
+    List<Wanted> wanted = new ArrayList<>();
     for (RowChange change : chunk) {
       WriteTable table = tables.table(change.table());
       if (table.table().hasKey()) {
-        Reading reading = new Reading(change.table(), toRead(table, change));
+        Reading reading = reading(readings, table, change);
         List<Value> key = key(table.table(), change);
-        readings.put(change.id(), reading);
-        keys.put(change.id(), key);
-        wanted.computeIfAbsent(reading, r -> new ArrayList<>()).add(key);
+        reading.keys.add(key);
+        wanted.add(new Wanted(change, Optional.of(reading), key));
+      } else {
+        wanted.add(new Wanted(change, Optional.empty(), List.of()));
       }
     }
-    Map<Reading, Map<List<Value>, Map<String, Value>>> rows = new HashMap<>();
-    for (Map.Entry<Reading, List<List<Value>>> entry : wanted.entrySet()) {
-      Reading reading = entry.getKey();
-      WriteTable table = tables.table(reading.table()).only(reading.columns());
-      Map<List<Value>, Map<String, Value>> named = new HashMap<>();
-      transaction
-          .lock(table, entry.getValue(), ChangeSetWriter.WHOLE_UP_TO)
-          .forEach((key, values) -> named.put(key, DriftCheck.named(table.table(), values)));
-      rows.put(reading, named);
+    for (Reading reading : readings) {
+      reading.rows = transaction.lock(reading.table, reading.keys, ChangeSetWriter.WHOLE_UP_TO);
     }
     behind.then(
         () -> {
-          for (RowChange change : chunk) {
-            Reading reading = readings.get(change.id());
-            if (reading == null) {
-              checkUnkeyed(tables.table(change.table()).table(), change);
+          for (Wanted one : wanted) {
+            Table table = tables.table(one.change().table()).table();
+            if (one.reading().isPresent()) {
+              check(table, one.change(), one.key(), one.reading().get().row(one.key()));
             } else {
-              List<Value> key = keys.get(change.id());
-              Optional<Map<String, Value>> now = Optional.ofNullable(rows.get(reading).get(key));
-              check(tables.table(change.table()).table(), change, key, now);
+              checkUnkeyed(table, one.change());
             }
           }
         });
+  }
+
+  /** The reading that a change's row belongs to; mostly it is that of the change before. */
+  private static Reading reading(List<Reading> readings, WriteTable table, RowChange change) {
+    Set<String> columns = toRead(table, change);
+    for (int i = readings.size() - 1; i >= 0; i--) {
+      Reading known = readings.get(i);
+      if (known.name.equals(change.table()) && known.columns.equals(columns)) {
+        return known;
+      }
+    }
+    Reading reading = new Reading(change.table(), columns, table.only(columns));
+    readings.add(reading);
+    return reading;
   }
 
   /**
@@ -101,13 +126,14 @@ final class Verification implements AutoCloseable {
    * where the server writes nothing by itself, and what it held before is known.
    */
   private static Set<String> toRead(WriteTable table, RowChange change) {
-    Set<String> all = new LinkedHashSet<>();
-    table.table().columns().forEach(column -> all.add(column.name()));
+    List<Column> columns = table.table().columns();
     boolean onlyWritten =
         change.action() == Action.UPDATE
             && !table.sideEffects()
-            && change.before().keySet().containsAll(all);
-    return onlyWritten ? change.after().keySet() : all;
+            && columns.stream().allMatch(column -> change.before().containsKey(column.name()));
+    return onlyWritten
+        ? change.after().keySet()
+        : columns.stream().map(Column::name).collect(Collectors.toCollection(LinkedHashSet::new));
   }
 
   private void checkUnkeyed(Table table, RowChange change) throws IOException {
@@ -134,16 +160,12 @@ final class Verification implements AutoCloseable {
    * letters.
    */
   private List<Value> key(Table table, RowChange change) {
-    Map<String, Value> row = new LinkedHashMap<>(change.key());
-    numbers
-        .resolve(table, change.after())
-        .forEach(
-            (column, value) -> {
-              if (change.action() == Action.ADD || row.containsKey(column)) {
-                row.put(column, value);
-              }
-            });
-    return numbers.key(table, row);
+    List<Value> key = new ArrayList<>();
+    for (String name : table.names(table.key())) {
+      Value written = change.after().get(name);
+      key.add(written == null ? change.key().get(name) : numbers.resolve(table, name, written));
+    }
+    return key;
   }
 
   private void check(
@@ -165,53 +187,45 @@ final class Verification implements AutoCloseable {
     if (now.isEmpty()) {
       throw wrong(change, "the row can't be found again under its key");
     }
-    Map<String, Value> whole = inOrder(table, change, now.get());
-    whole.putAll(compare(table, change, whole));
+    Map<String, Value> whole = compare(table, change, now.get());
     effects.wrote(change.table(), change.action(), change.before(), whole);
     receipt.after(
         change.id(),
         change.action(),
         change.table(),
         named,
-        ChangeSetWriter.shortened(whole, change.after().keySet()),
+        ChangeSetWriter.shortened(
+            change.action() == Action.UPDATE ? moved(change, whole) : whole,
+            change.after().keySet()),
         change.fresh());
   }
 
-  /** A row as it was read; what was not read is as it was before. */
-  private static Map<String, Value> inOrder(Table table, RowChange change, Map<String, Value> now) {
-    Map<String, Value> whole = new LinkedHashMap<>();
-    for (Column column : table.columns()) {
-      Value read = now.get(column.name());
-      whole.put(column.name(), read != null ? read : change.before().get(column.name()));
-    }
-    return whole;
-  }
-
-  /** Returns the row's values as far as they are as meant: whole where the change wrote them. */
+  /**
+   * A row as it is now, after a look at each value; what was not read is as it was before. Values
+   * are whole where the change wrote them or knows them.
+   */
   private Map<String, Value> compare(Table table, RowChange change, Map<String, Value> now)
       throws Refusal {
-    Map<String, Value> meant = numbers.resolve(table, change.after());
-    for (Map.Entry<String, Value> entry : meant.entrySet()) {
-      Value is = now.get(entry.getKey());
-      if (!entry.getValue().matches(is)) {
+    ColumnValues.Builder whole = new ColumnValues.Builder(table.columns().size());
+    List<String> others = new ArrayList<>();
+    for (Column column : table.columns()) {
+      String name = column.name();
+      Value before = change.before().get(name);
+      Value written = change.after().get(name);
+      Value expected = written == null ? before : numbers.resolve(table, name, written);
+      Value is = now.getOrDefault(name, before);
+      boolean asExpected = expected == null || expected.matches(is);
+      if (!asExpected && written != null) {
         throw wrong(
             change,
             "column "
-                + entry.getKey()
+                + name
                 + " holds another value than was written (a trigger, or a type that can't hold it)");
       }
-    }
-    List<String> others = new ArrayList<>();
-    Map<String, Value> asMeant = new LinkedHashMap<>(meant);
-    for (Map.Entry<String, Value> was : change.before().entrySet()) {
-      if (meant.containsKey(was.getKey())) {
-        continue;
+      if (!asExpected) {
+        others.add(name);
       }
-      if (was.getValue().matches(now.get(was.getKey()))) {
-        asMeant.put(was.getKey(), was.getValue());
-      } else {
-        others.add(was.getKey());
-      }
+      whole.add(name, asExpected && expected != null ? expected : is);
     }
     if (!others.isEmpty() && altered.size() < LISTED) {
       altered.add(
@@ -221,7 +235,20 @@ final class Verification implements AutoCloseable {
               change.keyText(),
               "the server itself set " + String.join(", ", others)));
     }
-    return asMeant;
+    return whole.build();
+  }
+
+  /** What an updated row has now, as far as the receipt does not say so by what it had before. */
+  private static Map<String, Value> moved(RowChange change, Map<String, Value> whole) {
+    ColumnValues.Builder moved = new ColumnValues.Builder(change.after().size());
+    whole.forEach(
+        (column, value) -> {
+          // A value that was not moved is the very object that was seen before.
+          if (change.before().get(column) != value) {
+            moved.add(column, value);
+          }
+        });
+    return moved.build();
   }
 
   private Refusal wrong(RowChange change, String what) {

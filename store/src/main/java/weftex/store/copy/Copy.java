@@ -58,6 +58,40 @@ public final class Copy {
     }
   }
 
+  /** A copy that is being reached while something else is done. */
+  public static final class Reaching {
+    private final CompletableFuture<Object> copyOrRefusal;
+
+    private Reaching(CopySpec spec) {
+      copyOrRefusal =
+          CompletableFuture.supplyAsync(
+              () -> {
+                try {
+                  return reach(spec);
+                } catch (Refusal e) {
+                  return e;
+                }
+              });
+    }
+
+    /**
+     * Waits for the copy.
+     *
+     * @throws Refusal as {@link Copy#reach(CopySpec)}
+     */
+    public Copy await() throws Refusal {
+      if (copyOrRefusal.join() instanceof Refusal refusal) {
+        throw refusal;
+      }
+      return (Copy) copyOrRefusal.join();
+    }
+  }
+
+  /** Begins to reach a copy. */
+  public static Reaching reaching(CopySpec spec) {
+    return new Reaching(spec);
+  }
+
   /**
    * Reaches two copies at the same time.
    *
@@ -65,26 +99,15 @@ public final class Copy {
    * @throws Refusal as {@link #reach(CopySpec)}; what is said of the first goes before the second
    */
   public static List<Copy> reach(CopySpec first, CopySpec second) throws Refusal {
-    CompletableFuture<Object> other =
-        CompletableFuture.supplyAsync(
-            () -> {
-              try {
-                return reach(second);
-              } catch (Refusal e) {
-                return e;
-              }
-            });
+    Reaching other = reaching(second);
     Copy reached;
     try {
       reached = reach(first);
     } catch (Refusal e) {
-      other.join();
+      other.copyOrRefusal.join();
       throw e;
     }
-    if (other.join() instanceof Refusal refusal) {
-      throw refusal;
-    }
-    return List.of(reached, (Copy) other.join());
+    return List.of(reached, other.await());
   }
 
   public CopySpec spec() {

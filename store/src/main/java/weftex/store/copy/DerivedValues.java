@@ -110,7 +110,7 @@ public final class DerivedValues {
     sql.text.append(" WHERE ").append(holds).append(" <> COALESCE(weftex_count, 0)");
     try (PreparedStatement statement = prepare(sql);
         ResultSet rows = statement.executeQuery()) {
-      RowReader reader = new RowReader(layout(shape.columns(), own.realName()), dialect);
+      RowReader reader = RowReader.ofFew(layout(shape.columns(), own.realName()), dialect);
       while (rows.next()) {
         List<Value> row = reader.readWithoutKey(rows).values();
         sink.accept(
@@ -173,7 +173,7 @@ public final class DerivedValues {
     List<List<Value>> keys = new ArrayList<>();
     try (PreparedStatement statement = prepare(sql);
         ResultSet result = statement.executeQuery()) {
-      RowReader reader = new RowReader(layout(columns, table.realName()), dialect);
+      RowReader reader = RowReader.ofFew(layout(columns, table.realName()), dialect);
       while (result.next()) {
         Row row = reader.readWithoutKey(result);
         List<Value> whole = new ArrayList<>();
@@ -218,7 +218,7 @@ public final class DerivedValues {
   }
 
   private RowReader reader(Column column, String realName) {
-    return new RowReader(layout(List.of(column), realName), dialect);
+    return RowReader.ofFew(layout(List.of(column), realName), dialect);
   }
 
   private static Layout layout(List<Column> columns, String realName) {

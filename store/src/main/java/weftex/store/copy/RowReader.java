@@ -14,19 +14,33 @@ import weftex.core.row.Value;
  */
 final class RowReader {
   private static final int SHARED_BYTES = 128 * 1024;
+  private static final int FEW_BYTES = 4 * 1024;
 
   private final Layout layout;
   private final Dialect.CellReader[] cells;
   private final int number;
-  private RowPacking.Sink sink = new RowPacking.Sink(SHARED_BYTES);
+  private final int capacity;
+  private RowPacking.Sink sink;
 
+  /** A reader of a whole table. */
   RowReader(Layout layout, Dialect dialect) {
+    this(layout, dialect, SHARED_BYTES);
+  }
+
+  private RowReader(Layout layout, Dialect dialect, int capacity) {
+    this.capacity = capacity;
+    this.sink = new RowPacking.Sink(capacity);
     this.layout = layout;
     this.cells =
         layout.table().columns().stream()
             .map(dialect::cellReader)
             .toArray(Dialect.CellReader[]::new);
     this.number = layout.isByNumber() ? layout.orderColumns().get(0) : -1;
+  }
+
+  /** A reader of the few rows that are looked up at once. */
+  static RowReader ofFew(Layout layout, Dialect dialect) {
+    return new RowReader(layout, dialect, FEW_BYTES);
   }
 
   /** Reads a row with its place in the order. */
@@ -44,8 +58,8 @@ final class RowReader {
   }
 
   private int pack(ResultSet rows) throws SQLException {
-    if (sink.size() > SHARED_BYTES - SHARED_BYTES / 8) {
-      sink = new RowPacking.Sink(SHARED_BYTES);
+    if (sink.size() > capacity - capacity / 8) {
+      sink = new RowPacking.Sink(capacity);
     }
     int start = sink.size();
     for (int i = 0; i < cells.length; i++) {

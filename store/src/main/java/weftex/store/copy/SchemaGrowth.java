@@ -306,7 +306,7 @@ public final class SchemaGrowth {
                 "SELECT " + source.dialect().readExpression(column) + " FROM " + from);
         ResultSet rows = statement.executeQuery()) {
       rows.next();
-      return new RowReader(new Layout(table, "fill", List.of()), source.dialect())
+      return RowReader.ofFew(new Layout(table, "fill", List.of()), source.dialect())
           .readWithoutKey(rows)
           .values()
           .get(0);

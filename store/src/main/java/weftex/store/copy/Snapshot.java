@@ -171,7 +171,7 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
     Layout layout = layouts.get(table.name());
     String sql = layout.select(dialect) + where(table, columns) + " LIMIT " + limit;
     try (ResultSet rows = query(sql, table, columns, values)) {
-      RowReader reader = new RowReader(layout, dialect);
+      RowReader reader = RowReader.ofFew(layout, dialect);
       List<Row> found = new ArrayList<>();
       while (rows.next()) {
         found.add(reader.read(rows));

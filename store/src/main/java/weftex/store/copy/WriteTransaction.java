@@ -104,7 +104,7 @@ public final class WriteTransaction implements AutoCloseable {
         }
       }
       try (ResultSet rows = statement.executeQuery()) {
-        RowReader reader = new RowReader(layout, dialect);
+        RowReader reader = RowReader.ofFew(layout, dialect);
         while (rows.next()) {
           Row row = reader.readWithoutKey(rows);
           List<Value> values = digested.values(row, rows);
@@ -149,7 +149,7 @@ public final class WriteTransaction implements AutoCloseable {
         dialect.bind(statement, i + 1, table.table().columns().get(columns.get(i)), values.get(i));
       }
       try (ResultSet rows = statement.executeQuery()) {
-        RowReader reader = new RowReader(layout, dialect);
+        RowReader reader = RowReader.ofFew(layout, dialect);
         while (rows.next()) {
           found.add(reader.readWithoutKey(rows).values());
         }
