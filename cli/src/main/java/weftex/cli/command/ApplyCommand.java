@@ -20,7 +20,6 @@ import weftex.store.apply.ApplyOutcome;
 import weftex.store.apply.Receipt;
 import weftex.store.apply.ReviewedFile;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
 import weftex.store.scan.TouchedScan;
 
 /** Applies an approved change set. */
@@ -60,10 +59,11 @@ final class ApplyCommand implements Command {
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
     Path file = place.changeSet(line);
+    // The target is reached while the file, which may be large, is read.
+    ChangeSetHeader header = ReviewedFile.header(file);
+    Copy.Reaching reaching = Copy.reaching(place.pair().copy(header.into()));
     ReviewedFile reviewed = ReviewedFile.read(file);
-    ChangeSetHeader header = reviewed.contents().header();
-    CopySpec spec = place.pair().copy(header.into());
-    Copy target = Copy.reach(spec);
+    Copy target = reaching.await();
     place.settle(target);
     Applier applier =
         new Applier(
