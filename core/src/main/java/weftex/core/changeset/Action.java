@@ -1,5 +1,7 @@
 package weftex.core.changeset;
 
+import java.util.Optional;
+
 /** What a row change does to the target. */
 public enum Action {
   ADD,
@@ -7,6 +9,16 @@ public enum Action {
   REMOVE;
 
   private final String label = name().toLowerCase(java.util.Locale.ROOT);
+
+  /** The action of a name; empty if there is none of that name. */
+  static Optional<Action> of(String label) {
+    for (Action action : values()) {
+      if (action.label.equals(label)) {
+        return Optional.of(action);
+      }
+    }
+    return Optional.empty();
+  }
 
   /** The name in files and on screens. */
   public String label() {

@@ -6,7 +6,6 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -113,9 +112,7 @@ final class ChangeLine {
         switch (name) {
           case "change" -> id = json.getIntValue();
           case "do" -> {
-            String label = text("do");
-            Optional<Action> said =
-                Arrays.stream(Action.values()).filter(a -> a.label().equals(label)).findFirst();
+            Optional<Action> said = Action.of(text("do"));
             if (said.isEmpty()) {
               return Optional.empty();
             }

@@ -27,7 +27,7 @@ import weftex.core.row.Value;
 public final class JsonValues {
   private static final long SAFE = 1L << 53;
 
-  private static final int TYPICAL_COLUMNS = 8;
+  private static final int TYPICAL_COLUMNS = 12;
 
   private JsonValues() {}
 

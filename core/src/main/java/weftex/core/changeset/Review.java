@@ -27,6 +27,11 @@ public final class Review {
   private final Map<String, Integer> newTables = new HashMap<>();
   private final Map<String, Map<String, Integer>> newColumns = new HashMap<>();
 
+  /** Of the change that was added last: most changes have the columns of the one before. */
+  private Set<String> key = Set.of();
+
+  private Set<String> after = Set.of();
+
   /** How a change stands. */
   public enum Standing {
     /** It will be applied. */
@@ -113,18 +118,24 @@ public final class Review {
               Set.copyOf(conflict.columns()),
               Set.copyOf(conflict.otherwise().keySet())));
     }
+    key = shared(key, change.key().keySet());
+    after = shared(after, change.after().keySet());
     items.put(
         change.id(),
         new Entry(
             change.action() == Action.UPDATE,
             change.table(),
-            Set.copyOf(change.key().keySet()),
-            Set.copyOf(change.after().keySet()),
+            key,
+            after,
             contests,
             change.offered(),
             change.with(),
             change.needs(),
             change.item()));
+  }
+
+  private static Set<String> shared(Set<String> last, Set<String> columns) {
+    return last.equals(columns) ? last : Set.copyOf(columns);
   }
 
   /**

@@ -2,7 +2,6 @@ package weftex.core.row;
 
 import java.util.AbstractMap;
 import java.util.AbstractSet;
-import java.util.Arrays;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
@@ -48,8 +47,7 @@ public final class ColumnValues extends AbstractMap<String, Value> {
     /** Adds a column, once. */
     public void add(String name, Value value) {
       if (size == names.length) {
-        names = Arrays.copyOf(names, size * 2 + 1);
-        values = Arrays.copyOf(values, size * 2 + 1);
+        resize(size * 2 + 1);
       }
       names[size] = name;
       values[size++] = value;
@@ -57,9 +55,19 @@ public final class ColumnValues extends AbstractMap<String, Value> {
 
     /** The columns so far; nothing is added afterwards. */
     public Map<String, Value> build() {
-      return size == names.length
-          ? new ColumnValues(names, values)
-          : new ColumnValues(Arrays.copyOf(names, size), Arrays.copyOf(values, size));
+      if (size < names.length) {
+        resize(size);
+      }
+      return new ColumnValues(names, values);
+    }
+
+    private void resize(int capacity) {
+      String[] newNames = new String[capacity];
+      System.arraycopy(names, 0, newNames, 0, size);
+      names = newNames;
+      Value[] newValues = new Value[capacity];
+      System.arraycopy(values, 0, newValues, 0, size);
+      values = newValues;
     }
   }
 

@@ -14,7 +14,7 @@ import weftex.store.Refusal;
 
 /** Passes over the changes of a file that are going to be made, a few at a time. */
 final class ChangePass {
-  private static final int CHUNK = 200;
+  private static final int CHUNK = 500;
   private static final long CHUNK_BYTES = 8L << 20;
 
   private final ReviewedFile reviewed;

@@ -29,7 +29,7 @@ import weftex.store.copy.WriteTransaction;
  * be left alone; write, in the reverse order; read again.
  */
 final class UndoPass {
-  private static final int CHUNK = 200;
+  private static final int CHUNK = 500;
 
   private final WriteTransaction transaction;
   private final TargetTables tables;
