@@ -211,6 +211,36 @@ class DecideProcessTest {
   }
 
   @Test
+  void aDecisionThatTheDiskHasNoRoomForLeavesTheFileAsItWas() throws Exception {
+    assertThat(weftex("draft", "-o", "set.jsonl").status()).isEqualTo(1);
+    byte[] before = Files.readAllBytes(folder.resolve("set.jsonl"));
+    Program.Ran ran =
+        new Program(folder)
+            .through("ulimit -f " + (before.length / 1024 + 2))
+            .run("review", "set.jsonl", "--note", "1", "--why", "long ".repeat(2000));
+    assertThat(ran.status()).isEqualTo(4);
+    assertThat(ran.err())
+        .contains("The decision could not be written to", "The file is as it was before.");
+    assertThat(folder.resolve("set.jsonl")).hasBinaryContent(before);
+  }
+
+  @Test
+  void whatALossOfPowerLeftOfADecisionIsTakenAway() throws Exception {
+    weftex("draft", "-o", "set.jsonl");
+    weftex("review", "set.jsonl", "--skip", "1", "--by", "Mira");
+    byte[] before = Files.readAllBytes(folder.resolve("set.jsonl"));
+    Files.writeString(
+        folder.resolve("set.jsonl"), "{\"decision\":{\"chan", StandardOpenOption.APPEND);
+    Program.Ran apply = weftex("apply", "set.jsonl");
+    assertThat(apply.status()).isEqualTo(2);
+    assertThat(apply.err()).contains("was cut off while it was written", "Nothing was changed");
+    Program.Ran review = weftex("review", "set.jsonl", "--decisions");
+    assertThat(review.err()).contains("The last line of set.jsonl had been cut off");
+    assertThat(review.out()).contains("Mira");
+    assertThat(folder.resolve("set.jsonl")).hasBinaryContent(before);
+  }
+
+  @Test
   void aDraftIsBroughtUpToDateAndSaysWhatFellAway() throws Exception {
     weftex("draft", "--without", "sailings", "-o", "old.jsonl");
     weftex("review", "old.jsonl", "--keep", "page:Summer*,setting:tagline", "--by", "Ola");

@@ -17,6 +17,7 @@ import weftex.core.site.Glob;
 import weftex.core.site.SiteMap;
 import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
+import weftex.store.apply.DecisionLog;
 import weftex.store.apply.Receipt;
 import weftex.store.apply.Receipts;
 import weftex.store.capture.Capture;
@@ -198,6 +199,19 @@ final class Workplace {
   static Path changeSet(CommandLine line, Session session) throws Refusal, IOException {
     return changeSet(
         line, session, new StateFolder(file(line, session).toAbsolutePath().getParent()));
+  }
+
+  /** Takes away what a full disk or a loss of power left of a decision, and says so. */
+  static void mend(Path changeSet, CommandLine line, Session session) throws Refusal, IOException {
+    if (DecisionLog.mend(changeSet, Reviewer.name(line, session))) {
+      session
+          .err()
+          .println(
+              "weftex: The last line of "
+                  + changeSet.getFileName()
+                  + " had been cut off while it was written, and was taken away. What was decided"
+                  + " before it stands.");
+    }
   }
 
   private static Path changeSet(CommandLine line, Session session, StateFolder state)

@@ -9,6 +9,8 @@ public final class ChangeSetProblem extends Exception {
     NOT_A_CHANGE_SET,
     NEWER_FORMAT,
     CUT_SHORT,
+    /** Cut off behind the drafted part, while a decision was written. */
+    TORN,
     ALTERED,
     MALFORMED
   }

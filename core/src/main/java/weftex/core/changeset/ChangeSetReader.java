@@ -207,7 +207,9 @@ public final class ChangeSetReader {
     byte[] bytes = lines.next();
     line++;
     if (!lines.isComplete()) {
-      throw problem(ChangeSetProblem.Kind.CUT_SHORT, "the file ends in the middle of this line");
+      throw problem(
+          drafted ? ChangeSetProblem.Kind.TORN : ChangeSetProblem.Kind.CUT_SHORT,
+          "the file ends in the middle of this line");
     }
     long from = offset;
     offset += bytes.length + 1L;

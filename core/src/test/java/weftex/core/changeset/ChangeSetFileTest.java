@@ -138,6 +138,42 @@ class ChangeSetFileTest {
     assertThat(contents.sha256().isEmpty()).isNotEqualTo(proof);
   }
 
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "{\"change\":1,\"do\":\"update\",\"table\":7,\"key\":{}}",
+        "{\"change\":1,\"do\":\"twist\",\"table\":\"pages\",\"key\":{}}",
+        "{\"change\":1,\"do\":\"add\",\"table\":\"pages\",\"key\":{\"id\":true}}",
+        "{\"change\":1,\"do\":\"add\",\"table\":\"pages\",\"key\":{}} {\"change\":2}",
+        "{\"change\":1,\"do\":\"add\",\"table\":\"pages\",\"item\":{\"kind\":\"page\"}}",
+      })
+  void aChangeWithAWrongMemberIsNamed(String line) throws Exception {
+    String file = new String(Changes.file(), StandardCharsets.UTF_8);
+    int drafted = file.indexOf("{\"drafted\"");
+    byte[] wrong =
+        (file.substring(0, drafted) + line + "\n" + file.substring(drafted))
+            .getBytes(StandardCharsets.UTF_8);
+    ChangeSetProblem problem =
+        catchThrowableOfType(ChangeSetProblem.class, () -> Changes.read(wrong));
+    assertThat(problem.kind()).isEqualTo(ChangeSetProblem.Kind.MALFORMED);
+    assertThat(problem.line()).isEqualTo(2);
+  }
+
+  @Test
+  void theHeaderIsReadWithoutTheRest() throws Exception {
+    String file = new String(Changes.file(), StandardCharsets.UTF_8);
+    String onlyItsLine = file.substring(0, file.indexOf('\n') + 1);
+    assertThat(header(onlyItsLine)).isEqualTo(Changes.HEADER);
+    assertThat(header(onlyItsLine + "whatever follows")).isEqualTo(Changes.HEADER);
+    for (String wrong : List.of("", onlyItsLine.strip(), "{}\n", "site: skerrow\n")) {
+      assertThat(catchThrowableOfType(ChangeSetProblem.class, () -> header(wrong))).isNotNull();
+    }
+  }
+
+  private static ChangeSetHeader header(String file) throws Exception {
+    return ChangeSetReader.header(new ByteArrayInputStream(file.getBytes(StandardCharsets.UTF_8)));
+  }
+
   @Test
   void theHeaderComesBackAsItWas() throws Exception {
     ChangeSetReader.Contents contents = Changes.read(Changes.file());
@@ -179,6 +215,12 @@ class ChangeSetFileTest {
       @Override
       byte[] to(byte[] file) {
         return Arrays.copyOf(file, file.length - 10);
+      }
+    },
+    CUT_IN_A_DECISION(ChangeSetProblem.Kind.TORN) {
+      @Override
+      byte[] to(byte[] file) throws IOException {
+        return Changes.plus(file, bytes("{\"decision\":{\"chan"));
       }
     },
     CUT_BETWEEN_LINES(ChangeSetProblem.Kind.CUT_SHORT) {

@@ -71,6 +71,19 @@ class JsonValuesTest {
   }
 
   @Test
+  void theNumberAtTheFrontOfALineIsFoundWithoutTheRest() throws IOException {
+    byte[] line = "{\"before\":{\"change\":-12,\"table\":…".getBytes(StandardCharsets.UTF_8);
+    assertThat(JsonLines.numberAtFront(line, "before", "change")).isEqualTo(-12);
+    for (String other : List.of("{\"after\":{\"change\":1}}", "{\"before\":{\"table\":1}}", "{}")) {
+      assertThatThrownBy(
+              () ->
+                  JsonLines.numberAtFront(
+                      other.getBytes(StandardCharsets.UTF_8), "before", "change"))
+          .isInstanceOf(IOException.class);
+    }
+  }
+
+  @Test
   void whatIsNeverWrittenIsRefused() throws IOException {
     for (String json : List.of("{\"v\":true}", "{\"v\":{\"odd\":1}}", "{\"v\":{\"parts\":[7]}}")) {
       assertThatThrownBy(

@@ -13,6 +13,7 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import weftex.store.Refusal;
 
 /**
  * The open end of a change set, to which decisions and approvals are appended. One process at a
@@ -67,6 +68,43 @@ public final class DecisionLog implements AutoCloseable {
     return new Opened(Optional.of(new DecisionLog(file, channel)), Optional.empty());
   }
 
+  /**
+   * Takes away a last line that was cut off while it was written: whoever wrote it was not told
+   * that it is written. A line that lacks nothing but its line feed gets that.
+   *
+   * @param who as for {@link #open}
+   * @return whether a line was taken away. A file that was cut short in its drafted part, or that
+   *     somebody else has open, stays as it is
+   */
+  public static boolean mend(Path file, String who) throws Refusal, IOException {
+    if (!Files.isRegularFile(file) || LastLine.isWhole(file)) {
+      return false;
+    }
+    Opened opened = open(file, who);
+    if (opened.log().isEmpty()) {
+      return false;
+    }
+    try (DecisionLog log = opened.log().get()) {
+      Optional<LastLine.Torn> torn = LastLine.torn(log.file);
+      if (torn.isEmpty()) {
+        return false;
+      }
+      if (torn.get().onlyLineFeed()) {
+        log.append(List.of(new byte[] {'\n'}));
+        return false;
+      }
+      log.cut(torn.get().before());
+      return true;
+    }
+  }
+
+  private void cut(long length) throws IOException {
+    try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
+      channel.truncate(length);
+      channel.force(true);
+    }
+  }
+
   private static boolean lock(FileChannel channel) throws IOException {
     try {
       return channel.tryLock() != null;
@@ -85,12 +123,14 @@ public final class DecisionLog implements AutoCloseable {
    * Appends lines and waits until they are on the disk.
    *
    * @return how long the file is now
+   * @throws Refusal if they can't be written; the file is then as it was
    */
-  public long append(List<byte[]> lines) throws IOException {
+  public long append(List<byte[]> lines) throws Refusal, IOException {
     int length = lines.stream().mapToInt(line -> line.length).sum();
     ByteBuffer all = ByteBuffer.allocate(length);
     lines.forEach(all::put);
     all.flip();
+    long before = Files.size(file);
     try (FileChannel channel =
         FileChannel.open(file, StandardOpenOption.WRITE, StandardOpenOption.APPEND)) {
       while (all.hasRemaining()) {
@@ -98,6 +138,18 @@ public final class DecisionLog implements AutoCloseable {
       }
       channel.force(true);
       return channel.size();
+    } catch (IOException e) {
+      // What was written of them would be half a decision.
+      cut(before);
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "The decision could not be written to "
+              + file
+              + ": "
+              + e.getMessage()
+              + ". The file is as it was before.",
+          "Make room on the disk, and decide it again.",
+          e);
     }
   }
 

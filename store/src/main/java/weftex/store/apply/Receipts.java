@@ -187,7 +187,7 @@ public final class Receipts {
               Files0600.open(
                   file(receipt.id()), StandardOpenOption.WRITE, StandardOpenOption.APPEND);
           OutputStream out = Channels.newOutputStream(channel)) {
-        if (!endsWithLineFeed(file(receipt.id()))) {
+        if (!LastLine.isWhole(file(receipt.id()))) {
           out.write('\n');
         }
         ReceiptWriter.end(out, done ? "committed" : "rolledBack", now());
@@ -196,13 +196,6 @@ public final class Receipts {
       settled.add(read(file(receipt.id())).orElse(receipt));
     }
     return settled;
-  }
-
-  private static boolean endsWithLineFeed(Path file) throws IOException {
-    try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
-      ByteBuffer last = ByteBuffer.allocate(1);
-      return channel.read(last, Math.max(0, channel.size() - 1)) == 1 && last.get(0) == '\n';
-    }
   }
 
   /** Reads the header and the end alone: the rows between are many. */

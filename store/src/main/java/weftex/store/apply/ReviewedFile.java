@@ -189,6 +189,10 @@ public record ReviewedFile(
           refusal(place, "Use the version of Weftex that wrote it, or draft again.");
       case CUT_SHORT ->
           refusal(place + " It was cut short.", "Fetch the whole file again, or draft again.");
+      case TORN ->
+          refusal(
+              place + " It was cut off while it was written.",
+              "'weftex review --list' takes that line away; what was decided before it stands.");
       case ALTERED, MALFORMED ->
           refusal(
               place + " It was altered after it was written.",

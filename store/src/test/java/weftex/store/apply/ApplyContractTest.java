@@ -7,6 +7,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
@@ -95,6 +97,59 @@ class ApplyContractTest {
     assertThat(pair.ask("live", "SELECT id, text, page FROM notes ORDER BY id"))
         .containsExactly("1\tfirst\t2", "2\tsecond\t3");
     assertThat(pair.undo(false).receipt()).isEmpty();
+  }
+
+  @ParameterizedTest
+  @EnumSource(Pair.Kind.class)
+  void anUndoKnowsLongValuesThatWereLeftAlone(Pair.Kind kind) throws Exception {
+    Pair pair = site(kind);
+    String guide = "Steep steps, slippery in the rain. ".repeat(200);
+    for (String copy : List.of("staging", "live")) {
+      pair.on(
+          copy,
+          "CREATE TABLE guides (id INT PRIMARY KEY, name VARCHAR(50), body TEXT)",
+          "INSERT INTO guides VALUES (1, 'Hesk', '" + guide + "'), (2, 'Norrey', '" + guide + "')");
+    }
+    pair.mark();
+    pair.on(
+        "staging",
+        "UPDATE guides SET name = 'Hesk harbour' WHERE id = 1",
+        "UPDATE guides SET name = 'Norrey harbour' WHERE id = 2");
+    pair.apply(pair.approvedDraft());
+    pair.on("live", "UPDATE guides SET body = 'Closed for repairs.' WHERE id = 2");
+
+    UndoOutcome undone = pair.undo(false);
+    assertThat(undone.restored()).isEqualTo(1);
+    assertThat(undone.leftAlone())
+        .extracting(drift -> drift.table() + " " + drift.key() + " " + drift.what())
+        .containsExactly("guides 2 was edited on live since");
+    assertThat(pair.ask("live", "SELECT name, body FROM guides ORDER BY id"))
+        .containsExactly("Hesk\t" + guide, "Norrey harbour\tClosed for repairs.");
+    try (Stream<Path> receipts = Files.list(pair.receipts().file("x").getParent())) {
+      assertThat(receipts)
+          .isNotEmpty()
+          .allSatisfy(r -> assertThat(r).content().doesNotContain(guide));
+    }
+  }
+
+  @Test
+  void aReceiptOfTheFirstFormatIsUndoneToo() throws Exception {
+    Pair pair = site(Pair.Kind.SQLITE);
+    List<String> before = pair.ask("live", PAGES);
+    pair.on("staging", "UPDATE pages SET title = 'Welcome' WHERE id = 1");
+    ApplyOutcome.Applied applied = (ApplyOutcome.Applied) pair.apply(pair.approvedDraft());
+    Path receipt = pair.receipts().file(applied.receipt());
+    String written = Files.readString(receipt);
+    assertThat(written).contains("\"values\":{\"title\":\"Welcome\"}");
+    Files.writeString(
+        receipt,
+        written
+            .replaceFirst("\"format\":2", "\"format\":1")
+            .replace(
+                "\"values\":{\"title\":\"Welcome\"}",
+                "\"values\":{\"id\":1,\"slug\":\"home\",\"title\":\"Welcome\",\"parent\":null}"));
+    assertThat(pair.undo(false).restored()).isEqualTo(1);
+    assertThat(pair.ask("live", PAGES)).isEqualTo(before);
   }
 
   @ParameterizedTest

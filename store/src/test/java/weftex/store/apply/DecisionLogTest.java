@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
@@ -45,6 +46,42 @@ class DecisionLogTest {
     DecisionLog.Opened third = DecisionLog.open(file, "Ola");
     assertThat(third.log()).isPresent();
     third.log().get().close();
+  }
+
+  private Path draft(String behind) throws Exception {
+    return Files.writeString(
+        file, "{\"weftex\":\"change-set\"}\n{\"change\":1}\n" + behind, StandardCharsets.UTF_8);
+  }
+
+  @Test
+  void aLineThatWasCutOffIsTakenAway() throws Exception {
+    draft("{\"drafted\":{}}\n{\"decision\":{\"by\":\"Ola\"}}\n");
+    byte[] before = Files.readAllBytes(file);
+    assertThat(DecisionLog.mend(file, "Mira")).isFalse();
+    Files.writeString(file, "{\"decision\":{\"by", StandardOpenOption.APPEND);
+    assertThat(DecisionLog.mend(file, "Mira")).isTrue();
+    assertThat(file).hasBinaryContent(before);
+    assertThat(DecisionLog.mend(file, "Mira")).isFalse();
+  }
+
+  @Test
+  void aLineThatLacksOnlyItsLineFeedGetsIt() throws Exception {
+    draft("{\"drafted\":{}}\n{\"approval\":{}}");
+    assertThat(DecisionLog.mend(file, "Mira")).isFalse();
+    assertThat(Files.readString(file)).endsWith("{\"drafted\":{}}\n{\"approval\":{}}\n");
+  }
+
+  @Test
+  void aFileThatIsCutShortBeforeOrIsOpenElsewhereStaysAsItIs() throws Exception {
+    draft("{\"chan");
+    assertThat(DecisionLog.mend(file, "Mira")).isFalse();
+    assertThat(Files.readString(file)).endsWith("\n{\"chan");
+    draft("{\"drafted\":{}}\n{\"decis");
+    try (DecisionLog other = DecisionLog.open(file, "Ola").log().orElseThrow()) {
+      assertThat(other).isNotNull();
+      assertThat(DecisionLog.mend(file, "Mira")).isFalse();
+    }
+    assertThat(Files.readString(file)).endsWith("{\"decis");
   }
 
   @Test
