@@ -34,7 +34,7 @@ final class RangeWriter implements AutoCloseable {
    * A new block begins at the first range after this many bytes, so that few rows are read for one
    * range.
    */
-  private static final long BLOCK_BYTES = 96 * 1024;
+  private static final long BLOCK_BYTES = 16 * 1024;
 
   private final DataFileWriter<GenericRecord> out;
   private final OutputStream file;

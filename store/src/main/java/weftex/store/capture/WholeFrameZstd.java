@@ -2,6 +2,7 @@ package weftex.store.capture;
 
 import com.github.luben.zstd.Zstd;
 import com.github.luben.zstd.ZstdCompressCtx;
+import com.github.luben.zstd.ZstdDecompressCtx;
 import com.github.luben.zstd.ZstdException;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -16,6 +17,14 @@ import org.apache.avro.file.CodecFactory;
 final class WholeFrameZstd extends Codec {
   private static final int LEVEL = 1;
   private static final int LARGEST_BLOCK = 1 << 30;
+
+  // To make them takes as long as to read a small block.
+  private static final ThreadLocal<ZstdDecompressCtx> DECOMPRESSING =
+      ThreadLocal.withInitial(ZstdDecompressCtx::new);
+
+  /** With its checksum a damaged block is known as one. */
+  private static final ThreadLocal<ZstdCompressCtx> COMPRESSING =
+      ThreadLocal.withInitial(() -> new ZstdCompressCtx().setLevel(LEVEL).setChecksum(true));
 
   /** Makes this codec known to readers, too. */
   static CodecFactory register() {
@@ -38,14 +47,12 @@ final class WholeFrameZstd extends Codec {
   @Override
   public ByteBuffer compress(ByteBuffer plain) {
     byte[] bytes = new byte[(int) Zstd.compressBound(plain.remaining())];
-    try (ZstdCompressCtx context = new ZstdCompressCtx()) {
-      // With its checksum a damaged block is known as one.
-      context.setLevel(LEVEL).setChecksum(true);
-      int size =
-          context.compressByteArray(
-              bytes, 0, bytes.length, plain.array(), offset(plain), plain.remaining());
-      return ByteBuffer.wrap(bytes, 0, size);
-    }
+    int size =
+        COMPRESSING
+            .get()
+            .compressByteArray(
+                bytes, 0, bytes.length, plain.array(), offset(plain), plain.remaining());
+    return ByteBuffer.wrap(bytes, 0, size);
   }
 
   @Override
@@ -59,7 +66,7 @@ final class WholeFrameZstd extends Codec {
     }
     byte[] plain = new byte[(int) size];
     try {
-      Zstd.decompressByteArray(plain, 0, plain.length, frame, from, length);
+      DECOMPRESSING.get().decompressByteArray(plain, 0, plain.length, frame, from, length);
     } catch (ZstdException e) {
       throw new IOException(e.getMessage(), e);
     }
