@@ -48,6 +48,15 @@ public final class RangeDigests {
     while (size > 0 && ranges[size - 1] * width / wider >= MOST) {
       wider *= 2;
     }
+    return joined(wider);
+  }
+
+  /**
+   * The same digests by wider ranges.
+   *
+   * @param wider a multiple of the width
+   */
+  public RangeDigests joined(long wider) {
     if (wider == width) {
       return this;
     }

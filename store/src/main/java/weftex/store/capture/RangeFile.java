@@ -11,17 +11,18 @@ import org.apache.avro.generic.GenericDatumReader;
 import org.apache.avro.generic.GenericRecord;
 import weftex.core.compare.KeyRange;
 import weftex.core.compare.RangeDigests;
-import weftex.store.copy.RowDigest;
 
 /** Reads what {@link RangeWriter} wrote. */
 final class RangeFile {
   private RangeFile() {}
 
   private interface RangeSink {
-    void accept(long range, long rows, long digest, long block);
+    void accept(long first, long keys, long rows, long digest, long block);
   }
 
-  /** Hands out every range; false if the file is not there or was not ended. */
+  /**
+   * Hands out every range; false if the file is not there, was not ended, or is of an older kind.
+   */
   private static boolean each(Path file, RangeSink sink) throws IOException {
     if (!Files.exists(file)) {
       return false;
@@ -29,15 +30,19 @@ final class RangeFile {
     WholeFrameZstd.register();
     try (DataFileReader<GenericRecord> reader =
         new DataFileReader<>(file.toFile(), new GenericDatumReader<>())) {
+      if (!reader.getSchema().equals(RangeWriter.SCHEMA)) {
+        return false;
+      }
       GenericRecord record = null;
       while (reader.hasNext()) {
         record = reader.next(record);
-        long range = (Long) record.get("range");
-        if (range < 0) {
+        long first = (Long) record.get("first");
+        if (first < 0) {
           return true;
         }
         sink.accept(
-            range,
+            first,
+            (Long) record.get("keys"),
             (Long) record.get("rows"),
             (Long) record.get("digest"),
             (Long) record.get("block"));
@@ -49,10 +54,17 @@ final class RangeFile {
     }
   }
 
+  /** All ranges, as wide as the widest. */
   static Optional<RangeDigests> read(Path file) throws IOException {
-    RangeDigests digests = new RangeDigests(RowDigest.WIDTH);
-    boolean whole = each(file, (range, rows, digest, block) -> digests.add(range, rows, digest));
-    return whole ? Optional.of(digests) : Optional.empty();
+    RangeDigests[] digests = {new RangeDigests(RangeWriter.NARROWEST)};
+    boolean whole =
+        each(
+            file,
+            (first, keys, rows, digest, block) -> {
+              digests[0] = digests[0].joined(keys);
+              digests[0].add(first / keys, rows, digest);
+            });
+    return whole ? Optional.of(digests[0]) : Optional.empty();
   }
 
   /** For each range of keys, the block in which its first row is; -1 if it has no rows. */
@@ -62,8 +74,7 @@ final class RangeFile {
     int[] at = {0};
     each(
         file,
-        (range, rows, digest, block) -> {
-          long first = range * RowDigest.WIDTH;
+        (first, keys, rows, digest, block) -> {
           while (at[0] < blocks.length && ranges.get(at[0]).last() < first) {
             at[0]++;
           }

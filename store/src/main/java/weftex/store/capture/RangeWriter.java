@@ -24,7 +24,8 @@ final class RangeWriter implements AutoCloseable {
       SchemaBuilder.record("Range")
           .namespace("weftex")
           .fields()
-          .requiredLong("range")
+          .requiredLong("first")
+          .requiredLong("keys")
           .requiredLong("rows")
           .requiredLong("digest")
           .requiredLong("block")
@@ -36,11 +37,22 @@ final class RangeWriter implements AutoCloseable {
    */
   private static final long BLOCK_BYTES = 16 * 1024;
 
+  /**
+   * A small table has narrow ranges, since scattered edits would touch most of the wide ones; the
+   * width doubles after so many.
+   */
+  private static final int RANGES_OF_A_WIDTH = 16_384;
+
+  static final long NARROWEST = 8;
+  private static final long WIDEST = 64;
+
   private final DataFileWriter<GenericRecord> out;
   private final OutputStream file;
   private final DataFileWriter<Object> rows;
   private final RowDigest digest;
   private boolean possible;
+  private long width = NARROWEST;
+  private int rangesOfWidth;
   private long range = -1;
   private long rowsInRange;
   private long digestOfRange;
@@ -85,9 +97,13 @@ final class RangeWriter implements AutoCloseable {
       possible = false;
       return;
     }
-    if (key / RowDigest.WIDTH != range) {
-      close(range);
-      range = key / RowDigest.WIDTH;
+    if (key / width != range) {
+      endRange();
+      if (rangesOfWidth == RANGES_OF_A_WIDTH && width < WIDEST) {
+        width *= 2;
+        rangesOfWidth = 0;
+      }
+      range = key / width;
       if (block < 0 || bytes > BLOCK_BYTES) {
         block = rows.sync();
         bytes = 0;
@@ -98,17 +114,23 @@ final class RangeWriter implements AutoCloseable {
     bytes += row.length();
   }
 
-  private void close(long ended) throws IOException {
+  private void endRange() throws IOException {
     if (rowsInRange > 0) {
-      GenericRecord record = new GenericData.Record(SCHEMA);
-      record.put("range", ended);
-      record.put("rows", rowsInRange);
-      record.put("digest", digestOfRange);
-      record.put("block", block);
-      out.append(record);
+      append(range * width, width);
+      rangesOfWidth++;
     }
     rowsInRange = 0;
     digestOfRange = 0;
+  }
+
+  private void append(long first, long keys) throws IOException {
+    GenericRecord record = new GenericData.Record(SCHEMA);
+    record.put("first", first);
+    record.put("keys", keys);
+    record.put("rows", rowsInRange);
+    record.put("digest", digestOfRange);
+    record.put("block", block);
+    out.append(record);
   }
 
   /**
@@ -117,13 +139,8 @@ final class RangeWriter implements AutoCloseable {
    */
   void finish() throws IOException {
     if (possible) {
-      close(range);
-      GenericRecord end = new GenericData.Record(SCHEMA);
-      end.put("range", -1L);
-      end.put("rows", 0L);
-      end.put("digest", 0L);
-      end.put("block", -1L);
-      out.append(end);
+      endRange();
+      append(-1, 0);
     }
   }
 

@@ -28,9 +28,6 @@ import weftex.core.row.ValueKind;
  * differ and is read.
  */
 public final class RowDigest {
-  /** Keys a range spans where a base is recorded. */
-  public static final long WIDTH = 64;
-
   private static final long MODULUS = 4294967291L;
   private static final long NULL = 7919;
   private static final long LONGEST_FACTOR = 536870909;

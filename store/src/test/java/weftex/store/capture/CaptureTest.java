@@ -16,6 +16,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.core.compare.KeyRange;
+import weftex.core.compare.RangeDigests;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
@@ -26,6 +27,7 @@ import weftex.core.row.ValueKind;
 import weftex.store.Refusal;
 import weftex.store.copy.KeyPart;
 import weftex.store.copy.Layout;
+import weftex.store.copy.RowDigest;
 
 class CaptureTest {
   private static final int ROWS = 20_000;
@@ -81,6 +83,56 @@ class CaptureTest {
         Row read = rows.next();
         assertThat(read.key()).isEqualTo(SortKey.ofWhole(id));
         assertThat(read.sameValues(row(id))).isTrue();
+      }
+      assertThat(rows.next().isPresent()).isFalse();
+    }
+  }
+
+  /** One row in each of the narrowest ranges, more than there are before they grow. */
+  @Test
+  void rangesGrowWithTheTableAndAreAllAsWideAsTheWidest() throws Exception {
+    int count = 20_000;
+    Layout layout = new Layout(PAGES, "wp_pages", List.of(KeyPart.NUMBER));
+    long[] next = {0};
+    Path sparse = temporary.resolve("sparse");
+    new CaptureWriter("skerrow", "live", "somewhere", "test")
+        .write(
+            sparse,
+            List.of(layout),
+            table ->
+                new RowStream() {
+                  @Override
+                  public Row next() {
+                    return next[0]++ < count ? row(next[0] * 8) : Row.ABSENT;
+                  }
+
+                  @Override
+                  public void close() {}
+                },
+            "2026-11-25T10:00:00Z",
+            rows -> {});
+    Capture capture = Capture.open(sparse, "skerrow");
+    RangeDigests digests = capture.digests(PAGES, 0).orElseThrow();
+    assertThat(digests.width()).isEqualTo(16);
+    assertThat(digests.size()).isEqualTo(count / 2 + 1);
+    RowDigest digest = new RowDigest(PAGES);
+    for (int i = 0; i < digests.size(); i++) {
+      long rows = 0;
+      long expected = 0;
+      for (long id = digests.range(i) * 16; id < digests.range(i) * 16 + 16; id += 8) {
+        if (id > 0 && id <= 8L * count) {
+          rows++;
+          expected ^= digest.of(row(id));
+        }
+      }
+      assertThat(List.of(digests.rows(i), digests.digest(i))).containsExactly(rows, expected);
+    }
+    long first = 16L * 8192;
+    try (RowStream rows =
+        capture.open(PAGES, List.of(new KeyRange(0, 31), new KeyRange(first - 16, first + 31)))) {
+      for (long id :
+          new long[] {8, 16, 24, first - 16, first - 8, first, first + 8, first + 16, first + 24}) {
+        assertThat(rows.next().values()).isEqualTo(row(id).values());
       }
       assertThat(rows.next().isPresent()).isFalse();
     }
