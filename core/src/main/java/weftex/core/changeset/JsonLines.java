@@ -3,7 +3,6 @@ package weftex.core.changeset;
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonParser;
-import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -12,6 +11,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /** JSON Lines: one object a line, UTF-8, each line closed by a line feed. */
@@ -65,17 +65,20 @@ public final class JsonLines {
    * @throws IOException if the line begins otherwise
    */
   public static int numberAtFront(byte[] line, String outer, String inner) throws IOException {
-    try (JsonParser json = parser(line)) {
-      boolean found =
-          json.nextToken() == JsonToken.START_OBJECT
-              && outer.equals(json.nextFieldName())
-              && json.nextToken() == JsonToken.START_OBJECT
-              && inner.equals(json.nextFieldName())
-              && json.nextToken() == JsonToken.VALUE_NUMBER_INT;
-      if (!found) {
-        throw new IOException("the line does not begin with " + outer + "." + inner);
-      }
-      return json.getIntValue();
+    byte[] front = ("{\"" + outer + "\":{\"" + inner + "\":").getBytes(StandardCharsets.UTF_8);
+    int end = front.length;
+    while (end < line.length && (line[end] == '-' || line[end] >= '0' && line[end] <= '9')) {
+      end++;
+    }
+    if (!Arrays.equals(line, 0, Math.min(front.length, line.length), front, 0, front.length)
+        || end == front.length) {
+      throw new IOException("the line does not begin with " + outer + "." + inner);
+    }
+    String digits = new String(line, front.length, end - front.length, StandardCharsets.US_ASCII);
+    try {
+      return Integer.parseInt(digits);
+    } catch (NumberFormatException e) {
+      throw new IOException("the line begins with an odd number: " + digits, e);
     }
   }
 

@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -17,7 +18,7 @@ import weftex.core.row.Value;
  * are through, since one of them may set that value free.
  */
 final class BatchWriter {
-  private static final int LONGEST_BATCH = 500;
+  private static final int LONGEST_BATCH = 1000;
   private static final long LARGEST_BATCH = 4L << 20;
 
   private final Connection connection;
@@ -27,7 +28,20 @@ final class BatchWriter {
   private long bytes;
   private String sql = "";
 
+  /** The last kind of update: mostly the next is of the same kind. */
+  private Update updating;
+
   private record Write(String sql, List<Column> columns, List<Value> values) {}
+
+  private record Update(WriteTable table, List<String> names, String sql, List<Column> columns) {
+
+    /** Whether it writes just these columns, in this order. */
+    boolean fits(WriteTable other, Set<String> columnNames) {
+      return table == other
+          && names.size() == columnNames.size()
+          && names.equals(List.copyOf(columnNames));
+    }
+  }
 
   BatchWriter(Connection connection, Dialect dialect) {
     this.connection = connection;
@@ -52,48 +66,48 @@ final class BatchWriter {
   }
 
   void update(WriteTable table, List<Value> key, Map<String, Value> values) throws SQLException {
-    List<Column> columns = new ArrayList<>(columns(table.table(), values));
+    if (updating == null || !updating.fits(table, values.keySet())) {
+      updating = updateOf(table, values);
+    }
     List<Value> bound = new ArrayList<>(values.values());
+    bound.addAll(key);
+    add(new Write(updating.sql(), updating.columns(), bound));
+  }
+
+  private Update updateOf(WriteTable table, Map<String, Value> values) {
+    List<Column> columns = new ArrayList<>(columns(table.table(), values));
     String assignments =
         String.join(
             ", ",
             columns.stream()
                 .map(c -> dialect.quote(c.name()) + " = " + dialect.placeholder(c))
                 .toList());
-    addKey(table.table(), key, columns, bound);
-    add(
-        new Write(
-            "UPDATE "
-                + dialect.quote(table.realName())
-                + " SET "
-                + assignments
-                + " WHERE "
-                + byKey(table.table()),
-            columns,
-            bound));
+    table.table().key().forEach(i -> columns.add(table.table().columns().get(i)));
+    return new Update(
+        table,
+        List.copyOf(values.keySet()),
+        "UPDATE "
+            + dialect.quote(table.realName())
+            + " SET "
+            + assignments
+            + " WHERE "
+            + byKey(table.table()),
+        columns);
   }
 
   void delete(WriteTable table, List<Value> key) throws SQLException {
-    List<Column> columns = new ArrayList<>();
-    List<Value> bound = new ArrayList<>();
-    addKey(table.table(), key, columns, bound);
+    List<Column> columns = table.table().key().stream().map(table.table().columns()::get).toList();
     add(
         new Write(
             "DELETE FROM " + dialect.quote(table.realName()) + " WHERE " + byKey(table.table()),
             columns,
-            bound));
+            key));
   }
 
   private static List<Column> columns(Table table, Map<String, Value> values) {
     return values.keySet().stream()
         .map(name -> table.columns().get(table.position(name).orElseThrow()))
         .toList();
-  }
-
-  private static void addKey(
-      Table table, List<Value> key, List<Column> columns, List<Value> bound) {
-    table.key().forEach(i -> columns.add(table.columns().get(i)));
-    bound.addAll(key);
   }
 
   private String byKey(Table table) {

@@ -62,7 +62,15 @@ public final class TouchedScan {
   public static Map<FindingKind, Long> forecast(
       ReviewedFile reviewed, Copy copy, SiteModel model, AddressBook addresses, String other)
       throws Refusal, IOException {
-    return run(copy, model, addresses, other, sink -> reviewed.eachMade(MOST_ROWS, sink)).after();
+    return run(
+            copy,
+            model,
+            addresses,
+            other,
+            sink ->
+                reviewed.eachMade(
+                    MOST_ROWS, (table, before, after) -> sink.accept(table, Map.of(), after)))
+        .after();
   }
 
   /** Hands rows on, before and after. */
