@@ -21,7 +21,7 @@ import weftex.store.state.Files0600;
  */
 final class RangeWriter implements AutoCloseable {
   static final Schema SCHEMA =
-      SchemaBuilder.record("Range")
+      SchemaBuilder.record("KeyRange")
           .namespace("weftex")
           .fields()
           .requiredLong("first")

@@ -4,21 +4,20 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.zip.CRC32;
-import java.util.zip.CRC32C;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.RowPacking;
+import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 
 /**
- * The digest of a row, as a server can compute it too: a sum with one term a column, each with a
- * prime factor of its own. An unsigned number goes in modulo 2^32 - 5, everything else by the
- * CRC-32 of what the server writes; the column that can hold the longest text goes in by its
- * CRC-32C as well. An edit of a row is overlooked if all of that stays the same, by a chance of
- * about 2^-32, and of 2^-64 for the longest text.
+ * The digest of a row, as a server can compute it too: a sum of each unsigned number, modulo 2^32 -
+ * 5, times a prime factor of its own, and of one check of everything else times another. That check
+ * is a CRC-32C which begins with the key and runs through what the server writes of one column
+ * after the other; one is added to it between columns, so that text can't move from one to the next
+ * unseen. An edit of a row is overlooked by a chance of about 2^-32.
  *
  * <p>A sum, unlike a check alone, is not linear over exclusive or: equal edits of two rows do not
  * cancel each other in the digest of their range. No sum exceeds 2^63, since a server would refuse
@@ -30,7 +29,12 @@ import weftex.core.row.ValueKind;
 public final class RowDigest {
   private static final long MODULUS = 4294967291L;
   private static final long NULL = 7919;
-  private static final long LONGEST_FACTOR = 536870909;
+  private static final long CHECK_FACTOR = 536870909;
+
+  /** Goes into the check in place of NULL; as a value it would be an odd one. */
+  private static final String NULL_TEXT = "~weftex:NULL~";
+
+  private static final byte[] NULL_BYTES = NULL_TEXT.getBytes(StandardCharsets.US_ASCII);
   private static final int MOST_COLUMNS = 1000;
 
   /** Factors are primes from here on. */
@@ -38,13 +42,10 @@ public final class RowDigest {
 
   private final int[] factors;
   private final boolean[] byNumber;
-  private final int longest;
-  private final CRC32 crc32 = new CRC32();
-  private final CRC32C crc32c = new CRC32C();
+  private final SeededCrc32c check = new SeededCrc32c();
 
   public RowDigest(Table table) {
     this.factors = factors(table.columns().size());
-    this.longest = longest(table);
     this.byNumber = new boolean[factors.length];
     for (int i = 0; i < factors.length; i++) {
       byNumber[i] = isUnsigned(table.columns().get(i));
@@ -74,32 +75,6 @@ public final class RowDigest {
     return column.kind() == ValueKind.WHOLE && column.type().contains("unsigned");
   }
 
-  /** The column that can hold the longest text or bytes, or -1. */
-  private static int longest(Table table) {
-    int longest = -1;
-    for (int i = 0; i < table.columns().size(); i++) {
-      int rank = rank(table.columns().get(i));
-      if (rank > 0 && (longest < 0 || rank > rank(table.columns().get(longest)))) {
-        longest = i;
-      }
-    }
-    return longest;
-  }
-
-  private static int rank(Column column) {
-    String type = column.type();
-    if (column.kind() != ValueKind.TEXT && column.kind() != ValueKind.BINARY) {
-      return 0;
-    }
-    if (type.startsWith("long") || type.equals("json")) {
-      return 4;
-    }
-    if (type.startsWith("medium")) {
-      return 3;
-    }
-    return type.startsWith("text") || type.startsWith("blob") ? 2 : 1;
-  }
-
   private static int[] factors(int count) {
     int[] factors = new int[count];
     int candidate = FIRST_FACTOR;
@@ -124,25 +99,20 @@ public final class RowDigest {
   public long of(Row row) {
     RowPacking.Cursor cursor = row.cursor();
     long sum = 0;
+    long crc = SortKey.toWhole(row.key());
+    boolean checked = false;
     for (int i = 0; i < factors.length; i++) {
       Value value = cursor.next();
-      if (value.isNull()) {
+      if (byNumber[i] && value.isNull()) {
         sum += NULL * factors[i];
       } else if (byNumber[i] && value instanceof Value.Whole whole) {
         sum += Long.remainderUnsigned(whole.number().longValue(), MODULUS) * factors[i];
       } else {
-        byte[] bytes = bytes(value);
-        crc32.reset();
-        crc32.update(bytes, 0, bytes.length);
-        sum += crc32.getValue() * factors[i];
-        if (i == longest) {
-          crc32c.reset();
-          crc32c.update(bytes, 0, bytes.length);
-          sum += crc32c.getValue() * LONGEST_FACTOR;
-        }
+        crc = check.of(checked ? crc + 1 : crc, value.isNull() ? NULL_BYTES : bytes(value));
+        checked = true;
       }
     }
-    return sum;
+    return checked ? sum + crc * CHECK_FACTOR : sum;
   }
 
   private static byte[] bytes(Value value) {
@@ -155,28 +125,32 @@ public final class RowDigest {
   }
 
   /**
-   * The same digest as an expression of a server that has CRC32 and CRC32C.
+   * The same digest as an expression of a server that has CRC32C with a beginning.
    *
    * @param dialect how columns are read
    */
   static Optional<String> expression(Table table, Dialect dialect) {
     int[] factors = factors(table.columns().size());
-    int longest = longest(table);
     List<String> terms = new ArrayList<>();
+    String check = dialect.quote(table.columns().get(table.key().get(0)).name());
+    boolean checked = false;
     for (int i = 0; i < factors.length; i++) {
       Column column = table.columns().get(i);
       String value = dialect.readExpression(column);
-      String term =
-          isUnsigned(column)
-              ? value + " MOD " + MODULUS + " * " + factors[i]
-              : "CRC32(" + value + ") * " + factors[i];
-      if (i == longest) {
-        term += " + CRC32C(" + value + ") * " + LONGEST_FACTOR;
+      if (isUnsigned(column)) {
+        String term = value + " MOD " + MODULUS + " * " + factors[i];
+        terms.add(
+            column.nullable()
+                ? "IFNULL(" + term + ", CAST(" + NULL * factors[i] + " AS UNSIGNED))"
+                : term);
+      } else {
+        String text = column.nullable() ? "IFNULL(" + value + ", '" + NULL_TEXT + "')" : value;
+        check = "CRC32C(" + check + (checked ? " + 1" : "") + ", " + text + ")";
+        checked = true;
       }
-      terms.add(
-          column.nullable()
-              ? "IFNULL(" + term + ", CAST(" + NULL * factors[i] + " AS UNSIGNED))"
-              : term);
+    }
+    if (checked) {
+      terms.add(check + " * " + CHECK_FACTOR);
     }
     return Optional.of(String.join(" + ", terms));
   }
