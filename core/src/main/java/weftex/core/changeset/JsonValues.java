@@ -220,6 +220,9 @@ public final class JsonValues {
 
   /** Reads the map from column to value that a parser stands at, in the order of the file. */
   static Map<String, Value> readMap(JsonParser json) throws IOException {
+    if (!json.hasToken(JsonToken.START_OBJECT)) {
+      throw new IllegalArgumentException("columns with values are needed");
+    }
     ColumnValues.Builder values = new ColumnValues.Builder(TYPICAL_COLUMNS);
     while (json.nextToken() == JsonToken.FIELD_NAME) {
       String name = json.currentName();

@@ -142,6 +142,7 @@ class ChangeSetFileTest {
   @ValueSource(
       strings = {
         "{\"change\":1,\"do\":\"update\",\"table\":7,\"key\":{}}",
+        "{\"change\":1,\"do\":\"add\",\"table\":\"pages\",\"key\":7,\"after\":{}}",
         "{\"change\":1,\"do\":\"twist\",\"table\":\"pages\",\"key\":{}}",
         "{\"change\":1,\"do\":\"add\",\"table\":\"pages\",\"key\":{\"id\":true}}",
         "{\"change\":1,\"do\":\"add\",\"table\":\"pages\",\"key\":{}} {\"change\":2}",
