@@ -107,7 +107,7 @@ final class ReviewCommand implements Command {
     }
     Workplace place = Workplace.open(line, session);
     Path file = place.changeSet(line);
-    Workplace.mend(file, line, session);
+    Workplace.mend(file, session);
     Optional<Set<Integer>> chosen =
         SelectionOptions.isSaid(line)
             ? Optional.of(chosen(file, place.selection(line).selection(session.clock().instant())))

@@ -27,7 +27,7 @@ final class ReviewOnScreen {
     }
     Future<Terminal> terminal = ReviewScreen.terminal();
     Path file = Workplace.changeSet(line, session);
-    Workplace.mend(file, line, session);
+    Workplace.mend(file, session);
     Future<Workplace> opening = Aside.begin("pair", () -> Workplace.open(line, session));
     ChangeIndex index = ChangeIndex.glance(file);
     Workplace place = Aside.result(opening);

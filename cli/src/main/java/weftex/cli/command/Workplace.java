@@ -202,8 +202,8 @@ final class Workplace {
   }
 
   /** Takes away what a full disk or a loss of power left of a decision, and says so. */
-  static void mend(Path changeSet, CommandLine line, Session session) throws Refusal, IOException {
-    if (DecisionLog.mend(changeSet, Reviewer.name(line, session))) {
+  static void mend(Path changeSet, Session session) throws Refusal, IOException {
+    if (DecisionLog.mend(changeSet, session.user())) {
       session
           .err()
           .println(

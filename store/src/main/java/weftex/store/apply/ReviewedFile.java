@@ -192,7 +192,9 @@ public record ReviewedFile(
       case TORN ->
           refusal(
               place + " It was cut off while it was written.",
-              "'weftex review --list' takes that line away; what was decided before it stands.");
+              "'weftex review "
+                  + file
+                  + " --list' takes that line away; what was decided before it stands.");
       case ALTERED, MALFORMED ->
           refusal(
               place + " It was altered after it was written.",
