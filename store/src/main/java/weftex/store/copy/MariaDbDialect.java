@@ -112,7 +112,7 @@ final class MariaDbDialect implements Dialect {
 
   @Override
   public Optional<String> digestExpression(Layout layout) {
-    return RowDigest.expression(layout.table(), this);
+    return Optional.of(RowDigest.expression(layout.table(), this));
   }
 
   @Override

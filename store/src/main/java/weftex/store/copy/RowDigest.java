@@ -1,55 +1,80 @@
 package weftex.store.copy;
 
 import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
-import java.util.List;
-import java.util.Optional;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.RowPacking;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.row.ValueKind;
 
 /**
- * The digest of a row, as a server can compute it too: a sum of each unsigned number, modulo 2^32 -
- * 5, times a prime factor of its own, and of one check of everything else times another. That check
- * is a CRC-32C which begins with the key and runs through what the server writes of one column
- * after the other; one is added to it between columns, so that text can't move from one to the next
- * unseen. An edit of a row is overlooked by a chance of about 2^-32.
+ * The digest of a row, 64 bits, as a server can compute it too; the digest of a range of rows is
+ * the exclusive or of theirs.
  *
- * <p>A sum, unlike a check alone, is not linear over exclusive or: equal edits of two rows do not
- * cancel each other in the digest of their range. No sum exceeds 2^63, since a server would refuse
- * it: 2^32 times factors below 2^20 for up to a thousand columns, and 2^32 times one below 2^29.
+ * <p>Two CRCs of different polynomials run through what the server writes of one column after the
+ * other, so an edit of one row is overlooked by a chance of 2^-64. CRCs are linear, so equal edits
+ * of two rows change them by the same bits; therefore each is multiplied by a number of its own for
+ * each key, modulo a prime, before rows are joined. Over exclusive or that is as far from linear as
+ * can be had for little: what two rows of a range contribute cancels by chance alone, 2^-32 for
+ * each half. {@code DigestCollisionsTest} counts.
  *
- * <p>If a server should write a value in another way than this class, the range merely seems to
- * differ and is read.
+ * <p>Between columns one is added to each CRC, and one more before a NULL, so that text can't move
+ * from one column to the next unseen and NULL is unlike any text.
+ *
+ * <p>No product exceeds 2^64, since a server would refuse it. If a server should write a value in
+ * another way than this class, the range merely seems to differ and is read.
  */
 public final class RowDigest {
-  private static final long MODULUS = 4294967291L;
-  private static final long NULL = 7919;
-  private static final long CHECK_FACTOR = 536870909;
-
-  /** Goes into the check in place of NULL; as a value it would be an odd one. */
-  private static final String NULL_TEXT = "~weftex:NULL~";
+  /** Stands for NULL, whose CRC begins with another number than that of this text would. */
+  private static final String NULL_TEXT = "~NULL~";
 
   private static final byte[] NULL_BYTES = NULL_TEXT.getBytes(StandardCharsets.US_ASCII);
   private static final int MOST_COLUMNS = 1000;
 
-  /** Factors are primes from here on. */
-  private static final int FIRST_FACTOR = 900_001;
+  /**
+   * One half of a digest.
+   *
+   * @param function the server's name of the CRC
+   * @param seed with which the CRC begins
+   * @param keyModulus below 2^31, so that the factor of a key is below 2^32; the two are coprime,
+   *     so that no two keys below 2^62 have both factors in common
+   * @param keyOffset keeps the factor from 0, and from the modulus
+   * @param modulus a prime just below 2^32
+   */
+  private record Half(
+      String function, long seed, long keyModulus, long keyOffset, long modulus) {
+    static final Half LOW =
+        new Half("CRC32C", 2654435769L, 2147483647L, 1640531527L, 4294967291L);
+    static final Half HIGH =
+        new Half("CRC32", 2246822519L, 2147483629L, 1013904223L, 4294967279L);
 
-  private final int[] factors;
-  private final boolean[] byNumber;
-  private final SeededCrc32c check = new SeededCrc32c();
+    long mixed(long crc, long key) {
+      return Long.remainderUnsigned(crc * (key % keyModulus + keyOffset), modulus);
+    }
+
+    String expression(Table table, Dialect dialect) {
+      String crc = Long.toString(seed);
+      for (Column column : table.columns()) {
+        String value = dialect.readExpression(column);
+        String from = crc + " + 1";
+        if (column.nullable()) {
+          from += " + ISNULL(" + dialect.quote(column.name()) + ")";
+          value = "IFNULL(" + value + ", '" + NULL_TEXT + "')";
+        }
+        crc = function + "(" + from + ", " + value + ")";
+      }
+      String key = dialect.quote(table.columns().get(table.key().get(0)).name());
+      return crc + " * (" + key + " MOD " + keyModulus + " + " + keyOffset + ") MOD " + modulus;
+    }
+  }
+
+  private final int columns;
+  private final SeededCrc low = SeededCrc.crc32c();
+  private final SeededCrc high = SeededCrc.crc32();
 
   public RowDigest(Table table) {
-    this.factors = factors(table.columns().size());
-    this.byNumber = new boolean[factors.length];
-    for (int i = 0; i < factors.length; i++) {
-      byNumber[i] = isUnsigned(table.columns().get(i));
-    }
+    this.columns = table.columns().size();
   }
 
   /**
@@ -65,54 +90,27 @@ public final class RowDigest {
 
   private static boolean isPossible(Column column) {
     return switch (column.kind()) {
-      case WHOLE, DECIMAL, TEXT -> true;
+      case WHOLE -> !column.type().contains("zerofill");
+      case DECIMAL, TEXT -> true;
       case BINARY -> column.type().contains("blob") || column.type().contains("binary");
       case FLOATING, ANY -> false;
     };
   }
 
-  private static boolean isUnsigned(Column column) {
-    return column.kind() == ValueKind.WHOLE && column.type().contains("unsigned");
-  }
-
-  private static int[] factors(int count) {
-    int[] factors = new int[count];
-    int candidate = FIRST_FACTOR;
-    for (int i = 0; i < count; candidate += 2) {
-      if (isPrime(candidate)) {
-        factors[i++] = candidate;
-      }
-    }
-    return factors;
-  }
-
-  private static boolean isPrime(int odd) {
-    for (int divisor = 3; divisor * divisor <= odd; divisor += 2) {
-      if (odd % divisor == 0) {
-        return false;
-      }
-    }
-    return true;
-  }
-
-  /** The digest of a row. */
+  /** The digest of a row whose key is not negative. */
   public long of(Row row) {
     RowPacking.Cursor cursor = row.cursor();
-    long sum = 0;
-    long crc = SortKey.toWhole(row.key());
-    boolean checked = false;
-    for (int i = 0; i < factors.length; i++) {
+    long ofLow = Half.LOW.seed();
+    long ofHigh = Half.HIGH.seed();
+    for (int i = 0; i < columns; i++) {
       Value value = cursor.next();
-      if (byNumber[i] && value.isNull()) {
-        sum += NULL * factors[i];
-      } else if (byNumber[i] && value instanceof Value.Whole whole) {
-        sum += Long.remainderUnsigned(whole.number().longValue(), MODULUS) * factors[i];
-      } else {
-        crc = check.of(checked ? crc + 1 : crc, value.isNull() ? NULL_BYTES : bytes(value));
-        checked = true;
-      }
+      byte[] bytes = value.isNull() ? NULL_BYTES : bytes(value);
+      int step = value.isNull() ? 2 : 1;
+      ofLow = low.of(ofLow + step, bytes);
+      ofHigh = high.of(ofHigh + step, bytes);
     }
-    return checked ? sum + crc * CHECK_FACTOR : sum;
+    long key = SortKey.toWhole(row.key());
+    return Half.LOW.mixed(ofLow, key) + (Half.HIGH.mixed(ofHigh, key) << Integer.SIZE);
   }
 
   private static byte[] bytes(Value value) {
@@ -125,33 +123,17 @@ public final class RowDigest {
   }
 
   /**
-   * The same digest as an expression of a server that has CRC32C with a beginning.
+   * The same digest as an expression of a server that has {@code CRC32} and {@code CRC32C} with a
+   * beginning.
    *
    * @param dialect how columns are read
    */
-  static Optional<String> expression(Table table, Dialect dialect) {
-    int[] factors = factors(table.columns().size());
-    List<String> terms = new ArrayList<>();
-    String check = dialect.quote(table.columns().get(table.key().get(0)).name());
-    boolean checked = false;
-    for (int i = 0; i < factors.length; i++) {
-      Column column = table.columns().get(i);
-      String value = dialect.readExpression(column);
-      if (isUnsigned(column)) {
-        String term = value + " MOD " + MODULUS + " * " + factors[i];
-        terms.add(
-            column.nullable()
-                ? "IFNULL(" + term + ", CAST(" + NULL * factors[i] + " AS UNSIGNED))"
-                : term);
-      } else {
-        String text = column.nullable() ? "IFNULL(" + value + ", '" + NULL_TEXT + "')" : value;
-        check = "CRC32C(" + check + (checked ? " + 1" : "") + ", " + text + ")";
-        checked = true;
-      }
-    }
-    if (checked) {
-      terms.add(check + " * " + CHECK_FACTOR);
-    }
-    return Optional.of(String.join(" + ", terms));
+  static String expression(Table table, Dialect dialect) {
+    return Half.LOW.expression(table, dialect)
+        + " + (("
+        + Half.HIGH.expression(table, dialect)
+        + ") << "
+        + Integer.SIZE
+        + ")";
   }
 }

@@ -4,16 +4,18 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Random;
+import java.util.zip.CRC32;
 import java.util.zip.CRC32C;
 import org.junit.jupiter.api.Test;
 
-class SeededCrc32cTest {
-  private final SeededCrc32c check = new SeededCrc32c();
+class SeededCrcTest {
+  private final SeededCrc check = SeededCrc.crc32c();
 
   @Test
   void fromZeroItIsTheOneThatEverybodyKnows() {
     byte[] digits = "123456789".getBytes(StandardCharsets.US_ASCII);
     assertThat(check.of(0, digits)).isEqualTo(0xE3069283L);
+    assertThat(SeededCrc.crc32().of(0, digits)).isEqualTo(0xCBF43926L);
     assertThat(check.of(0, new byte[0])).isZero();
     assertThat(check.of(77, new byte[0])).isEqualTo(77);
   }
@@ -30,6 +32,10 @@ class SeededCrc32cTest {
       byte[] first = java.util.Arrays.copyOf(whole, cut);
       byte[] second = java.util.Arrays.copyOfRange(whole, cut, whole.length);
       assertThat(check.of(check.of(0, first), second)).isEqualTo(known.getValue());
+      CRC32 other = new CRC32();
+      other.update(whole, 0, whole.length);
+      SeededCrc crc32 = SeededCrc.crc32();
+      assertThat(crc32.of(crc32.of(0, first), second)).isEqualTo(other.getValue());
     }
   }
 
