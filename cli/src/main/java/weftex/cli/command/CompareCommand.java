@@ -56,6 +56,7 @@ final class CompareCommand implements Command {
     SelectionOptions.addTo(options);
     options.addOption(Workplace.into());
     options.addOption(Workplace.twoWay());
+    options.addOption(Workplace.thorough());
     return options;
   }
 

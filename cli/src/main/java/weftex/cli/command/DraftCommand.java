@@ -56,6 +56,7 @@ final class DraftCommand implements Command {
             .get());
     options.addOption(Workplace.into());
     options.addOption(Workplace.twoWay());
+    options.addOption(Workplace.thorough());
     options.addOption(
         Option.builder("o")
             .longOpt("out")
@@ -113,7 +114,7 @@ final class DraftCommand implements Command {
     boolean twoWay =
         earlier.map(e -> e.header().base().isEmpty()).orElse(line.hasOption("two-way"));
     DraftReport report;
-    try (ComparisonRun run = place.compare(into, twoWay, selection)) {
+    try (ComparisonRun run = place.compare(line, into, twoWay, selection)) {
       Plan plan = run.planner().choose(selection);
       NothingMeant.check(run, plan, selection);
       if (plan.size() + plan.schema().size() == 0) {

@@ -77,6 +77,13 @@ final class Workplace {
         .get();
   }
 
+  static Option thorough() {
+    return Option.builder()
+        .longOpt("thorough")
+        .desc("read every row, even where digests say that nothing differs")
+        .get();
+  }
+
   /** The copy that receives the changes. */
   private static String into(CommandLine line) {
     return line.getOptionValue("into", "live");
@@ -109,11 +116,11 @@ final class Workplace {
 
   /** Compares the two copies, and checks that a selection's tables are there. */
   ComparisonRun compare(CommandLine line, Selection selection) throws Refusal, IOException {
-    return compare(into(line), line.hasOption("two-way"), selection);
+    return compare(line, into(line), line.hasOption("two-way"), selection);
   }
 
   /** The same, for a receiving copy that is not named on the command line. */
-  ComparisonRun compare(String target, boolean twoWay, Selection selection)
+  ComparisonRun compare(CommandLine line, String target, boolean twoWay, Selection selection)
       throws Refusal, IOException {
     CopySpec into = pair.copy(target);
     Optional<Capture> base = twoWay ? Optional.empty() : base();
@@ -131,7 +138,8 @@ final class Workplace {
             pair.addresses(),
             pair.people(into.name()),
             named(selection),
-            receipts().madeTables(into.place()));
+            receipts().madeTables(into.place()),
+            line.hasOption("thorough"));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       return new ComparisonRun(request, log, progress);
     } catch (Refusal | IOException | RuntimeException e) {

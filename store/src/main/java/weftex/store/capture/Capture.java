@@ -17,6 +17,7 @@ import weftex.core.row.RowStream;
 import weftex.core.row.Table;
 import weftex.store.Refusal;
 import weftex.store.copy.Layout;
+import weftex.store.copy.RowDigest;
 
 /** A recorded base, read as a side of a comparison. */
 public final class Capture implements RangedSide {
@@ -151,7 +152,13 @@ public final class Capture implements RangedSide {
     if (entry == null || !entry.columns().equals(asked)) {
       return Optional.empty();
     }
-    return RangeFile.read(RangeWriter.of(folder.resolve(entry.file()))).map(RangeDigests::bounded);
+    Path ranges = RangeWriter.of(folder.resolve(entry.file()));
+    if (RangeRenewal.isDue(ranges) && Files.isWritable(folder)) {
+      try (RowStream rows = open(table)) {
+        RangeRenewal.renew(ranges, rows, new RowDigest(table));
+      }
+    }
+    return RangeFile.read(ranges).map(RangeDigests::bounded);
   }
 
   @Override

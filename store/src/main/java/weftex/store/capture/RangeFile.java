@@ -44,7 +44,7 @@ final class RangeFile {
             first,
             (Long) record.get("keys"),
             (Long) record.get("rows"),
-            (Long) record.get("digest"),
+            (Long) record.get("check"),
             (Long) record.get("block"));
       }
       return false;

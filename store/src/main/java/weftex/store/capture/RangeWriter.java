@@ -27,7 +27,7 @@ final class RangeWriter implements AutoCloseable {
           .requiredLong("first")
           .requiredLong("keys")
           .requiredLong("rows")
-          .requiredLong("digest")
+          .requiredLong("check")
           .requiredLong("block")
           .endRecord();
 
@@ -128,7 +128,7 @@ final class RangeWriter implements AutoCloseable {
     record.put("first", first);
     record.put("keys", keys);
     record.put("rows", rowsInRange);
-    record.put("digest", digestOfRange);
+    record.put("check", digestOfRange);
     record.put("block", block);
     out.append(record);
   }

@@ -15,6 +15,7 @@ import weftex.core.address.MappedRows;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.DifferenceLog;
 import weftex.core.compare.RowMapping;
+import weftex.core.compare.Side;
 import weftex.core.plan.Planner;
 import weftex.core.row.Column;
 import weftex.core.site.Role;
@@ -55,6 +56,7 @@ public final class ComparisonRun implements AutoCloseable {
    * @param people who on the target is the same person as somebody on the source
    * @param named tables that are asked for by name, and so compared even if they are noise
    * @param made tables that earlier applies made on the target
+   * @param thorough whether every row is read, even where digests say that nothing differs
    */
   public record Request(
       Copy source,
@@ -64,7 +66,8 @@ public final class ComparisonRun implements AutoCloseable {
       AddressBook addresses,
       Map<String, String> people,
       Set<String> named,
-      Set<String> made) {}
+      Set<String> made,
+      boolean thorough) {}
 
   /**
    * Compares.
@@ -113,7 +116,7 @@ public final class ComparisonRun implements AutoCloseable {
     this.mapped = new MappedRows(addresses.between(source.name(), target.name()), compared);
     this.comparison =
         base.isPresent()
-            ? Comparison.threeWay(compared, sides(base.get(), compared), log, rows)
+            ? Comparison.threeWay(compared, sides(request, compared), log, rows)
             : Comparison.twoWay(compared, sourceState, targetState, mapped, log, rows);
   }
 
@@ -144,12 +147,15 @@ public final class ComparisonRun implements AutoCloseable {
   }
 
   /** A base of the target is in its terms already. */
-  private Comparison.Sides sides(Capture recorded, List<TableModel> compared) {
+  private Comparison.Sides sides(Request request, List<TableModel> compared) {
+    Capture recorded = base.orElseThrow();
     AddressMap ofBase = addresses.between(recorded.copy(), target.name());
     RowMapping baseMapping =
         ofBase.isNothing() ? RowMapping.NONE : new MappedRows(ofBase, compared);
-    return new Comparison.Sides(
-        GrownBase.of(recorded, growth.fills()), sourceState, targetState, baseMapping, mapped);
+    Side grown = GrownBase.of(recorded, growth.fills());
+    // A side that is not a ranged one has no digests.
+    Side read = request.thorough() ? grown::open : grown;
+    return new Comparison.Sides(read, sourceState, targetState, baseMapping, mapped);
   }
 
   /** What is mapped from the source's addresses to the target's. */

@@ -42,12 +42,9 @@ public final class RowDigest {
    * @param keyOffset keeps the factor from 0, and from the modulus
    * @param modulus a prime just below 2^32
    */
-  private record Half(
-      String function, long seed, long keyModulus, long keyOffset, long modulus) {
-    static final Half LOW =
-        new Half("CRC32C", 2654435769L, 2147483647L, 1640531527L, 4294967291L);
-    static final Half HIGH =
-        new Half("CRC32", 2246822519L, 2147483629L, 1013904223L, 4294967279L);
+  private record Half(String function, long seed, long keyModulus, long keyOffset, long modulus) {
+    static final Half LOW = new Half("CRC32C", 2654435769L, 2147483647L, 1640531527L, 4294967291L);
+    static final Half HIGH = new Half("CRC32", 2246822519L, 2147483629L, 1013904223L, 4294967279L);
 
     long mixed(long crc, long key) {
       return Long.remainderUnsigned(crc * (key % keyModulus + keyOffset), modulus);

@@ -9,8 +9,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import org.apache.avro.Schema;
 import org.apache.avro.file.DataFileReader;
+import org.apache.avro.file.DataFileWriter;
+import org.apache.avro.file.SeekableByteArrayInput;
+import org.apache.avro.generic.GenericData;
 import org.apache.avro.generic.GenericDatumReader;
+import org.apache.avro.generic.GenericDatumWriter;
 import org.apache.avro.generic.GenericRecord;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -136,6 +141,41 @@ class CaptureTest {
       }
       assertThat(rows.next().isPresent()).isFalse();
     }
+  }
+
+  /** The digests of an older version let equal edits of two rows cancel. */
+  @Test
+  void rangesOfAnOlderBaseAreDigestedAgainFromItsRows() throws Exception {
+    Path file = folder.resolve("0001.ranges.avro");
+    RangeDigests expected = Capture.open(folder, "skerrow").digests(PAGES, 0).orElseThrow();
+    byte[] now = Files.readAllBytes(file);
+    Schema older =
+        new Schema.Parser().parse(RangeWriter.SCHEMA.toString().replace("\"check\"", "\"digest\""));
+    try (DataFileReader<GenericRecord> reader =
+            new DataFileReader<>(new SeekableByteArrayInput(now), new GenericDatumReader<>());
+        DataFileWriter<GenericRecord> writer =
+            new DataFileWriter<>(new GenericDatumWriter<>(older))) {
+      writer.create(older, file.toFile());
+      while (reader.hasNext()) {
+        GenericRecord range = reader.next();
+        GenericRecord record = new GenericData.Record(older);
+        for (String member : List.of("first", "keys", "rows", "block")) {
+          record.put(member, range.get(member));
+        }
+        record.put("digest", 7L);
+        writer.append(record);
+      }
+    }
+    for (int round = 0; round < 2; round++) {
+      RangeDigests renewed = Capture.open(folder, "skerrow").digests(PAGES, 0).orElseThrow();
+      assertThat(renewed.size()).isEqualTo(expected.size());
+      for (int i = 0; i < renewed.size(); i++) {
+        assertThat(List.of(renewed.range(i), renewed.rows(i), renewed.digest(i)))
+            .containsExactly(expected.range(i), expected.rows(i), expected.digest(i));
+      }
+    }
+    assertThat(RangeRenewal.isDue(file)).isFalse();
+    rangesAreReadAlone();
   }
 
   @Test

@@ -68,8 +68,14 @@ class DigestCollisionsTest {
             .reduce(new long[4], DigestCollisionsTest::sum);
     double expected = (double) overlooked[3] / (1L << bits);
     System.out.println(
-        overlooked[3] + " edits, cut to " + bits + " bits: " + Arrays.toString(overlooked)
-            + " overlooked, expected " + expected + " in each window");
+        overlooked[3]
+            + " edits, cut to "
+            + bits
+            + " bits: "
+            + Arrays.toString(overlooked)
+            + " overlooked, expected "
+            + expected
+            + " in each window");
     assertThat(overlooked[3]).isGreaterThan(wanted * 8L / 10);
     for (Window window : Window.values()) {
       assertThat((double) overlooked[window.ordinal()])

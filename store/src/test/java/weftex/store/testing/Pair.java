@@ -165,6 +165,11 @@ public final class Pair {
 
   /** Compares, as {@code staging} into {@code live}. */
   public ComparisonRun compare() throws Refusal, IOException {
+    return compare(false);
+  }
+
+  /** The same, and says whether every row is read. */
+  public ComparisonRun compare(boolean thorough) throws Refusal, IOException {
     return new ComparisonRun(
         new ComparisonRun.Request(
             Copy.reach(staging),
@@ -174,7 +179,8 @@ public final class Pair {
             addresses,
             Map.of(),
             Set.of(),
-            receipts().madeTables(live.place())),
+            receipts().madeTables(live.place()),
+            thorough),
         new DifferenceFile(state.temporary("differences")),
         rows -> {});
   }
