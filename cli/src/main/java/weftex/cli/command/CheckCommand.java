@@ -104,7 +104,26 @@ final class CheckCommand implements Command {
               + String.join(", ", missing)
               + (willBeWritten ? ", which apply needs" : ", which comparing needs"));
     }
+    copy.catalog()
+        .notHandled()
+        .forEach(
+            (name, what) ->
+                warnings.add(
+                    copy.name()
+                        + ": "
+                        + copy.spec().prefix()
+                        + name
+                        + " is "
+                        + what
+                        + "; it is not compared, and never written"));
     for (CatalogTable table : copy.catalog().all()) {
+      if (table.versioned()) {
+        warnings.add(
+            copy.name()
+                + ": table "
+                + table.realName()
+                + " is system-versioned; its present rows are compared and written, and the server keeps its history");
+      }
       if (!table.transactional()) {
         warnings.add(
             copy.name()

@@ -24,6 +24,7 @@ import weftex.core.plan.Selection;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.compare.ComparisonRun;
+import weftex.store.copy.Copy;
 
 /** Shows what changed on either copy since the base. */
 final class CompareCommand implements Command {
@@ -168,6 +169,11 @@ final class CompareCommand implements Command {
         .onlyInTarget()
         .forEach(name -> notCompared.put(name, "only on " + run.target().name()));
     notCompared.putAll(run.growth().notMade());
+    for (Copy copy : List.of(run.source(), run.target())) {
+      copy.catalog()
+          .notHandled()
+          .forEach((name, what) -> notCompared.put(name, what + " on " + copy.name()));
+    }
     return new CompareReport(
         run.source().name(),
         run.target().name(),

@@ -14,6 +14,7 @@ import weftex.core.row.Table;
  * @param transactional whether the engine can roll back
  * @param collations of text columns, by column name
  * @param generated names of generated columns
+ * @param versioned whether the server keeps the history of its rows by itself
  * @param triggers names of triggers
  * @param sideEffects whether writing one column may change another, by a trigger or a cascade, as
  *     far as the copy's user can see
@@ -27,6 +28,7 @@ public record CatalogTable(
     boolean transactional,
     Map<String, String> collations,
     List<String> generated,
+    boolean versioned,
     List<String> triggers,
     boolean sideEffects,
     Optional<String> rows) {
@@ -45,6 +47,7 @@ public record CatalogTable(
         transactional,
         collations,
         generated,
+        versioned,
         List.of(),
         sideEffects,
         Optional.of(rows));

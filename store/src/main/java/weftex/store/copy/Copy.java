@@ -6,7 +6,6 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -124,9 +123,7 @@ public final class Copy {
 
   /** The same copy, as it will be when something was added to some tables. */
   Copy grown(Map<String, CatalogTable> tables) {
-    Map<String, CatalogTable> all = new HashMap<>(catalog.tables());
-    all.putAll(tables);
-    return new Copy(spec, dialect, new Catalog(catalog.server(), all, catalog.otherTables()));
+    return new Copy(spec, dialect, catalog.with(tables));
   }
 
   /** The same copy, with its tables as they are now. */

@@ -6,6 +6,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -43,8 +44,14 @@ final class MariaDbCatalog {
   /** Character sets from which every stored byte comes back through Unicode unharmed. */
   private static final Set<String> UNICODE_SAFE = Set.of("utf8mb4", "utf8mb3", "utf8", "latin1");
 
+  /** Engines whose rows are elsewhere, or another table's, or nowhere. */
+  private static final Set<String> ROWS_ELSEWHERE =
+      Set.of(
+          "mrg_myisam", "federated", "connect", "spider", "s3", "sphinx", "oqgraph", "blackhole");
+
   private final Connection connection;
   private final CopySpec.Server spec;
+  private final Map<String, String> notHandled = new HashMap<>();
   private final Map<String, Draft> drafts = new LinkedHashMap<>();
 
   /** Without the right to make triggers a user does not see them either. */
@@ -53,6 +60,8 @@ final class MariaDbCatalog {
   /** A table while its parts are gathered. */
   private static final class Draft {
     private String engine = "";
+    private boolean versioned;
+    private final Set<String> periodColumns = new HashSet<>();
     private final List<Column> columns = new ArrayList<>();
     private final List<String> generated = new ArrayList<>();
     private final Map<String, String> collations = new HashMap<>();
@@ -73,8 +82,8 @@ final class MariaDbCatalog {
     int[] others = {0};
     triggersHidden = !MariaDbRights.missing(connection, spec, List.of("TRIGGER")).isEmpty();
     each(
-        "SELECT TABLE_NAME, ENGINE FROM information_schema.TABLES WHERE TABLE_SCHEMA = ? AND TABLE_TYPE"
-            + " = 'BASE TABLE' ORDER BY TABLE_NAME",
+        "SELECT TABLE_NAME, ENGINE, TABLE_TYPE FROM information_schema.TABLES WHERE TABLE_SCHEMA = ?"
+            + " ORDER BY TABLE_NAME",
         row -> {
           String name = row.getString(1);
           if (!name.startsWith(spec.prefix()) || name.equals(spec.prefix() + Catalog.LEDGER)) {
@@ -83,7 +92,13 @@ final class MariaDbCatalog {
           }
           Draft draft = new Draft();
           draft.engine = Optional.ofNullable(row.getString(2)).orElse("unknown");
-          drafts.put(name, draft);
+          draft.versioned = row.getString(3).equals("SYSTEM VERSIONED");
+          Optional<String> what = whatElse(row.getString(3), draft.engine);
+          if (what.isPresent()) {
+            notHandled.put(name.substring(spec.prefix().length()), what.get());
+          } else {
+            drafts.put(name, draft);
+          }
         });
     readColumns();
     readIndexes();
@@ -97,13 +112,24 @@ final class MariaDbCatalog {
           CatalogTable table = finish(name, draft);
           tables.put(table.table().name(), table);
         });
-    return new Catalog(server(), tables, others[0]);
+    return new Catalog(server(), tables, others[0], notHandled);
+  }
+
+  /** What something is, if not a table with rows of its own. */
+  private static Optional<String> whatElse(String type, String engine) {
+    String words = type.toLowerCase(Locale.ROOT);
+    if (!words.equals("base table") && !words.equals("system versioned")) {
+      return Optional.of("a " + words);
+    }
+    return ROWS_ELSEWHERE.contains(engine.toLowerCase(Locale.ROOT))
+        ? Optional.of("a table of the engine " + engine + ", which keeps no rows of its own")
+        : Optional.empty();
   }
 
   private void readColumns() throws SQLException {
     each(
         "SELECT TABLE_NAME, COLUMN_NAME, DATA_TYPE, COLUMN_TYPE, IS_NULLABLE, CHARACTER_SET_NAME,"
-            + " COLLATION_NAME, NUMERIC_SCALE, EXTRA FROM information_schema.COLUMNS WHERE TABLE_SCHEMA ="
+            + " COLLATION_NAME, NUMERIC_SCALE, EXTRA, GENERATION_EXPRESSION FROM information_schema.COLUMNS WHERE TABLE_SCHEMA ="
             + " ? ORDER BY TABLE_NAME, ORDINAL_POSITION",
         row -> {
           Optional<Draft> draft = draft(row);
@@ -117,6 +143,11 @@ final class MariaDbCatalog {
     String name = row.getString(2);
     String extra = row.getString(9).toLowerCase(Locale.ROOT);
     String charset = row.getString(6);
+    if (draft.versioned && String.valueOf(row.getString(10)).matches("ROW (START|END)")) {
+      // The server keeps these two, and adds the second to every unique key.
+      draft.periodColumns.add(name);
+      return;
+    }
     if (extra.contains("generated")) {
       draft.generated.add(name);
       return;
@@ -162,6 +193,9 @@ final class MariaDbCatalog {
         row -> {
           Optional<Draft> draft = draft(row);
           if (draft.isPresent()) {
+            if (draft.get().periodColumns.contains(row.getString(3))) {
+              return;
+            }
             List<String> columns =
                 draft.get().uniqueIndexes.computeIfAbsent(row.getString(2), k -> new ArrayList<>());
             columns.add(row.getString(4) == null ? row.getString(3) : "");
@@ -220,6 +254,7 @@ final class MariaDbCatalog {
         ROLLS_BACK.contains(draft.engine.toLowerCase(Locale.ROOT)),
         draft.collations,
         draft.generated,
+        draft.versioned,
         draft.triggers,
         triggersHidden || !draft.triggers.isEmpty() || !foreignKeys.isEmpty(),
         Optional.empty());

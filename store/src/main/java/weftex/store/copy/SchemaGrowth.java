@@ -203,6 +203,15 @@ public final class SchemaGrowth {
       boolean onTarget = into.table().position(column.name()).isPresent();
       Optional<String> fill = words.fill(connection, table, column);
       Optional<String> why = whyNot(from, column, fill, onTarget);
+      if (why.isEmpty() && !onTarget && into.versioned()) {
+        why =
+            Optional.of(
+                "only on "
+                    + source.name()
+                    + "; the table is system-versioned on "
+                    + target.name()
+                    + ", where a new column would alter its history");
+      }
       if (why.isPresent()) {
         notMade.put(name + "." + column.name(), why.get());
         continue;

@@ -30,15 +30,23 @@ final class SqliteCatalog {
 
   Catalog read() throws SQLException {
     Map<String, CatalogTable> tables = new HashMap<>();
+    Map<String, String> notHandled = new HashMap<>();
     int others = 0;
     for (Map<String, String> row :
         rows(
-            "SELECT name, sql FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\'")) {
+            "SELECT m.name, m.sql, l.type FROM sqlite_master m JOIN pragma_table_list l ON l.name = m.name"
+                + " AND l.schema = 'main' WHERE m.type IN ('table', 'view') AND m.name NOT LIKE 'sqlite\\_%' ESCAPE '\\'")) {
       String name = row.get("name");
       if (name.equals(prefix + Catalog.LEDGER)) {
         continue;
       }
-      if (name.startsWith(prefix)) {
+      if (name.startsWith(prefix) && !row.get("type").equals("table")) {
+        notHandled.put(
+            name.substring(prefix.length()),
+            row.get("type").equals("shadow")
+                ? "a part of a virtual table"
+                : "a " + row.get("type") + (row.get("type").equals("virtual") ? " table" : ""));
+      } else if (name.startsWith(prefix)) {
         CatalogTable table = table(name, String.valueOf(row.get("sql")));
         tables.put(table.table().name(), table);
       } else {
@@ -46,7 +54,7 @@ final class SqliteCatalog {
       }
     }
     String version = rows("SELECT sqlite_version() AS v").get(0).get("v");
-    return new Catalog("SQLite " + version, tables, others);
+    return new Catalog("SQLite " + version, tables, others, notHandled);
   }
 
   private CatalogTable table(String realName, String sql) throws SQLException {
@@ -90,6 +98,7 @@ final class SqliteCatalog {
         true,
         collations,
         generated,
+        false,
         triggers,
         !triggers.isEmpty() || !foreignKeys.isEmpty(),
         Optional.empty());
