@@ -150,6 +150,13 @@ public final class Cli {
       debug(line, e);
       return ExitStatus.UNREACHABLE;
     }
+    if (e instanceof OutOfMemoryError) {
+      say(
+          "The memory that Java may use was not enough, most likely for values of many megabytes.",
+          "Run it again with WEFTEX_JAVA_OPTIONS=-Xmx1g, or leave the table of those values out.");
+      debug(line, e);
+      return ExitStatus.FAILED;
+    }
     String stamp = session.clock().instant().toString().replace(':', '-');
     Path file = new StateFolder(session.folder()).failure(stamp);
     String where;

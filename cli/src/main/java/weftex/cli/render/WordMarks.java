@@ -13,6 +13,9 @@ public final class WordMarks {
   /** More words than these are not compared one by one, since that takes their square. */
   private static final int MOST_WORDS = 8000;
 
+  /** Longer texts are not even split into words. */
+  private static final int MOST_CHARACTERS = 40 * MOST_WORDS;
+
   private static final int LONGEST = 700;
 
   private WordMarks() {}
@@ -44,6 +47,9 @@ public final class WordMarks {
   }
 
   private static Marked compare(String before, String after, int around) {
+    if (Math.max(before.length(), after.length()) > MOST_CHARACTERS) {
+      return new Marked(whole(before), whole(after));
+    }
     List<String> one = words(before);
     List<String> other = words(after);
     if (one.size() > MOST_WORDS || other.size() > MOST_WORDS) {

@@ -3,6 +3,7 @@ package weftex.core.changeset;
 import com.fasterxml.jackson.core.JsonGenerator;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.security.DigestOutputStream;
 import java.security.MessageDigest;
 import java.util.HashSet;
 import java.util.HexFormat;
@@ -22,22 +23,27 @@ public final class ChangeSetWriter {
   /** An unchanged value up to this many bytes is written whole, so that a reviewer sees it. */
   public static final int WHOLE_UP_TO = 256;
 
+  /** Of a value above this many bytes a conflict shows only that it differs. */
+  private static final int SHOWN_UP_TO = 1 << 20;
+
   private final OutputStream out;
   private final MessageDigest digest = LineDigest.sha256();
+  private final OutputStream digested;
   private int changes;
 
   public ChangeSetWriter(OutputStream out, ChangeSetHeader header) throws IOException {
     this.out = out;
-    put(JsonLines.line(json -> writeHeader(json, header)));
+    this.digested = new DigestOutputStream(out, digest);
+    JsonLines.write(digested, json -> writeHeader(json, header));
   }
 
   public void write(RowChange change) throws IOException {
-    put(line(change));
+    JsonLines.write(digested, json -> writeChange(json, change));
     changes++;
   }
 
   public void write(SchemaChange change) throws IOException {
-    put(line(change));
+    JsonLines.write(digested, json -> writeSchema(json, change));
     changes++;
   }
 
@@ -128,11 +134,6 @@ public final class ChangeSetWriter {
           json.writeStringField("sha256", approval.sha256());
           json.writeEndObject();
         });
-  }
-
-  private void put(byte[] line) throws IOException {
-    digest.update(line);
-    out.write(line);
   }
 
   private static void writeHeader(JsonGenerator json, ChangeSetHeader header) throws IOException {
@@ -268,9 +269,9 @@ public final class ChangeSetWriter {
     json.writeBooleanField("binding", conflict.binding());
     strings(json, "columns", conflict.columns());
     json.writeStringField("reason", conflict.reason());
-    JsonValues.write(json, "base", conflict.base());
+    JsonValues.write(json, "base", recognisable(conflict.base()));
     JsonValues.write(json, "source", conflict.source());
-    JsonValues.write(json, "target", conflict.target());
+    JsonValues.write(json, "target", recognisable(conflict.target()));
     if (!conflict.otherwise().isEmpty()) {
       JsonValues.write(json, "otherwise", conflict.otherwise());
     }
@@ -306,10 +307,23 @@ public final class ChangeSetWriter {
   }
 
   private static Value shorter(Value value) {
+    return shorter(value, WHOLE_UP_TO);
+  }
+
+  /**
+   * Values of a conflict that nobody writes: what is too long to be looked at is only recognised.
+   */
+  private static Map<String, Value> recognisable(Map<String, Value> values) {
+    ColumnValues.Builder shortened = new ColumnValues.Builder(values.size());
+    values.forEach((column, value) -> shortened.add(column, shorter(value, SHOWN_UP_TO)));
+    return shortened.build();
+  }
+
+  private static Value shorter(Value value, int wholeUpTo) {
     byte[] content =
         value instanceof Value.Text text
             ? text.utf8()
             : value instanceof Value.Binary binary ? binary.bytes() : new byte[0];
-    return content.length > WHOLE_UP_TO ? Value.Digest.of(content) : value;
+    return content.length > wholeUpTo ? Value.Digest.of(content) : value;
   }
 }

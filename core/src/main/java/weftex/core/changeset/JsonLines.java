@@ -4,6 +4,7 @@ import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.StreamReadConstraints;
+import com.fasterxml.jackson.core.StreamWriteFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
@@ -11,6 +12,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
@@ -23,6 +25,8 @@ public final class JsonLines {
       JsonFactory.builder()
           .streamReadConstraints(
               StreamReadConstraints.builder().maxStringLength(LONGEST_STRING).build())
+          .disable(StreamWriteFeature.AUTO_CLOSE_TARGET)
+          .disable(StreamWriteFeature.FLUSH_PASSED_TO_STREAM)
           .build();
   private static final ObjectMapper MAPPER = JsonMapper.builder(FACTORY).build();
 
@@ -36,13 +40,20 @@ public final class JsonLines {
   /** One line with its line feed. */
   public static byte[] line(Members members) throws IOException {
     ByteArrayOutputStream out = new ByteArrayOutputStream(1024);
+    write(out, members);
+    return out.toByteArray();
+  }
+
+  /**
+   * Writes one line with its line feed, however long, and neither flushes nor closes the stream.
+   */
+  public static void write(OutputStream out, Members members) throws IOException {
     try (JsonGenerator json = FACTORY.createGenerator(out)) {
       json.writeStartObject();
       members.write(json);
       json.writeEndObject();
     }
     out.write('\n');
-    return out.toByteArray();
   }
 
   /**
@@ -106,8 +117,12 @@ public final class JsonLines {
 
   /** Reads lines as bytes, so that they can be hashed as they stand. */
   public static final class Lines {
+    private static final int USUAL = 1 << 16;
+    private static final int SHARED = 1 << 21;
+    private static final int MOST_AT_ONCE = 1 << 22;
+
     private final InputStream in;
-    private byte[] buffer = new byte[1 << 16];
+    private byte[] buffer = new byte[USUAL];
     private int start;
     private int end;
     private boolean complete = true;
@@ -127,6 +142,7 @@ public final class JsonLines {
         if (feed < end) {
           byte[] line = Arrays.copyOfRange(buffer, start, feed);
           start = feed + 1;
+          shrink();
           return line;
         }
         from = end - start;
@@ -140,6 +156,17 @@ public final class JsonLines {
           start = end = 0;
           return line;
         }
+      }
+    }
+
+    /** A long line must not hold its memory until the end of the file. */
+    private void shrink() {
+      if (buffer.length > SHARED && end - start < USUAL) {
+        byte[] smaller = new byte[USUAL];
+        System.arraycopy(buffer, start, smaller, 0, end - start);
+        buffer = smaller;
+        end -= start;
+        start = 0;
       }
     }
 
@@ -169,7 +196,7 @@ public final class JsonLines {
       end -= start;
       start = 0;
       if (end == buffer.length) {
-        buffer = Arrays.copyOf(buffer, buffer.length * 2);
+        buffer = Arrays.copyOf(buffer, buffer.length + Math.min(buffer.length, MOST_AT_ONCE));
       }
       int read = in.read(buffer, end, buffer.length - end);
       end += Math.max(read, 0);

@@ -6,10 +6,13 @@ import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Base64;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.Part;
 import weftex.core.row.RowName;
@@ -22,22 +25,32 @@ import weftex.core.row.Value;
  * UTF-8, in Base64), {@code new} (the number of an added row), {@code parts} (a text with such
  * numbers inside: strings, {@code new}, {@code sized}, a text with its length before it, and {@code
  * quoted}, a text inside a JSON string), {@code sha256} with {@code bytes} (a long value that is
- * only recognised).
+ * only recognised). A value above a megabyte is written in pieces, so that no reader needs it
+ * twice: {@code pieces} is an array of strings, and {@code base64} and {@code text} are arrays,
+ * too.
  */
 public final class JsonValues {
   private static final long SAFE = 1L << 53;
 
   private static final int TYPICAL_COLUMNS = 12;
 
+  /** Bytes above which a value is written in pieces. */
+  private static final int LONG = 1 << 20;
+
+  /** Bytes of a piece, a multiple of three. */
+  private static final int PIECE = 3 << 16;
+
   private JsonValues() {}
 
   /** Writes a value. */
   public static void write(JsonGenerator json, Value value) throws IOException {
     if (value instanceof Value.Text text) {
-      if (text.isWellFormed()) {
-        json.writeString(text.display());
+      if (!text.isWellFormed()) {
+        bytes(json, "text", text.utf8());
+      } else if (text.utf8().length > LONG) {
+        pieces(json, text.utf8());
       } else {
-        wrap(json, "text", Base64.getEncoder().encodeToString(text.utf8()));
+        json.writeString(text.display());
       }
     } else if (value instanceof Value.Whole whole) {
       if (isSafe(whole.number())) {
@@ -48,7 +61,7 @@ public final class JsonValues {
     } else if (value instanceof Value.Decimal decimal) {
       wrap(json, "decimal", decimal.digits());
     } else if (value instanceof Value.Binary binary) {
-      wrap(json, "base64", Base64.getEncoder().encodeToString(binary.bytes()));
+      bytes(json, "base64", binary.bytes());
     } else if (value instanceof Value.Fresh fresh) {
       wrap(json, "new", fresh.row().toString());
     } else if (value instanceof Value.Pending pending) {
@@ -64,6 +77,38 @@ public final class JsonValues {
     } else {
       json.writeNull();
     }
+  }
+
+  /** Writes a text in pieces, none of which ends inside a character. */
+  private static void pieces(JsonGenerator json, byte[] utf8) throws IOException {
+    json.writeStartObject();
+    json.writeArrayFieldStart("pieces");
+    for (int from = 0; from < utf8.length; ) {
+      int to = Math.min(utf8.length, from + PIECE);
+      while (to < utf8.length && (utf8[to] & 0xC0) == 0x80) {
+        to--;
+      }
+      json.writeString(new String(utf8, from, to - from, StandardCharsets.UTF_8));
+      from = to;
+    }
+    json.writeEndArray();
+    json.writeEndObject();
+  }
+
+  /** Writes bytes in Base64; pieces are of a length that Base64 does not pad. */
+  private static void bytes(JsonGenerator json, String name, byte[] bytes) throws IOException {
+    if (bytes.length <= LONG) {
+      wrap(json, name, Base64.getEncoder().encodeToString(bytes));
+      return;
+    }
+    json.writeStartObject();
+    json.writeArrayFieldStart(name);
+    for (int from = 0; from < bytes.length; from += PIECE) {
+      byte[] piece = Arrays.copyOfRange(bytes, from, Math.min(bytes.length, from + PIECE));
+      json.writeString(Base64.getEncoder().encodeToString(piece));
+    }
+    json.writeEndArray();
+    json.writeEndObject();
   }
 
   private static void write(JsonGenerator json, List<Part> parts) throws IOException {
@@ -190,10 +235,12 @@ public final class JsonValues {
     }
     Value value =
         switch (name) {
-          case "text" -> new Value.Text(Base64.getDecoder().decode(json.getText()));
+          case "pieces" ->
+              new Value.Text(joined(json, piece -> piece.getBytes(StandardCharsets.UTF_8)));
+          case "text" -> new Value.Text(bytes(json));
           case "whole" -> new Value.Whole(new BigInteger(json.getText()));
           case "decimal" -> new Value.Decimal(json.getText());
-          case "base64" -> new Value.Binary(Base64.getDecoder().decode(json.getText()));
+          case "base64" -> new Value.Binary(bytes(json));
           case "new" -> new Value.Fresh(RowName.parse(json.getText()));
           case "parts" -> new Value.Pending(parts(json));
           default -> throw new IllegalArgumentException("a value can't be {\"" + name + "\": …}");
@@ -203,6 +250,32 @@ public final class JsonValues {
       json.skipChildren();
     }
     return value;
+  }
+
+  private static byte[] bytes(JsonParser json) throws IOException {
+    return json.hasToken(JsonToken.START_ARRAY)
+        ? joined(json, Base64.getDecoder()::decode)
+        : Base64.getDecoder().decode(json.getText());
+  }
+
+  private static byte[] joined(JsonParser json, Function<String, byte[]> piece) throws IOException {
+    if (!json.hasToken(JsonToken.START_ARRAY)) {
+      throw new IllegalArgumentException("pieces must be an array");
+    }
+    List<byte[]> pieces = new ArrayList<>();
+    int length = 0;
+    while (json.nextToken() == JsonToken.VALUE_STRING) {
+      pieces.add(piece.apply(json.getText()));
+      length += pieces.get(pieces.size() - 1).length;
+    }
+    byte[] whole = new byte[length];
+    int at = 0;
+    for (int i = 0; i < pieces.size(); i++) {
+      byte[] next = pieces.set(i, null);
+      System.arraycopy(next, 0, whole, at, next.length);
+      at += next.length;
+    }
+    return whole;
   }
 
   private static Value digest(JsonParser json) throws IOException {

@@ -27,6 +27,12 @@ final class InsideMerging implements RowMerger.InsideMerge {
   /** Stand-ins have nineteen digits, more than any number that a CMS hands out. */
   private static final BigInteger FIRST_STAND_IN = new BigInteger("7310000000000000000");
 
+  /**
+   * Bytes beyond which a value is one thing. To merge takes many times as much memory as a value
+   * has, and who edited megabytes by hand on both sides is better asked.
+   */
+  private static final int LONGEST = 2 * 1024 * 1024;
+
   private final TableModel model;
   private final List<Value> raw;
 
@@ -48,7 +54,10 @@ final class InsideMerging implements RowMerger.InsideMerge {
     boolean texts =
         target instanceof Value.Text && base.map(b -> b instanceof Value.Text).orElse(true);
     Map<RowName, BigInteger> standIns = new HashMap<>();
-    Optional<byte[]> bytes = source(source, standIns);
+    Optional<byte[]> bytes = texts ? source(source, standIns) : Optional.empty();
+    if (bytes.isPresent() && isLong(base, bytes.get(), ((Value.Text) target).utf8())) {
+      return Optional.empty();
+    }
     if (!texts || bytes.isEmpty() || model.format(position, raw) == Format.BASE64) {
       return Optional.empty();
     }
@@ -63,6 +72,11 @@ final class InsideMerging implements RowMerger.InsideMerge {
                     woven(merged.ifSource(), standIns),
                     woven(merged.ifTarget(), standIns),
                     merged.clashes()));
+  }
+
+  private static boolean isLong(Optional<Value> base, byte[] source, byte[] target) {
+    int longest = Math.max(source.length, target.length);
+    return Math.max(longest, base.map(b -> ((Value.Text) b).utf8().length).orElse(0)) > LONGEST;
   }
 
   /** Times are written so that the later one sorts behind, or as a whole number. */

@@ -1,5 +1,6 @@
 package weftex.core.row;
 
+import java.nio.ByteBuffer;
 import java.util.Arrays;
 import java.util.List;
 
@@ -47,6 +48,11 @@ public final class Row {
   /** The size of the packed values in bytes. */
   public int length() {
     return length;
+  }
+
+  /** The packed values where they are, to be read only; nothing is copied. */
+  public ByteBuffer shared() {
+    return ByteBuffer.wrap(packed, offset, length).asReadOnlyBuffer();
   }
 
   /** Reads the packed values one after the other. */

@@ -3,11 +3,14 @@ package weftex.core.changeset;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -48,6 +51,25 @@ class JsonValuesTest {
     byte[] line = JsonLines.line(json -> JsonValues.write(json, "values", Map.of("v", value)));
     assertThat(JsonValues.readMap(JsonLines.parse(line).get("values")))
         .isEqualTo(Map.of("v", value));
+  }
+
+  /** Whoever reads a value of many megabytes should not need it twice. */
+  @Test
+  void longValuesAreWrittenInPieces() throws IOException {
+    byte[] noise = new byte[3 << 20];
+    new Random(5).nextBytes(noise);
+    for (Value value :
+        List.of(
+            Value.text("é🏮\n".repeat(300_000)),
+            new Value.Text(noise),
+            new Value.Binary(noise),
+            new Value.Binary(Arrays.copyOf(noise, (1 << 20) + 1)))) {
+      byte[] line = JsonLines.line(json -> JsonValues.write(json, "values", Map.of("v", value)));
+      JsonNode pieces = JsonLines.parse(line).get("values").get("v").elements().next();
+      assertThat(pieces.isArray()).isTrue();
+      assertThat(pieces.get(0).asText().length()).isLessThan(300_000);
+      assertThat(JsonValues.readMap(JsonLines.parse(line).get("values")).get("v")).isEqualTo(value);
+    }
   }
 
   @Test

@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.RowChange;
@@ -70,8 +71,15 @@ final class ChangePass {
               new ChangeSetReader.Visitor() {
                 @Override
                 public void change(RowChange change) throws IOException {
-                  reviewed.review().effective(change).ifPresent(chunk::add);
-                  bytes[0] += weight(change);
+                  Optional<RowChange> effective = reviewed.review().effective(change);
+                  long weight = effective.map(ChangePass::weight).orElse(0L);
+                  if (weight > CHUNK_BYTES) {
+                    // Not together with what waits: a row of many megabytes is passed over alone.
+                    hand(sink, chunk);
+                    bytes[0] = 0;
+                  }
+                  effective.ifPresent(chunk::add);
+                  bytes[0] += weight;
                   if (chunk.size() >= CHUNK || bytes[0] > CHUNK_BYTES) {
                     hand(sink, chunk);
                     bytes[0] = 0;
@@ -93,6 +101,11 @@ final class ChangePass {
       }
       throw e;
     }
+  }
+
+  /** Whether nothing else should be in memory beside a chunk. */
+  static boolean isLong(List<RowChange> chunk) {
+    return chunk.size() == 1 && weight(chunk.get(0)) > CHUNK_BYTES;
   }
 
   private static long weight(RowChange change) {

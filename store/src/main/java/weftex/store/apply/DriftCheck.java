@@ -61,6 +61,9 @@ final class DriftCheck implements AutoCloseable {
         }
       }
     }
+    if (ChangePass.isLong(chunk)) {
+      behind.await();
+    }
   }
 
   private void check(WriteTable table, List<RowChange> changes)

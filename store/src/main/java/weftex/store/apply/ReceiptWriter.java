@@ -33,48 +33,48 @@ final class ReceiptWriter implements AutoCloseable {
     this.file = file;
     this.channel = Files0600.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
     this.out = new BufferedOutputStream(Channels.newOutputStream(channel), 1 << 16);
-    out.write(
-        JsonLines.line(
-            json -> {
-              json.writeStringField("weftex", "receipt");
-              json.writeNumberField("format", FORMAT);
-              json.writeStringField("id", receipt.id());
-              json.writeStringField("kind", receipt.kind());
-              json.writeStringField("site", receipt.site());
-              json.writeStringField("from", receipt.from());
-              json.writeStringField("into", receipt.into());
-              json.writeStringField("target", receipt.target());
-              json.writeStringField("changeSet", receipt.changeSet());
-              json.writeStringField("file", receipt.file());
-              if (receipt.undoes().isPresent()) {
-                json.writeStringField("undoes", receipt.undoes().get());
-              }
-              json.writeStringField("by", receipt.by());
-              json.writeStringField("at", receipt.at());
-              json.writeStringField("tool", receipt.tool());
-              json.writeArrayFieldStart("approvals");
-              for (Approval approval : receipt.approvals()) {
-                json.writeStartObject();
-                json.writeStringField("by", approval.by());
-                json.writeStringField("at", approval.at());
-                json.writeEndObject();
-              }
-              json.writeEndArray();
-              ChangeSetWriter.writeTables(json, receipt.tables());
-            }));
+    JsonLines.write(
+        out,
+        json -> {
+          json.writeStringField("weftex", "receipt");
+          json.writeNumberField("format", FORMAT);
+          json.writeStringField("id", receipt.id());
+          json.writeStringField("kind", receipt.kind());
+          json.writeStringField("site", receipt.site());
+          json.writeStringField("from", receipt.from());
+          json.writeStringField("into", receipt.into());
+          json.writeStringField("target", receipt.target());
+          json.writeStringField("changeSet", receipt.changeSet());
+          json.writeStringField("file", receipt.file());
+          if (receipt.undoes().isPresent()) {
+            json.writeStringField("undoes", receipt.undoes().get());
+          }
+          json.writeStringField("by", receipt.by());
+          json.writeStringField("at", receipt.at());
+          json.writeStringField("tool", receipt.tool());
+          json.writeArrayFieldStart("approvals");
+          for (Approval approval : receipt.approvals()) {
+            json.writeStartObject();
+            json.writeStringField("by", approval.by());
+            json.writeStringField("at", approval.at());
+            json.writeEndObject();
+          }
+          json.writeEndArray();
+          ChangeSetWriter.writeTables(json, receipt.tables());
+        });
     // A file without a header would tell the next run nothing.
     flush();
   }
 
   /** Notes a new table or column before it is made or taken away; it survives a loss of power. */
   void schema(SchemaChange change) throws IOException {
-    out.write(
-        JsonLines.line(
-            json -> {
-              json.writeObjectFieldStart("schema");
-              ChangeSetWriter.writeSchema(json, change);
-              json.writeEndObject();
-            }));
+    JsonLines.write(
+        out,
+        json -> {
+          json.writeObjectFieldStart("schema");
+          ChangeSetWriter.writeSchema(json, change);
+          json.writeEndObject();
+        });
     flush();
   }
 
@@ -110,38 +110,38 @@ final class ReceiptWriter implements AutoCloseable {
       Map<String, Value> values,
       Optional<RowName> fresh)
       throws IOException {
-    out.write(
-        JsonLines.line(
-            json -> {
-              json.writeObjectFieldStart(member);
-              json.writeNumberField("change", change);
-              if (action.isPresent()) {
-                json.writeStringField("do", action.get().label());
-              }
-              json.writeStringField("table", table);
-              JsonValues.write(json, "key", key);
-              JsonValues.write(json, "values", values);
-              if (fresh.isPresent()) {
-                json.writeStringField("new", fresh.get().toString());
-              }
-              json.writeEndObject();
-            }));
+    JsonLines.write(
+        out,
+        json -> {
+          json.writeObjectFieldStart(member);
+          json.writeNumberField("change", change);
+          if (action.isPresent()) {
+            json.writeStringField("do", action.get().label());
+          }
+          json.writeStringField("table", table);
+          JsonValues.write(json, "key", key);
+          JsonValues.write(json, "values", values);
+          if (fresh.isPresent()) {
+            json.writeStringField("new", fresh.get().toString());
+          }
+          json.writeEndObject();
+        });
   }
 
   /** Writes values that followed from the changes. */
   void effects(List<Effect> effects) throws IOException {
     for (Effect effect : effects) {
-      out.write(
-          JsonLines.line(
-              json -> {
-                json.writeObjectFieldStart("effect");
-                json.writeStringField("table", effect.table());
-                JsonValues.write(json, "key", effect.key());
-                json.writeStringField("column", effect.column());
-                JsonValues.write(json, "before", Map.of(effect.column(), effect.before()));
-                JsonValues.write(json, "after", Map.of(effect.column(), effect.after()));
-                json.writeEndObject();
-              }));
+      JsonLines.write(
+          out,
+          json -> {
+            json.writeObjectFieldStart("effect");
+            json.writeStringField("table", effect.table());
+            JsonValues.write(json, "key", effect.key());
+            json.writeStringField("column", effect.column());
+            JsonValues.write(json, "before", Map.of(effect.column(), effect.before()));
+            JsonValues.write(json, "after", Map.of(effect.column(), effect.after()));
+            json.writeEndObject();
+          });
     }
   }
 
@@ -150,15 +150,15 @@ final class ReceiptWriter implements AutoCloseable {
     if (steps.isEmpty()) {
       return;
     }
-    out.write(
-        JsonLines.line(
-            json -> {
-              json.writeArrayFieldStart("steps");
-              for (String step : steps) {
-                json.writeString(step);
-              }
-              json.writeEndArray();
-            }));
+    JsonLines.write(
+        out,
+        json -> {
+          json.writeArrayFieldStart("steps");
+          for (String step : steps) {
+            json.writeString(step);
+          }
+          json.writeEndArray();
+        });
   }
 
   /**
@@ -166,15 +166,15 @@ final class ReceiptWriter implements AutoCloseable {
    * be sent.
    */
   void written(long adds, long updates, long removes) throws IOException {
-    out.write(
-        JsonLines.line(
-            json -> {
-              json.writeObjectFieldStart("written");
-              json.writeNumberField("adds", adds);
-              json.writeNumberField("updates", updates);
-              json.writeNumberField("removes", removes);
-              json.writeEndObject();
-            }));
+    JsonLines.write(
+        out,
+        json -> {
+          json.writeObjectFieldStart("written");
+          json.writeNumberField("adds", adds);
+          json.writeNumberField("updates", updates);
+          json.writeNumberField("removes", removes);
+          json.writeEndObject();
+        });
     flush();
     Files0600.syncFolder(file.toAbsolutePath().getParent());
   }
@@ -187,13 +187,13 @@ final class ReceiptWriter implements AutoCloseable {
 
   /** Appends how a receipt ended. */
   static void end(OutputStream out, String member, String at) throws IOException {
-    out.write(
-        JsonLines.line(
-            json -> {
-              json.writeObjectFieldStart(member);
-              json.writeStringField("at", at);
-              json.writeEndObject();
-            }));
+    JsonLines.write(
+        out,
+        json -> {
+          json.writeObjectFieldStart(member);
+          json.writeStringField("at", at);
+          json.writeEndObject();
+        });
   }
 
   private void flush() throws IOException {

@@ -105,6 +105,9 @@ final class Verification implements AutoCloseable {
             }
           }
         });
+    if (ChangePass.isLong(chunk)) {
+      behind.await();
+    }
   }
 
   /** The reading that a change's row belongs to; mostly it is that of the change before. */

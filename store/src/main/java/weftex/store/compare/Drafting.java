@@ -88,13 +88,15 @@ public final class Drafting {
       Files0600.createFolder(folder);
     }
     Path partial = file.resolveSibling(file.getFileName() + ".partial");
-    try (OutputStream out = Files0600.create(partial)) {
-      body.writeTo(out);
-    } catch (IOException e) {
+    try {
+      try (OutputStream out = Files0600.create(partial)) {
+        body.writeTo(out);
+      }
+      Files.move(
+          partial, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    } finally {
       Files.deleteIfExists(partial);
-      throw e;
     }
-    Files.move(partial, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
   }
 
   /**

@@ -6,6 +6,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
+import weftex.core.row.SortKey;
 
 /** Streams the rows of a query, checking that they come in order. */
 final class JdbcRowStream implements RowStream {
@@ -14,7 +15,10 @@ final class JdbcRowStream implements RowStream {
   private final RowReader reader;
   private final String place;
   private final boolean unique;
-  private Row last = Row.ABSENT;
+
+  /** The key of the row before; null before the first. */
+  private SortKey last;
+
   private boolean exhausted;
 
   JdbcRowStream(PreparedStatement statement, RowReader reader, String place, boolean unique)
@@ -34,14 +38,14 @@ final class JdbcRowStream implements RowStream {
         return Row.ABSENT;
       }
       Row row = reader.read(rows);
-      if (last.isPresent()) {
-        int order = last.key().compareTo(row.key());
+      if (last != null) {
+        int order = last.compareTo(row.key());
         if (order > 0 || order == 0 && unique) {
           throw new IOException(
               "the rows of " + place + " did not come in the order of their keys");
         }
       }
-      last = row;
+      last = row.key();
       return row;
     } catch (SQLException e) {
       throw new IOException("reading " + place + " broke off: " + e.getMessage(), e);

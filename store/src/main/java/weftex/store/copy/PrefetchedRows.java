@@ -3,23 +3,35 @@ package weftex.store.copy;
 import java.io.IOException;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.Semaphore;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 
-/** Reads a stream ahead on a thread of its own, by at most a few batches. */
+/**
+ * Reads a stream ahead on a thread of its own, by at most a few batches, and not beyond a long row
+ * before somebody takes it.
+ */
 final class PrefetchedRows implements RowStream {
   private static final int BATCH_ROWS = 512;
   private static final long BATCH_BYTES = 192 * 1024;
   private static final int BATCHES_AHEAD = 3;
 
+  /** A batch of more bytes than this holds a long row. */
+  private static final long LONG_BYTES = 1 << 20;
+
   private final BlockingQueue<Batch> queue = new ArrayBlockingQueue<>(BATCHES_AHEAD);
   private final RowStream rows;
   private final Thread thread;
   private volatile boolean closed;
-  private Batch batch = new Batch(new Row[0], 0, null, false);
+  private Batch batch = new Batch(new Row[0], 0, false, null, false);
   private int at;
 
-  private record Batch(Row[] rows, int size, Throwable failure, boolean last) {}
+  private final Semaphore taken = new Semaphore(0);
+
+  /**
+   * @param isLong whether the reader waits until its rows were handed out
+   */
+  private record Batch(Row[] rows, int size, boolean isLong, Throwable failure, boolean last) {}
 
   PrefetchedRows(RowStream rows, String name) {
     this.rows = rows;
@@ -43,13 +55,16 @@ final class PrefetchedRows implements RowStream {
             bytes += row.length();
           }
         }
-        queue.put(new Batch(read, size, null, last));
+        queue.put(new Batch(read, size, bytes > LONG_BYTES, null, last));
+        if (bytes > LONG_BYTES) {
+          taken.acquire();
+        }
       }
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
     } catch (IOException | RuntimeException | Error e) {
       queue.clear();
-      queue.add(new Batch(new Row[0], 0, e, true));
+      queue.add(new Batch(new Row[0], 0, false, e, true));
     }
   }
 
@@ -57,10 +72,16 @@ final class PrefetchedRows implements RowStream {
   public Row next() throws IOException {
     while (at == batch.size()) {
       if (batch.failure() != null) {
+        if (batch.failure() instanceof Error error) {
+          throw error;
+        }
         throw failure(batch.failure());
       }
       if (batch.last()) {
         return Row.ABSENT;
+      }
+      if (batch.isLong()) {
+        taken.release();
       }
       try {
         batch = queue.take();
@@ -70,7 +91,9 @@ final class PrefetchedRows implements RowStream {
       }
       at = 0;
     }
-    return batch.rows()[at++];
+    Row row = batch.rows()[at];
+    batch.rows()[at++] = null;
+    return row;
   }
 
   private static IOException failure(Throwable cause) {

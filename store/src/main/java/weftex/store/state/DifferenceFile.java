@@ -5,22 +5,27 @@ import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.util.Arrays;
 import weftex.core.compare.Difference;
 import weftex.core.compare.DifferenceLog;
 import weftex.core.row.Row;
-import weftex.core.row.RowPacking;
 import weftex.core.row.SortKey;
-import weftex.core.row.Value;
 
-/** Keeps differences in a temporary file that is gone when it is closed. */
+/**
+ * Keeps differences in a temporary file that is gone when it is closed. A record is a head of fixed
+ * size (the table; for each of the three rows the lengths of its key and of its values), and then
+ * the keys and values. Rows go to the file and come back without a copy of them in memory.
+ */
 public final class DifferenceFile implements DifferenceLog {
   private static final int READ_AT_ONCE = 8192;
+  private static final int SIDES = 3;
+  private static final int HEAD = Integer.BYTES * (1 + 2 * SIDES);
 
-  /** The bytes of a record's length, before the record. */
-  private static final int HEAD = 4;
+  /** Stands for the length of the key of a row that is not there. */
+  private static final int ABSENT = -1;
 
   private final FileChannel channel;
-  private final RowPacking.Sink pending = new RowPacking.Sink(1 << 16);
+  private final ByteBuffer pending = ByteBuffer.allocate(1 << 16);
   private long written;
 
   /** Creates the file. */
@@ -36,65 +41,91 @@ public final class DifferenceFile implements DifferenceLog {
 
   @Override
   public long append(Difference difference) throws IOException {
-    RowPacking.Sink body = new RowPacking.Sink(1024);
-    body.putWhole(difference.table());
-    put(body, difference.base());
-    put(body, difference.source());
-    put(body, difference.target());
-    long position = written + pending.size();
-    byte[] bytes = body.toByteArray();
-    pending.putFlat(ByteBuffer.allocate(HEAD).putInt(bytes.length).array(), 0, HEAD);
-    pending.putFlat(bytes, 0, bytes.length);
-    if (pending.size() > 1 << 16) {
-      flush();
+    long position = written + pending.position();
+    Row[] rows = {difference.base(), difference.source(), difference.target()};
+    ByteBuffer head = ByteBuffer.allocate(HEAD).putInt(difference.table());
+    for (Row row : rows) {
+      head.putInt(row.isPresent() ? row.key().bytes().length : ABSENT).putInt(row.length());
+    }
+    put(head.flip());
+    for (Row row : rows) {
+      put(ByteBuffer.wrap(row.key().bytes()));
+      put(row.shared());
     }
     return position;
   }
 
-  private static void put(RowPacking.Sink sink, Row row) {
-    if (row.isPresent()) {
-      sink.putBytes(RowPacking.BINARY, row.key().bytes());
-      sink.putBytes(RowPacking.BINARY, row.packed());
+  private void put(ByteBuffer bytes) throws IOException {
+    if (bytes.remaining() > pending.remaining()) {
+      flush();
+    }
+    if (bytes.remaining() > pending.capacity()) {
+      writeAll(bytes);
     } else {
-      sink.putNull();
+      pending.put(bytes);
     }
   }
 
   private void flush() throws IOException {
-    ByteBuffer bytes = ByteBuffer.wrap(pending.toByteArray());
-    while (bytes.hasRemaining()) {
-      written += channel.write(bytes, written);
-    }
+    writeAll(pending.flip());
     pending.clear();
+  }
+
+  private void writeAll(ByteBuffer bytes) throws IOException {
+    while (bytes.hasRemaining()) {
+      // A heap buffer is copied outside the heap on its way, as much as is offered at once.
+      int end = bytes.limit();
+      bytes.limit(Math.min(end, bytes.position() + pending.capacity()));
+      written += channel.write(bytes, written);
+      bytes.limit(end);
+    }
   }
 
   @Override
   public Difference read(long position) throws IOException {
-    if (position >= written || pending.size() > 0) {
+    if (pending.position() > 0) {
       flush();
     }
     byte[] first = readAt(position, READ_AT_ONCE);
-    int length = ByteBuffer.wrap(first).getInt();
-    byte[] bytes = first.length >= HEAD + length ? first : readAt(position, HEAD + length);
-    RowPacking.Cursor cursor = new RowPacking.Cursor(bytes, HEAD);
-    int table = ((Value.Whole) cursor.next()).number().intValue();
-    return new Difference(table, row(cursor), row(cursor), row(cursor));
+    ByteBuffer head = ByteBuffer.wrap(first);
+    int table = head.getInt();
+    Row[] rows = new Row[SIDES];
+    int at = HEAD;
+    long beyond = 0;
+    for (int i = 0; i < SIDES; i++) {
+      int keyLength = head.getInt();
+      int length = head.getInt();
+      if (keyLength == ABSENT) {
+        rows[i] = Row.ABSENT;
+      } else if (beyond == 0 && at + keyLength + length <= first.length) {
+        rows[i] = row(first, at, keyLength, length);
+        at += keyLength + length;
+      } else {
+        // A long row has an array of its own, and what follows it is read by itself, too.
+        byte[] own = readAt(position + at + beyond, keyLength + length);
+        rows[i] = row(own, 0, keyLength, length);
+        beyond += keyLength + length;
+      }
+    }
+    return new Difference(table, rows[0], rows[1], rows[2]);
+  }
+
+  private static Row row(byte[] bytes, int at, int keyLength, int length) {
+    SortKey key = new SortKey(Arrays.copyOfRange(bytes, at, at + keyLength));
+    return new Row(key, bytes, at + keyLength, length);
   }
 
   private byte[] readAt(long position, int length) throws IOException {
-    ByteBuffer bytes = ByteBuffer.allocate(length);
-    while (bytes.hasRemaining() && channel.read(bytes, position + bytes.position()) > 0) {
-      // Reads on until the buffer is full or the file ends.
+    int there = (int) Math.min(length, written - position);
+    ByteBuffer bytes = ByteBuffer.allocate(there);
+    while (bytes.hasRemaining()) {
+      bytes.limit(Math.min(there, bytes.position() + pending.capacity()));
+      if (channel.read(bytes, position + bytes.position()) < 0) {
+        throw new IOException("the file of differences was cut short");
+      }
+      bytes.limit(there);
     }
-    return java.util.Arrays.copyOf(bytes.array(), bytes.position());
-  }
-
-  private static Row row(RowPacking.Cursor cursor) {
-    if (!(cursor.next() instanceof Value.Binary key)) {
-      return Row.ABSENT;
-    }
-    byte[] packed = ((Value.Binary) cursor.next()).bytes();
-    return new Row(new SortKey(key.bytes()), packed, 0, packed.length);
+    return bytes.array();
   }
 
   @Override
