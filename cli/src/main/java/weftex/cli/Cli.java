@@ -145,14 +145,15 @@ public final class Cli {
   private ExitStatus failed(CommandLine line, Throwable e) {
     if (isOrdinary(e)) {
       say(
-          e.getMessage() + ". Whatever was open was rolled back.",
+          e.getMessage() + ". " + whatIsChanged(),
           "Check the connection and the disk, and run it again.");
       debug(line, e);
       return ExitStatus.UNREACHABLE;
     }
     if (e instanceof OutOfMemoryError) {
       say(
-          "The memory that Java may use was not enough, most likely for values of many megabytes.",
+          "The memory that Java may use was not enough, most likely for values of many megabytes. "
+              + whatIsChanged(),
           "Run it again with WEFTEX_JAVA_OPTIONS=-Xmx1g, or leave the table of those values out.");
       debug(line, e);
       return ExitStatus.FAILED;
@@ -171,9 +172,24 @@ public final class Cli {
     } catch (IOException | RuntimeException unwritable) {
       where = "Run it again with --debug and please report what it prints.";
     }
-    say("An unexpected failure (" + e + "). Whatever was open was rolled back.", where);
+    say("An unexpected failure (" + e + "). " + whatIsChanged(), where);
     debug(line, e);
     return ExitStatus.FAILED;
+  }
+
+  /** As far as this can be said for sure. */
+  private String whatIsChanged() {
+    return switch (session.gate().stage()) {
+      case IDLE -> "Nothing was changed.";
+      case WRITING, INTERRUPTED -> "Everything was rolled back; nothing was changed.";
+      case WRITING_AFTER_SCHEMA ->
+          "No row was changed. New tables and columns that were made before the rows may still be"
+              + " there, unused: 'weftex history' takes them away.";
+      case COMMITTING ->
+          "It happened while the commit was on its way: either all was written or nothing. 'weftex"
+              + " history' asks which.";
+      case COMMITTED -> "The changes are made and permanent.";
+    };
   }
 
   private static boolean isOrdinary(Throwable e) {

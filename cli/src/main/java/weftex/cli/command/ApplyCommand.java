@@ -64,7 +64,7 @@ final class ApplyCommand implements Command {
     Copy.Reaching reaching = Copy.reaching(place.pair().copy(header.into()));
     ReviewedFile reviewed = ReviewedFile.read(file);
     Copy target = reaching.await();
-    place.settle(target);
+    place.settle(target, true);
     Applier applier =
         new Applier(
                 place.receipts(),

@@ -62,8 +62,12 @@ final class HistoryCommand implements Command {
         open.add(receipt.into());
       }
     }
+    Set<String> busy = new TreeSet<>();
     for (String copy : open) {
-      place.settle(Copy.reach(place.pair().copy(copy)));
+      Copy target = Copy.reach(place.pair().copy(copy));
+      if (place.settle(target, false)) {
+        busy.add(target.spec().place());
+      }
     }
     List<Event> events = new ArrayList<>();
     for (Receipt r : place.receipts().all()) {
@@ -80,7 +84,9 @@ final class HistoryCommand implements Command {
               r.approvals().stream().map(Approval::by).toList(),
               r.changeSet(),
               r.file(),
-              r.outcome().words(),
+              r.outcome() == Receipt.Outcome.UNKNOWN && busy.contains(r.target())
+                  ? "under way"
+                  : r.outcome().words(),
               r.adds(),
               r.updates(),
               r.removes()));

@@ -49,6 +49,11 @@ final class UndoCommand implements Command {
             .longOpt("also-changed")
             .desc("take back rows that changed after the apply, too")
             .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("even-if-no-rollback")
+            .desc("write tables whose engine can't roll back, too")
+            .get());
     return options;
   }
 
@@ -67,8 +72,18 @@ final class UndoCommand implements Command {
     Workplace place = Workplace.open(line, session);
     Receipt named = chosen(place, line);
     Copy target = Copy.reach(place.pair().copy(named.into()));
-    place.settle(target);
+    place.settle(target, true);
     Receipt applied = chosen(place, line);
+    if (applied.outcome() == Receipt.Outcome.UNKNOWN) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "The apply "
+              + applied.id()
+              + " is still at work on "
+              + target.name()
+              + ", or was interrupted while another run is. Nothing was changed.",
+          "Wait until that has ended, and run 'weftex history'.");
+    }
     if (applied.outcome() != Receipt.Outcome.COMMITTED) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
@@ -89,7 +104,17 @@ final class UndoCommand implements Command {
         Progress.start(session, "undoing on " + target.name(), PASSES * rows)) {
       outcome =
           undoer.undo(
-              applied, target, place.siteMap(target), line.hasOption("also-changed"), progress);
+              applied,
+              target,
+              place.siteMap(target),
+              new Undoer.Terms(
+                  line.hasOption("also-changed"), line.hasOption("even-if-no-rollback")),
+              progress);
+    }
+    if (!outcome.vouchedFor()) {
+      place.say(
+          "The receipt was written by an older version, without its hash, so it could not be"
+              + " checked that it is as it was written.");
     }
     Undone undone =
         new Undone(

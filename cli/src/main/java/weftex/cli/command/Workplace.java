@@ -177,10 +177,15 @@ final class Workplace {
         pair.model(), copy.catalog().all().stream().map(table -> table.table()).toList());
   }
 
-  /** Says what became of an apply or undo that was interrupted earlier. */
-  void settle(Copy target) throws Refusal, IOException {
-    List<Receipt> settled = receipts().settle(target);
-    for (Receipt receipt : settled) {
+  /**
+   * Says what became of an apply or undo that was interrupted earlier.
+   *
+   * @param waits whether to wait for another run to end
+   * @return whether another run is at work on the target, so that this can't be said of all
+   */
+  boolean settle(Copy target, boolean waits) throws Refusal, IOException {
+    Receipts.Settled settled = receipts().settle(target, waits);
+    for (Receipt receipt : settled.ended()) {
       boolean done = receipt.outcome() == Receipt.Outcome.COMMITTED;
       say(
           "The "
@@ -191,6 +196,7 @@ final class Workplace {
               + target.name()
               + (done ? " has all of its changes." : " has none of its changes."));
     }
+    return settled.isBusy();
   }
 
   /** Says something on the side, while a command goes on. */

@@ -173,6 +173,7 @@ public final class Applier {
         Receipt.Outcome.UNKNOWN,
         0,
         0,
+        0,
         0);
   }
 }

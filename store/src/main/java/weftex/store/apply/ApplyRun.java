@@ -12,6 +12,7 @@ import weftex.core.changeset.SchemaChange;
 import weftex.core.row.RowName;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
+import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
 import weftex.store.copy.WriteTransaction;
@@ -30,11 +31,8 @@ final class ApplyRun {
   private final boolean evenIfNoRollback;
   private final LongConsumer progress;
   private final List<SchemaChange> schema;
-  private List<String> unsafe = List.of();
+  private final Ending ending;
   private long passed;
-
-  /** Once it is, only the ledger knows how it ended, until the receipt says so. */
-  private boolean commitIsSent;
 
   ApplyRun(
       Receipts receipts,
@@ -54,38 +52,62 @@ final class ApplyRun {
     this.evenIfNoRollback = evenIfNoRollback;
     this.progress = progress;
     this.schema = reviewed.madeSchema();
+    this.ending = new Ending("apply", found);
   }
 
   ApplyOutcome run() throws Refusal, IOException {
-    if (!schema.isEmpty()) {
-      Optional<Ledger.Entry> before = before();
-      if (before.isPresent()) {
-        return new ApplyOutcome.AlreadyApplied(before.get());
+    try (Claim claim = found.claim()) {
+      if (!schema.isEmpty()) {
+        Optional<Ledger.Entry> before = before(claim);
+        if (before.isPresent()) {
+          return new ApplyOutcome.AlreadyApplied(before.get());
+        }
+      }
+      try (ReceiptWriter writer = receipts.begin(receipt)) {
+        ApplyOutcome outcome = rows(claim, made(writer), writer);
+        if (ending.isOpen()) {
+          SchemaStage.takeAway(receipts.schema(receipt.id()), found);
+          receipts.discard(receipt.id());
+        }
+        return outcome;
+      } catch (Refusal e) {
+        throw cleaned(ending.honest(e));
+      } catch (RuntimeException | Error e) {
+        takeAway();
+        throw e;
       }
     }
-    boolean done = false;
-    try (ReceiptWriter writer = receipts.begin(receipt)) {
-      Copy target = made(writer);
-      ApplyOutcome outcome = rows(target, writer);
-      done = outcome instanceof ApplyOutcome.Applied;
-      return outcome;
-    } catch (Refusal e) {
-      throw honest(e);
-    } finally {
-      if (!done && !commitIsSent) {
-        // If this fails, the receipt stays, and the next run takes away what is left.
-        SchemaStage.takeAway(receipts.schema(receipt.id()), found);
-        receipts.discard(receipt.id());
-      }
+  }
+
+  /** The refusal itself, and what it leaves behind. */
+  private Refusal cleaned(Refusal first) {
+    return takeAway() ? first : Ending.leaving(first);
+  }
+
+  /**
+   * Takes away what was made for rows that are not coming, and the receipt with it. If that fails,
+   * the receipt stays, and the next run takes it away; what failed first is what is told.
+   */
+  private boolean takeAway() {
+    if (!ending.isOpen()) {
+      return true;
+    }
+    try {
+      List<SchemaChange> made = receipts.schema(receipt.id());
+      SchemaStage.takeAway(made, found);
+      receipts.discard(receipt.id());
+      return true;
+    } catch (Refusal | IOException e) {
+      return false;
     }
   }
 
   /** Whether the change set was applied already: asked before any table is made. */
-  private Optional<Ledger.Entry> before() throws Refusal {
-    try (WriteTransaction transaction = found.write()) {
+  private Optional<Ledger.Entry> before(Claim claim) throws Refusal {
+    try (WriteTransaction transaction = claim.begin()) {
       return applied(transaction);
     } catch (SQLException e) {
-      throw refused(e);
+      throw ending.of(e);
     }
   }
 
@@ -96,49 +118,47 @@ final class ApplyRun {
         .filter(last -> last.kind().equals("apply"));
   }
 
-  private Copy made(ReceiptWriter writer) throws Refusal, IOException {
+  private Copy made(ReceiptWriter writer) throws Refusal {
     gate.writing();
     if (schema.isEmpty()) {
       return found;
     }
     gate.schema();
-    SchemaStage.make(schema, found, writer);
+    ending.makesSchema();
+    try {
+      SchemaStage.make(schema, found, writer);
+    } catch (IOException e) {
+      throw ending.of(e);
+    }
     return found.again();
   }
 
-  private ApplyOutcome rows(Copy target, ReceiptWriter writer) throws Refusal, IOException {
+  private ApplyOutcome rows(Claim claim, Copy target, ReceiptWriter writer) throws Refusal {
     List<ChangeSetHeader.TableColumns> drafted = reviewed.tables();
-    unsafe = TargetTables.notTransactional(target.catalog(), drafted);
+    List<String> unsafe = TargetTables.notTransactional(target.catalog(), drafted);
     if (!unsafe.isEmpty() && !evenIfNoRollback) {
-      List<String> named = unsafe;
-      unsafe = List.of();
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          "These tables of "
-              + target.name()
-              + " can't roll back, so a failure would leave them half written: "
-              + String.join(", ", named)
-              + ". Nothing was changed.",
-          "Convert them to a transactional engine, or apply with --even-if-no-rollback after a backup.");
+      throw ending.cantRollBack(unsafe);
     }
     TargetTables tables = TargetTables.check(target, drafted);
     boolean hanging = Dependents.isPossible(target.catalog(), drafted);
-    try (WriteTransaction transaction = target.write()) {
+    try (WriteTransaction transaction = claim.begin(target)) {
       Optional<Ledger.Entry> last = applied(transaction);
-      return last.isPresent()
-          ? new ApplyOutcome.AlreadyApplied(last.get())
-          : write(
-              transaction,
-              tables,
-              means.apply(target),
-              writer,
-              hanging
-                  ? Optional.of(new Dependents(transaction, tables, target.catalog(), writer))
-                  : Optional.empty());
+      if (last.isPresent()) {
+        return new ApplyOutcome.AlreadyApplied(last.get());
+      }
+      ending.writes(unsafe);
+      return write(
+          transaction,
+          tables,
+          means.apply(target),
+          writer,
+          hanging
+              ? Optional.of(new Dependents(transaction, tables, target.catalog(), writer))
+              : Optional.empty());
     } catch (SQLException e) {
-      throw commitIsSent ? unknown(target, e) : refused(e);
+      throw ending.of(e);
     } catch (IOException e) {
-      throw commitIsSent ? notClosed(e) : notWritten(e);
+      throw ending.of(e);
     }
   }
 
@@ -191,15 +211,26 @@ final class ApplyRun {
     List<String> steps = effects.steps();
     writer.effects(followed);
     writer.steps(steps);
+    long sequence = transaction.ledger().next();
+    String hash =
+        writer.written(
+            verification.adds(), verification.updates(), verification.removes(), sequence);
     transaction
         .ledger()
-        .write(new Ledger.Entry(receipt.id(), receipt.changeSet(), "apply", receipt.at()));
-    writer.written(verification.adds(), verification.updates(), verification.removes());
+        .write(
+            new Ledger.Entry(
+                receipt.id(),
+                receipt.changeSet(),
+                "apply",
+                receipt.at(),
+                sequence,
+                Optional.of(hash)));
     if (!gate.pass()) {
-      throw interrupted(found);
+      throw ending.interrupted();
     }
-    commitIsSent = true;
+    ending.commitIsSent();
     transaction.commit();
+    ending.committed();
     gate.committed();
     writer.committed(receipts.now());
     return new ApplyOutcome.Applied(
@@ -223,73 +254,5 @@ final class ApplyRun {
         .filter(added -> reviewed.review().standing(added.change()) == Review.Standing.MADE)
         .map(ReviewedFile.Fresh::row)
         .toList();
-  }
-
-  /** What can't roll back may be half written, whatever a refusal says of the rest. */
-  private Refusal honest(Refusal refusal) {
-    return unsafe.isEmpty()
-        ? refusal
-        : new Refusal(
-            refusal.kind(),
-            refusal.getMessage()
-                + " That does not hold for "
-                + String.join(", ", unsafe)
-                + ", which can't roll back and may be half written.",
-            refusal.next(),
-            refusal);
-  }
-
-  private Refusal refused(SQLException e) {
-    return new Refusal(
-        Refusal.Kind.PROTECTED,
-        found.name()
-            + " refused the changes: "
-            + e.getMessage()
-            + ". Everything was rolled back; nothing was changed.",
-        "See the message, correct the change set or the tables, and apply again.",
-        e);
-  }
-
-  private Refusal notClosed(IOException e) {
-    return new Refusal(
-        Refusal.Kind.PROTECTED,
-        "The changes are made on "
-            + found.name()
-            + ", but the receipt could not be closed: "
-            + e.getMessage()
-            + ".",
-        "Make room on the disk and run 'weftex history', which closes it.",
-        e);
-  }
-
-  private Refusal notWritten(IOException e) {
-    return new Refusal(
-        Refusal.Kind.PROTECTED,
-        "The receipt could not be written: "
-            + e.getMessage()
-            + ". Everything was rolled back; nothing was changed on "
-            + found.name()
-            + ".",
-        "Make room on the disk, and apply again.",
-        e);
-  }
-
-  static Refusal unknown(Copy target, SQLException e) {
-    return new Refusal(
-        Refusal.Kind.UNREACHABLE,
-        "The connection to "
-            + target.name()
-            + " broke while the commit was on its way: "
-            + e.getMessage()
-            + ". Either all of it was written or nothing.",
-        "Run 'weftex history', which asks " + target.name() + " which it was.",
-        e);
-  }
-
-  static Refusal interrupted(Copy target) {
-    return new Refusal(
-        Refusal.Kind.PROTECTED,
-        "Interrupted. Everything was rolled back; nothing was changed on " + target.name() + ".",
-        "Run the command again when you are ready.");
   }
 }

@@ -51,6 +51,11 @@ public final class CommitGate {
     stage = Stage.COMMITTED;
   }
 
+  /** How far things have come. */
+  public synchronized Stage stage() {
+    return stage;
+  }
+
   /** Interrupts, and returns how far things had come. */
   public synchronized Stage interrupt() {
     Stage reached = stage;

@@ -3,17 +3,14 @@ package weftex.store.apply;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
-import java.nio.channels.OverlappingFileLockException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.AccessDeniedException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import weftex.store.Refusal;
+import weftex.store.state.FileClaim;
 
 /**
  * The open end of a change set, to which decisions and approvals are appended. One process at a
@@ -21,11 +18,11 @@ import weftex.store.Refusal;
  */
 public final class DecisionLog implements AutoCloseable {
   private final Path file;
-  private final FileChannel lockChannel;
+  private final FileClaim claim;
 
-  private DecisionLog(Path file, FileChannel lockChannel) {
+  private DecisionLog(Path file, FileClaim claim) {
     this.file = file;
-    this.lockChannel = lockChannel;
+    this.claim = claim;
   }
 
   /**
@@ -46,26 +43,11 @@ public final class DecisionLog implements AutoCloseable {
     if (!Files.isWritable(file)) {
       return new Opened(Optional.empty(), Optional.empty());
     }
-    Path lockFile =
-        file.toAbsolutePath().resolveSibling("." + file.getFileName().toString() + ".open");
-    FileChannel channel;
-    try {
-      channel =
-          FileChannel.open(
-              lockFile,
-              Set.of(StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE),
-              PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
-    } catch (AccessDeniedException e) {
-      return new Opened(Optional.empty(), Optional.empty());
-    }
-    if (!lock(channel)) {
-      String holder = read(channel);
-      channel.close();
-      return new Opened(Optional.empty(), Optional.of(holder.isEmpty() ? "somebody" : holder));
-    }
-    channel.truncate(0);
-    channel.write(ByteBuffer.wrap((who + "\n").getBytes(StandardCharsets.UTF_8)), 0);
-    return new Opened(Optional.of(new DecisionLog(file, channel)), Optional.empty());
+    // Whoever names a link means the file that it leads to; what is beside that is ours.
+    Path real = file.toRealPath();
+    Path beside = real.resolveSibling("." + file.getFileName().toString() + ".open");
+    FileClaim.Attempt attempt = FileClaim.attempt(beside, who);
+    return new Opened(attempt.claim().map(claim -> new DecisionLog(real, claim)), attempt.holder());
   }
 
   /**
@@ -99,24 +81,11 @@ public final class DecisionLog implements AutoCloseable {
   }
 
   private void cut(long length) throws IOException {
-    try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
+    try (FileChannel channel =
+        FileChannel.open(file, StandardOpenOption.WRITE, LinkOption.NOFOLLOW_LINKS)) {
       channel.truncate(length);
       channel.force(true);
     }
-  }
-
-  private static boolean lock(FileChannel channel) throws IOException {
-    try {
-      return channel.tryLock() != null;
-    } catch (OverlappingFileLockException e) {
-      return false;
-    }
-  }
-
-  private static String read(FileChannel channel) throws IOException {
-    ByteBuffer buffer = ByteBuffer.allocate(256);
-    channel.read(buffer, 0);
-    return new String(buffer.array(), 0, buffer.position(), StandardCharsets.UTF_8).strip();
   }
 
   /**
@@ -132,7 +101,8 @@ public final class DecisionLog implements AutoCloseable {
     all.flip();
     long before = Files.size(file);
     try (FileChannel channel =
-        FileChannel.open(file, StandardOpenOption.WRITE, StandardOpenOption.APPEND)) {
+        FileChannel.open(
+            file, StandardOpenOption.WRITE, StandardOpenOption.APPEND, LinkOption.NOFOLLOW_LINKS)) {
       while (all.hasRemaining()) {
         channel.write(all);
       }
@@ -153,10 +123,8 @@ public final class DecisionLog implements AutoCloseable {
     }
   }
 
-  /** Lets go. The file beside stays, empty: removed, it could be locked twice under one name. */
   @Override
   public void close() throws IOException {
-    lockChannel.truncate(0);
-    lockChannel.close();
+    claim.close();
   }
 }

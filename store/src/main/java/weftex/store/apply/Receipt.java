@@ -8,7 +8,7 @@ import weftex.core.changeset.ChangeSetHeader;
 /**
  * What a receipt says of itself, its rows aside.
  *
- * @param id by which the ledger knows it; ids ascend with time
+ * @param id by which the ledger knows it; no other receipt has it
  * @param kind {@code apply} or {@code undo}
  * @param changeSet what the change set is known by
  * @param file the change set's file name
@@ -17,6 +17,8 @@ import weftex.core.changeset.ChangeSetHeader;
  * @param at when, as an ISO 8601 instant
  * @param tables the columns of the tables that it touches
  * @param outcome whether it was committed
+ * @param sequence its place in the order of the target's ledger; 0 if an older version wrote it, or
+ *     if it never came so far
  * @param adds rows added, {@code updates} and {@code removes} likewise
  */
 public record Receipt(
@@ -35,6 +37,7 @@ public record Receipt(
     List<Approval> approvals,
     List<ChangeSetHeader.TableColumns> tables,
     Outcome outcome,
+    long sequence,
     long adds,
     long updates,
     long removes) {
@@ -58,9 +61,18 @@ public record Receipt(
   }
 
   /** The same receipt with another ending. */
-  Receipt ended(Outcome outcome, long adds, long updates, long removes) {
+  Receipt ended(Outcome outcome) {
+    return with(outcome, sequence, adds, updates, removes);
+  }
+
+  /** The same receipt with what was written. */
+  Receipt written(long sequence, long adds, long updates, long removes) {
+    return with(outcome, sequence, adds, updates, removes);
+  }
+
+  private Receipt with(Outcome outcome, long sequence, long adds, long updates, long removes) {
     return new Receipt(
         id, kind, site, from, into, target, changeSet, file, undoes, by, at, tool, approvals,
-        tables, outcome, adds, updates, removes);
+        tables, outcome, sequence, adds, updates, removes);
   }
 }

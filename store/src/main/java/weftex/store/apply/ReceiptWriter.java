@@ -7,6 +7,8 @@ import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.security.DigestOutputStream;
+import java.security.MessageDigest;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -22,17 +24,23 @@ import weftex.store.state.Files0600;
 
 /** Writes a receipt: what each touched row was before, and what it is after. */
 final class ReceiptWriter implements AutoCloseable {
-  /** Since format 2 an updated row is written after it only as far as it differs from before. */
-  static final int FORMAT = 2;
+  /**
+   * Since format 2 an updated row is written after it only as far as it differs from before; since
+   * 3 it has its hash and its place in the ledger's order.
+   */
+  static final int FORMAT = 3;
 
   private final Path file;
   private final FileChannel channel;
   private final OutputStream out;
+  private final MessageDigest digest = ReceiptSeal.sha256();
 
   ReceiptWriter(Path file, Receipt receipt) throws IOException {
     this.file = file;
     this.channel = Files0600.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
-    this.out = new BufferedOutputStream(Channels.newOutputStream(channel), 1 << 16);
+    this.out =
+        new BufferedOutputStream(
+            new DigestOutputStream(Channels.newOutputStream(channel), digest), 1 << 16);
     JsonLines.write(
         out,
         json -> {
@@ -164,8 +172,13 @@ final class ReceiptWriter implements AutoCloseable {
   /**
    * Closes the list of rows and makes everything survive a loss of power; after this the commit may
    * be sent.
+   *
+   * @param sequence the receipt's place in the order of the target's ledger
+   * @return SHA-256 of everything that was written
    */
-  void written(long adds, long updates, long removes) throws IOException {
+  String written(long adds, long updates, long removes, long sequence) throws IOException {
+    out.flush();
+    String before = ReceiptSeal.soFar(digest);
     JsonLines.write(
         out,
         json -> {
@@ -173,10 +186,13 @@ final class ReceiptWriter implements AutoCloseable {
           json.writeNumberField("adds", adds);
           json.writeNumberField("updates", updates);
           json.writeNumberField("removes", removes);
+          json.writeNumberField("sequence", sequence);
+          json.writeStringField("sha256", before);
           json.writeEndObject();
         });
     flush();
     Files0600.syncFolder(file.toAbsolutePath().getParent());
+    return ReceiptSeal.soFar(digest);
   }
 
   /** Notes the commit. */

@@ -17,6 +17,8 @@ import java.time.Clock;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -29,6 +31,7 @@ import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
+import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
 import weftex.store.copy.WriteTransaction;
 import weftex.store.state.Files0600;
@@ -48,9 +51,14 @@ public final class Receipts {
     this.clock = clock;
   }
 
-  /** A new id; ids ascend with time. */
+  /** A new id: the time, and something behind it if a clock that went back gave that before. */
   String newId() {
-    return ID.format(clock.instant());
+    String time = ID.format(clock.instant());
+    String id = time;
+    for (int next = 2; Files.exists(file(id)); next++) {
+      id = time + "-" + next;
+    }
+    return id;
   }
 
   String now() {
@@ -132,13 +140,33 @@ public final class Receipts {
     return made;
   }
 
-  /** All receipts, oldest first. */
+  /**
+   * All receipts, oldest first: in the order of the ledger of each target, whatever clocks said.
+   */
   public List<Receipt> all() throws IOException, Refusal {
     List<Receipt> receipts = new ArrayList<>();
     for (Path file : files()) {
       read(file).ifPresent(receipts::add);
     }
-    return receipts;
+    Map<String, List<Integer>> places = new HashMap<>();
+    for (int i = 0; i < receipts.size(); i++) {
+      Receipt receipt = receipts.get(i);
+      if (receipt.outcome() == Receipt.Outcome.COMMITTED && receipt.sequence() > 0) {
+        places.computeIfAbsent(receipt.target(), target -> new ArrayList<>()).add(i);
+      }
+    }
+    List<Receipt> ordered = new ArrayList<>(receipts);
+    for (List<Integer> of : places.values()) {
+      List<Receipt> sorted =
+          of.stream()
+              .map(receipts::get)
+              .sorted(Comparator.comparingLong(Receipt::sequence))
+              .toList();
+      for (int i = 0; i < of.size(); i++) {
+        ordered.set(of.get(i), sorted.get(i));
+      }
+    }
+    return ordered;
   }
 
   private List<Path> files() throws IOException {
@@ -151,51 +179,79 @@ public final class Receipts {
   }
 
   /**
-   * Finds out what became of receipts whose process ended before it could say, and writes it down.
-   * New tables and columns that a rolled back apply or a finished undo left are taken away.
+   * What became of receipts whose process ended before it could say.
    *
-   * @return those that were open, with their true ending
+   * @param ended those that were open, with their true ending
+   * @param isBusy whether there are others, and a run is still at work on the target, which writes
+   *     its own receipt
    */
-  public List<Receipt> settle(Copy target) throws IOException, Refusal {
-    List<Receipt> settled = new ArrayList<>();
-    for (Receipt receipt : all()) {
-      boolean here = receipt.target().equals(target.spec().place());
-      if (receipt.outcome() != Receipt.Outcome.UNKNOWN || !here) {
-        continue;
-      }
-      boolean done;
-      try (WriteTransaction transaction = target.write()) {
-        done = transaction.ledger().has(receipt.id());
-      } catch (SQLException e) {
-        throw new Refusal(
-            Refusal.Kind.UNREACHABLE,
-            "An "
-                + receipt.kind()
-                + " of "
-                + receipt.at()
-                + " was interrupted, and "
-                + target.name()
-                + " can't be asked what became of it: "
-                + e.getMessage()
-                + ".",
-            "Nothing was changed by this run; try again.",
-            e);
-      }
-      boolean away = done == receipt.kind().equals("undo");
-      SchemaStage.takeAway(away ? schema(receipt.id()) : List.of(), target);
-      try (FileChannel channel =
-              Files0600.open(
-                  file(receipt.id()), StandardOpenOption.WRITE, StandardOpenOption.APPEND);
-          OutputStream out = Channels.newOutputStream(channel)) {
-        if (!LastLine.isWhole(file(receipt.id()))) {
-          out.write('\n');
-        }
-        ReceiptWriter.end(out, done ? "committed" : "rolledBack", now());
-        channel.force(true);
-      }
-      settled.add(read(file(receipt.id())).orElse(receipt));
+  public record Settled(List<Receipt> ended, boolean isBusy) {}
+
+  /**
+   * Finds out what became of receipts whose process ended before it could say, and writes it down.
+   * New tables and columns that a rolled back apply or a finished undo left are taken away. All of
+   * that under the target's claim: a receipt that is open while another run has it is that run's.
+   *
+   * @param waits whether to wait for another run to end, and to refuse if it does not
+   */
+  public Settled settle(Copy target, boolean waits) throws IOException, Refusal {
+    if (open(target).isEmpty()) {
+      return new Settled(List.of(), false);
     }
-    return settled;
+    Optional<Claim> free = waits ? Optional.of(target.claim()) : target.claimIfFree();
+    if (free.isEmpty()) {
+      return new Settled(List.of(), true);
+    }
+    List<Receipt> settled = new ArrayList<>();
+    try (Claim claim = free.get()) {
+      for (Receipt receipt : open(target)) {
+        settled.add(settle(receipt, target, claim));
+      }
+    }
+    return new Settled(settled, false);
+  }
+
+  /** Those that do not say how they ended. */
+  private List<Receipt> open(Copy target) throws IOException, Refusal {
+    return all().stream()
+        .filter(receipt -> receipt.target().equals(target.spec().place()))
+        .filter(receipt -> receipt.outcome() == Receipt.Outcome.UNKNOWN)
+        .toList();
+  }
+
+  private Receipt settle(Receipt receipt, Copy target, Claim claim) throws IOException, Refusal {
+    boolean done;
+    try (WriteTransaction transaction = claim.begin()) {
+      done = transaction.ledger().find(receipt.id()).isPresent();
+    } catch (SQLException e) {
+      throw new Refusal(
+          Refusal.Kind.UNREACHABLE,
+          "An "
+              + receipt.kind()
+              + " of "
+              + receipt.at()
+              + " was interrupted, and "
+              + target.name()
+              + " can't be asked what became of it: "
+              + e.getMessage()
+              + ".",
+          "Nothing was changed by this run; try again.",
+          e);
+    }
+    boolean away = done == receipt.kind().equals("undo");
+    SchemaStage.takeAway(away ? schema(receipt.id()) : List.of(), target);
+    Path file = file(receipt.id());
+    boolean whole = LastLine.isWhole(file);
+    try (FileChannel channel =
+            Files0600.open(file, StandardOpenOption.WRITE, StandardOpenOption.APPEND);
+        OutputStream out = Channels.newOutputStream(channel)) {
+      if (!whole) {
+        out.write('\n');
+      }
+      ReceiptWriter.end(out, done ? "committed" : "rolledBack", now());
+      channel.force(true);
+    }
+    return read(file).orElse(receipt);
   }
 
   /** Reads the header and the end alone: the rows between are many. */
@@ -237,8 +293,8 @@ public final class Receipts {
     }
     JsonNode written = node.path("written");
     if (!written.isMissingNode()) {
-      return known.ended(
-          known.outcome(),
+      return known.written(
+          written.path("sequence").asLong(),
           written.path("adds").asLong(),
           written.path("updates").asLong(),
           written.path("removes").asLong());
@@ -247,7 +303,7 @@ public final class Receipts {
         node.has("committed")
             ? Receipt.Outcome.COMMITTED
             : node.has("rolledBack") ? Receipt.Outcome.ROLLED_BACK : known.outcome();
-    return known.ended(outcome, known.adds(), known.updates(), known.removes());
+    return known.ended(outcome);
   }
 
   private static Optional<Receipt> header(Path file, byte[] line) throws Refusal {
@@ -292,6 +348,7 @@ public final class Receipts {
             approvals,
             ChangeSetReader.readTables(node.path("tables")),
             Receipt.Outcome.UNKNOWN,
+            0,
             0,
             0,
             0));

@@ -14,6 +14,8 @@ import weftex.core.changeset.SchemaChange;
  * @param leftAlone rows that changed after the apply, with the reason; new tables and columns that
  *     are in use
  * @param takenAway new tables and columns that are gone again
+ * @param vouchedFor whether the target's ledger knew the receipt by its hash; an older version
+ *     wrote none
  */
 public record UndoOutcome(
     String receipt,
@@ -21,12 +23,18 @@ public record UndoOutcome(
     long restored,
     long broughtBack,
     List<Drift> leftAlone,
-    List<SchemaChange> takenAway) {
+    List<SchemaChange> takenAway,
+    boolean vouchedFor) {
 
   /** The same outcome, with what became of new tables and columns. */
   UndoOutcome with(SchemaStage.TakenAway away, String copy) {
     List<Drift> left = new ArrayList<>(leftAlone);
     left.addAll(away.leftAlone(copy));
-    return new UndoOutcome(receipt, removed, restored, broughtBack, left, away.gone());
+    return new UndoOutcome(receipt, removed, restored, broughtBack, left, away.gone(), vouchedFor);
+  }
+
+  /** The same outcome, and whether the ledger vouched for the receipt. */
+  UndoOutcome vouchedFor(boolean vouched) {
+    return new UndoOutcome(receipt, removed, restored, broughtBack, leftAlone, takenAway, vouched);
   }
 }

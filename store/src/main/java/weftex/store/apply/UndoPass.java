@@ -424,6 +424,6 @@ final class UndoPass {
 
   UndoOutcome outcome(String receipt) {
     return new UndoOutcome(
-        receipt, removed, restored, broughtBack, List.copyOf(leftAlone), List.of());
+        receipt, removed, restored, broughtBack, List.copyOf(leftAlone), List.of(), true);
   }
 }

@@ -8,6 +8,7 @@ import java.util.function.LongConsumer;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
+import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
 import weftex.store.copy.WriteTransaction;
@@ -36,11 +37,11 @@ public final class Undoer {
    * @param applied the receipt of the apply
    * @param site what the target's tables mean: rows that came to hang on an added one keep it from
    *     being removed
-   * @param alsoChanged whether rows that changed after the apply are taken back too
+   * @param terms what is taken back in spite of what speaks against it
    * @param progress is told how many rows have been passed over, three times as many as there are
    */
   public UndoOutcome undo(
-      Receipt applied, Copy target, SiteMap site, boolean alsoChanged, LongConsumer progress)
+      Receipt applied, Copy target, SiteMap site, Terms terms, LongConsumer progress)
       throws Refusal, IOException {
     if (!applied.target().equals(target.spec().place())) {
       throw new Refusal(
@@ -54,61 +55,133 @@ public final class Undoer {
               + ". Nothing was changed.",
           "Point weftex.yaml at the copy that it was applied to.");
     }
-    List<SchemaChange> schema = receipts.schema(applied.id());
-    TargetTables tables = TargetTables.forUndo(target, applied.tables(), schema);
+    Ending ending = new Ending("undo", target);
+    List<String> unsafe = TargetTables.notTransactional(target.catalog(), applied.tables());
+    if (!unsafe.isEmpty() && !terms.evenIfNoRollback()) {
+      throw ending.cantRollBack(unsafe);
+    }
     Receipt receipt = receipt(applied, target);
-    boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);
-    boolean keep = false;
-    try (WriteTransaction transaction = target.write();
-        ReceiptRows touched = new ReceiptRows(receipts.file(applied.id()));
-        ReceiptWriter writer = receipts.begin(receipt)) {
-      transaction.ledger().last(applied.changeSet());
-      gate.writing();
-      for (SchemaChange change : schema) {
-        writer.schema(change);
+    try (Claim claim = target.claim();
+        WriteTransaction transaction = claim.begin()) {
+      boolean vouchedFor = check(applied, target, transaction.ledger());
+      List<SchemaChange> schema = receipts.schema(applied.id());
+      boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);
+      ending.writes(unsafe);
+      try (ReceiptRows touched = new ReceiptRows(receipts.file(applied.id()));
+          ReceiptWriter writer = receipts.begin(receipt)) {
+        gate.writing();
+        for (SchemaChange change : schema) {
+          writer.schema(change);
+        }
+        TargetTables tables = TargetTables.forUndo(target, applied.tables(), schema);
+        UndoPass pass =
+            new UndoPass(
+                transaction, tables, site, touched, terms.alsoChanged(), target.name(), progress);
+        Optional<UndoOutcome> nothing = rows(pass, transaction, tables, site, touched, writer);
+        if (nothing.isPresent() && !schemaLeft) {
+          return nothing.get();
+        }
+        commit(pass, transaction, receipt, writer, ending);
+        // Until the receipt says that it is closed, the next run takes away what is left.
+        SchemaStage.TakenAway away = takenAway(schema, target, ending);
+        writer.committed(receipts.now());
+        return pass.outcome(receipt.id()).with(away, target.name()).vouchedFor(vouchedFor);
       }
-      UndoPass pass =
-          new UndoPass(transaction, tables, site, touched, alsoChanged, target.name(), progress);
-      pass.look();
-      pass.write();
-      AfterEffects effects = new AfterEffects(transaction, tables, site);
-      pass.verify(writer, effects);
-      if (pass.touched() == 0 && !schemaLeft) {
-        return pass.outcome("");
-      }
-      if (pass.tookAllBack()) {
-        effects.takeBack(touched.effects());
-      }
-      writer.effects(effects.settle());
-      transaction
-          .ledger()
-          .write(new Ledger.Entry(receipt.id(), receipt.changeSet(), "undo", receipt.at()));
-      writer.written(pass.broughtBack(), pass.restored(), pass.removed());
-      if (!gate.pass()) {
-        throw ApplyRun.interrupted(target);
-      }
-      keep = true;
-      transaction.commit();
-      gate.committed();
-      // Until the receipt says that it is closed, the next run takes away what is left.
-      SchemaStage.TakenAway away = SchemaStage.takeAway(schema, target);
-      writer.committed(receipts.now());
-      return pass.outcome(receipt.id()).with(away, target.name());
     } catch (SQLException e) {
-      throw keep
-          ? ApplyRun.unknown(target, e)
-          : new Refusal(
-              Refusal.Kind.PROTECTED,
-              target.name()
-                  + " refused the undo: "
-                  + e.getMessage()
-                  + ". Everything was rolled back; nothing was changed.",
-              "See the message, and undo again.",
-              e);
+      throw ending.of(e);
+    } catch (IOException e) {
+      throw ending.of(e);
+    } catch (Refusal e) {
+      throw ending.honest(e);
     } finally {
-      if (!keep) {
+      if (ending.isOpen()) {
         receipts.discard(receipt.id());
       }
+    }
+  }
+
+  /**
+   * What is taken back in spite of what speaks against it.
+   *
+   * @param alsoChanged rows that changed after the apply
+   * @param evenIfNoRollback rows of tables whose engine can't roll back
+   */
+  public record Terms(boolean alsoChanged, boolean evenIfNoRollback) {}
+
+  /** Whether the target's ledger vouches for the receipt. */
+  private boolean check(Receipt applied, Copy target, Ledger ledger)
+      throws SQLException, Refusal, IOException {
+    Optional<Ledger.Entry> entry = ledger.find(applied.id());
+    if (entry.isEmpty()) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          target.name()
+              + " does not know of the apply "
+              + applied.id()
+              + ": its ledger has no entry of it, as if an older state had been restored. Nothing was changed.",
+          "See what 'weftex compare' says of " + target.name() + ".");
+    }
+    return ReceiptSeal.of(receipts.file(applied.id()))
+        .check(receipts.file(applied.id()), entry.get());
+  }
+
+  /** Takes the rows back; an outcome if there was nothing left of them to take back. */
+  private static Optional<UndoOutcome> rows(
+      UndoPass pass,
+      WriteTransaction transaction,
+      TargetTables tables,
+      SiteMap site,
+      ReceiptRows touched,
+      ReceiptWriter writer)
+      throws SQLException, Refusal, IOException {
+    pass.look();
+    pass.write();
+    AfterEffects effects = new AfterEffects(transaction, tables, site);
+    pass.verify(writer, effects);
+    if (pass.touched() == 0) {
+      return Optional.of(pass.outcome(""));
+    }
+    if (pass.tookAllBack()) {
+      effects.takeBack(touched.effects());
+    }
+    writer.effects(effects.settle());
+    return Optional.empty();
+  }
+
+  private void commit(
+      UndoPass pass,
+      WriteTransaction transaction,
+      Receipt receipt,
+      ReceiptWriter writer,
+      Ending ending)
+      throws SQLException, Refusal, IOException {
+    long sequence = transaction.ledger().next();
+    String hash = writer.written(pass.broughtBack(), pass.restored(), pass.removed(), sequence);
+    transaction
+        .ledger()
+        .write(
+            new Ledger.Entry(
+                receipt.id(),
+                receipt.changeSet(),
+                "undo",
+                receipt.at(),
+                sequence,
+                Optional.of(hash)));
+    if (!gate.pass()) {
+      throw ending.interrupted();
+    }
+    ending.commitIsSent();
+    transaction.commit();
+    ending.committed();
+    gate.committed();
+  }
+
+  private static SchemaStage.TakenAway takenAway(
+      List<SchemaChange> schema, Copy target, Ending ending) throws Refusal {
+    try {
+      return SchemaStage.takeAway(schema, target);
+    } catch (Refusal e) {
+      throw ending.of(new IOException(e.getMessage(), e));
     }
   }
 
@@ -129,6 +202,7 @@ public final class Undoer {
         applied.approvals(),
         applied.tables(),
         Receipt.Outcome.UNKNOWN,
+        0,
         0,
         0,
         0);

@@ -18,6 +18,9 @@ import weftex.store.Refusal;
  * asked.
  */
 public final class Copy {
+  /** How long a run waits for another one to end. */
+  private static final int CLAIM_PATIENCE_SECONDS = 10;
+
   private final CopySpec spec;
   private final Dialect dialect;
   private final Catalog catalog;
@@ -168,24 +171,41 @@ public final class Copy {
     return catalog.find(layout.table().name()).map(CatalogTable::isPlainUnicode).orElse(false);
   }
 
-  /** Opens a transaction that writes. */
-  public WriteTransaction write() throws Refusal {
-    Connection connection = Connecting.open(spec);
-    try {
-      return new WriteTransaction(connection, dialect, spec, catalog);
-    } catch (SQLException e) {
-      Connecting.close(connection);
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          spec.name()
-              + " ("
-              + spec.place()
-              + ") can't be written: "
-              + e.getMessage()
-              + ". Nothing was changed.",
-          "See whether the file or server is read-only or locked, and what its user may do.",
-          e);
-    }
+  /**
+   * Claims the copy for a run that writes to it.
+   *
+   * @throws Refusal if another run is still at work after a while
+   */
+  public Claim claim() throws Refusal {
+    return Claim.of(this, CLAIM_PATIENCE_SECONDS)
+        .orElseThrow(
+            () ->
+                new Refusal(
+                    Refusal.Kind.PROTECTED,
+                    "Another apply or undo is at work on "
+                        + spec.name()
+                        + " ("
+                        + spec.place()
+                        + "). Nothing was changed.",
+                    "Wait until it has ended, and run the command again."));
+  }
+
+  /** Claims the copy if no other run is at work on it. */
+  public Optional<Claim> claimIfFree() throws Refusal {
+    return Claim.of(this, 0);
+  }
+
+  Refusal notWritable(SQLException e) {
+    return new Refusal(
+        Refusal.Kind.PROTECTED,
+        spec.name()
+            + " ("
+            + spec.place()
+            + ") can't be written: "
+            + e.getMessage()
+            + ". Nothing was changed.",
+        "See whether the file or server is read-only or locked, and what its user may do.",
+        e);
   }
 
   private Refusal unreachable(SQLException e) {

@@ -5,6 +5,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Optional;
 import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
 import weftex.core.row.Value;
@@ -26,6 +27,15 @@ interface Dialect {
   /** Begins to read one consistent state. */
   void beginSnapshot(Connection connection) throws SQLException;
 
+  /**
+   * Claims a copy for the run that this connection belongs to, as long as that lives.
+   *
+   * @param seconds how long to wait for another run
+   * @return what lets go of it; empty if another run has it
+   */
+  Optional<AutoCloseable> claim(Connection connection, CopySpec spec, int seconds)
+      throws SQLException;
+
   /** Begins a transaction that writes. */
   void beginWriting(Connection connection) throws SQLException;
 
@@ -38,7 +48,7 @@ interface Dialect {
    *
    * @param utf8 whether text is stored as UTF-8, so that it need not be converted
    */
-  java.util.Optional<String> sha256Expression(Column column, boolean utf8);
+  Optional<String> sha256Expression(Column column, boolean utf8);
 
   /** The expression by whose bytes a key column is ordered; not asked for numbers. */
   String keyExpression(Column column, KeyPart part);
@@ -50,7 +60,7 @@ interface Dialect {
    * The expression of {@link RowDigest}, an unsigned number; empty if this database can't compute
    * it.
    */
-  java.util.Optional<String> digestExpression(Layout layout);
+  Optional<String> digestExpression(Layout layout);
 
   /** Reads one cell of the current row and puts it into a sink. */
   interface CellReader {

@@ -5,16 +5,27 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * A small table in the target that remembers what was applied. Its rows are written in the
- * transaction that they speak of, so after a crash they tell whether it was committed.
+ * transaction that they speak of, so after a crash they tell whether it was committed. Their order
+ * is a sequence of its own, since clocks go back.
  */
 public final class Ledger {
+  private static final String SEQUENCE = "seq";
+  private static final String HASH = "receipt_sha256";
+
   private final Connection connection;
   private final Dialect dialect;
   private final String table;
+  private Set<String> columns = Set.of();
 
   Ledger(Connection connection, Dialect dialect, String table) {
     this.connection = connection;
@@ -29,74 +40,131 @@ public final class Ledger {
    * @param changeSet what the change set is known by
    * @param kind {@code apply} or {@code undo}
    * @param writtenAt when, as an ISO 8601 instant
+   * @param sequence its place in the order of all entries, from 1; 0 for one that an older version
+   *     wrote
+   * @param hash SHA-256 of the receipt; empty if an older version wrote it, or if the table could
+   *     not be altered to hold it
    */
-  public record Entry(String receipt, String changeSet, String kind, String writtenAt) {}
+  public record Entry(
+      String receipt,
+      String changeSet,
+      String kind,
+      String writtenAt,
+      long sequence,
+      Optional<String> hash) {}
 
+  /**
+   * Makes the table, or adds what a table of an older version lacks. Without the right to alter it
+   * the older one goes on, and its entries have neither sequence nor hash.
+   */
   void create() throws SQLException {
-    if (exists()) {
-      return;
-    }
-    try (Statement statement = connection.createStatement()) {
-      String engine =
-          dialect instanceof MariaDbDialect ? " ENGINE=InnoDB DEFAULT CHARSET=utf8mb4" : "";
-      statement.execute(
+    columns = columns();
+    if (columns.isEmpty()) {
+      execute(
           "CREATE TABLE IF NOT EXISTS "
               + dialect.quote(table)
               + " (receipt VARCHAR(64) NOT NULL PRIMARY KEY, change_set CHAR(64) NOT NULL, kind VARCHAR(8)"
-              + " NOT NULL, written_at VARCHAR(40) NOT NULL)"
-              + engine);
+              + " NOT NULL, written_at VARCHAR(40) NOT NULL, seq BIGINT NULL, receipt_sha256 CHAR(64) NULL)"
+              + dialect.schema().ledgerOptions());
+      columns = columns();
+    }
+    for (String added : List.of(SEQUENCE + " BIGINT", HASH + " CHAR(64)")) {
+      if (!columns.contains(added.substring(0, added.indexOf(' ')))) {
+        try {
+          execute("ALTER TABLE " + dialect.quote(table) + " ADD COLUMN " + added + " NULL");
+        } catch (SQLException e) {
+          // Not allowed: the ledger stays as it was, and 'check' names the right.
+          return;
+        }
+      }
+    }
+    columns = columns();
+  }
+
+  private Set<String> columns() throws SQLException {
+    Set<String> found = new HashSet<>();
+    // The driver takes a table's name for a pattern, in which '_' is any character.
+    try (ResultSet rows =
+        connection
+            .getMetaData()
+            .getColumns(
+                connection.getCatalog(),
+                null,
+                table.replace("\\", "\\\\").replace("_", "\\_").replace("%", "\\%"),
+                null)) {
+      while (rows.next()) {
+        if (rows.getString("TABLE_NAME").equals(table)) {
+          found.add(rows.getString("COLUMN_NAME").toLowerCase(Locale.ROOT));
+        }
+      }
+    }
+    return found;
+  }
+
+  private void execute(String sql) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute(sql);
     }
   }
 
-  private boolean exists() throws SQLException {
-    try (ResultSet found =
-        connection.getMetaData().getTables(connection.getCatalog(), null, table, null)) {
-      return found.next();
+  /** All entries, in their order; holds back every other apply until the end. */
+  public List<Entry> all() throws SQLException {
+    List<Entry> entries = new ArrayList<>();
+    String sql = "SELECT * FROM " + dialect.quote(table) + dialect.lockClause();
+    try (Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery(sql)) {
+      while (rows.next()) {
+        entries.add(
+            new Entry(
+                rows.getString("receipt"),
+                rows.getString("change_set"),
+                rows.getString("kind"),
+                rows.getString("written_at"),
+                columns.contains(SEQUENCE) ? rows.getLong(SEQUENCE) : 0,
+                columns.contains(HASH)
+                    ? Optional.ofNullable(rows.getString(HASH))
+                    : Optional.empty()));
+      }
     }
+    // What an older version wrote stands first, in the order of its ids.
+    entries.sort(Comparator.comparingLong(Entry::sequence).thenComparing(Entry::receipt));
+    return entries;
   }
 
   /** The last thing that was done with a change set; holds back every other apply until the end. */
   public Optional<Entry> last(String changeSet) throws SQLException {
-    Optional<Entry> last = Optional.empty();
-    String sql =
-        "SELECT receipt, change_set, kind, written_at FROM "
-            + dialect.quote(table)
-            + " ORDER BY receipt"
-            + dialect.lockClause();
-    try (Statement statement = connection.createStatement();
-        ResultSet rows = statement.executeQuery(sql)) {
-      while (rows.next()) {
-        if (rows.getString(2).equals(changeSet)) {
-          last =
-              Optional.of(
-                  new Entry(
-                      rows.getString(1), rows.getString(2), rows.getString(3), rows.getString(4)));
-        }
-      }
-    }
-    return last;
+    return all().stream()
+        .filter(entry -> entry.changeSet().equals(changeSet))
+        .reduce((earlier, later) -> later);
   }
 
-  /** Whether a receipt's transaction was committed; waits for one that is still under way. */
-  public boolean has(String receipt) throws SQLException {
-    String sql =
-        "SELECT 1 FROM " + dialect.quote(table) + " WHERE receipt = ?" + dialect.lockClause();
-    try (PreparedStatement statement = connection.prepareStatement(sql)) {
-      statement.setString(1, receipt);
-      try (ResultSet rows = statement.executeQuery()) {
-        return rows.next();
-      }
-    }
+  /** The entry of a receipt, if its transaction was committed; waits for one under way. */
+  public Optional<Entry> find(String receipt) throws SQLException {
+    return all().stream().filter(entry -> entry.receipt().equals(receipt)).findFirst();
+  }
+
+  /** The place in the order that the next entry gets. */
+  public long next() throws SQLException {
+    return all().stream().mapToLong(Entry::sequence).max().orElse(0) + 1;
   }
 
   /** Writes an entry. */
   public void write(Entry entry) throws SQLException {
-    String sql = "INSERT INTO " + dialect.quote(table) + " VALUES (?, ?, ?, ?)";
+    boolean full = columns.contains(SEQUENCE) && columns.contains(HASH);
+    String sql =
+        "INSERT INTO "
+            + dialect.quote(table)
+            + " (receipt, change_set, kind, written_at"
+            + (full ? ", seq, receipt_sha256) VALUES (?, ?, ?, ?, ?, ?)" : ") VALUES (?, ?, ?, ?)");
     try (PreparedStatement statement = connection.prepareStatement(sql)) {
       statement.setString(1, entry.receipt());
       statement.setString(2, entry.changeSet());
       statement.setString(3, entry.kind());
       statement.setString(4, entry.writtenAt());
+      if (full) {
+        statement.setLong(5, entry.sequence());
+        statement.setString(6, entry.hash().orElse(null));
+      }
       statement.executeUpdate();
     }
   }

@@ -14,6 +14,11 @@ final class MariaDbSchema implements SchemaWords {
   private static final int LOCK_SECONDS = 20;
 
   @Override
+  public String ledgerOptions() {
+    return " ENGINE=InnoDB DEFAULT CHARSET=utf8mb4";
+  }
+
+  @Override
   public boolean escapesByBackslash() {
     return true;
   }

@@ -14,6 +14,9 @@ interface SchemaWords {
     return "`" + name.replace("`", "``") + "`";
   }
 
+  /** What follows the columns of the table in which Weftex keeps what it applied. */
+  String ledgerOptions();
+
   /** Whether a backslash in a string takes the next character as it is. */
   boolean escapesByBackslash();
 

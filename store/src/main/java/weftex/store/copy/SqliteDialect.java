@@ -1,6 +1,8 @@
 package weftex.store.copy;
 
+import java.io.IOException;
 import java.math.BigInteger;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -9,14 +11,17 @@ import java.sql.Statement;
 import java.sql.Types;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.TimeUnit;
 import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
+import weftex.store.state.FileClaim;
 
 /** SQLite, whose columns hold what each row puts there. */
 final class SqliteDialect implements Dialect {
   private static final int CONSTRAINT = 19;
+  private static final int CLAIM_RETRY_MS = 50;
 
   @Override
   public SchemaWords schema() {
@@ -34,6 +39,35 @@ final class SqliteDialect implements Dialect {
       statement.execute("BEGIN");
       // A deferred transaction takes its snapshot at the first read.
       statement.executeQuery("SELECT COUNT(*) FROM sqlite_master").close();
+    }
+  }
+
+  /** A file beside the database, since a lock on the database itself would disturb its own. */
+  @Override
+  public Optional<AutoCloseable> claim(Connection connection, CopySpec spec, int seconds)
+      throws SQLException {
+    Path file = ((CopySpec.SqliteFile) spec).file().toAbsolutePath();
+    Path beside = file.resolveSibling(file.getFileName() + "-weftex");
+    long until = System.nanoTime() + TimeUnit.SECONDS.toNanos(seconds);
+    try {
+      while (true) {
+        FileClaim.Attempt attempt = FileClaim.attempt(beside, "a run of Weftex");
+        if (attempt.claim().isPresent()) {
+          return Optional.of(attempt.claim().get());
+        }
+        if (attempt.holder().isEmpty()) {
+          throw new SQLException("no file can be made in " + file.getParent());
+        }
+        if (System.nanoTime() >= until) {
+          return Optional.empty();
+        }
+        TimeUnit.MILLISECONDS.sleep(CLAIM_RETRY_MS);
+      }
+    } catch (IOException e) {
+      throw new SQLException(e.getMessage(), e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      return Optional.empty();
     }
   }
 

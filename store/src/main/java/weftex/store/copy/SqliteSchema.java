@@ -14,6 +14,11 @@ import weftex.core.row.Column;
 final class SqliteSchema implements SchemaWords {
 
   @Override
+  public String ledgerOptions() {
+    return "";
+  }
+
+  @Override
   public boolean escapesByBackslash() {
     return false;
   }

@@ -22,8 +22,8 @@ import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 
 /**
- * The one transaction in which a copy is written. Closing it without {@link #commit} undoes
- * everything.
+ * The one transaction in which a copy is written, in the connection of a {@link Claim}. Closing it
+ * without {@link #commit} undoes everything.
  */
 public final class WriteTransaction implements AutoCloseable {
   private final Connection connection;
@@ -32,8 +32,7 @@ public final class WriteTransaction implements AutoCloseable {
   private final BatchWriter writer;
   private boolean committed;
 
-  WriteTransaction(Connection connection, Dialect dialect, CopySpec spec, Catalog catalog)
-      throws SQLException {
+  WriteTransaction(Connection connection, Dialect dialect, CopySpec spec) throws SQLException {
     this.connection = connection;
     this.dialect = dialect;
     this.ledger = new Ledger(connection, dialect, spec.prefix() + Catalog.LEDGER);
@@ -259,12 +258,11 @@ public final class WriteTransaction implements AutoCloseable {
 
   @Override
   public void close() {
-    try (Connection closing = connection) {
-      if (!committed) {
-        try (Statement statement = closing.createStatement()) {
-          statement.execute("ROLLBACK");
-        }
-      }
+    if (committed) {
+      return;
+    }
+    try (Statement statement = connection.createStatement()) {
+      statement.execute("ROLLBACK");
     } catch (SQLException e) {
       // A server that can't be told rolls back by itself when the connection is gone.
     }

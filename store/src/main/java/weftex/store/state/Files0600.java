@@ -6,12 +6,14 @@ import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileAttribute;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -40,9 +42,20 @@ public final class Files0600 {
         1 << 16);
   }
 
-  /** Opens a file, with the owner's permissions if it is created. */
+  /**
+   * Opens a file, with the owner's permissions if it is created. A link in its place is not
+   * followed, since somebody else may have put it there.
+   */
   public static FileChannel open(Path file, OpenOption... options) throws IOException {
-    return FileChannel.open(file, Set.of(options), permissions("rw-------"));
+    Set<OpenOption> all = new HashSet<>(List.of(options));
+    all.add(LinkOption.NOFOLLOW_LINKS);
+    try {
+      return FileChannel.open(file, all, permissions("rw-------"));
+    } catch (IOException e) {
+      throw Files.isSymbolicLink(file)
+          ? new IOException(file + " is a link, which Weftex does not follow; remove it", e)
+          : e;
+    }
   }
 
   private static FileAttribute<?>[] permissions(String mode) {

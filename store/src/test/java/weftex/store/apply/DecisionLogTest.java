@@ -1,7 +1,9 @@
 package weftex.store.apply;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -85,11 +87,25 @@ class DecisionLogTest {
   }
 
   @Test
-  void whatIsLeftBesideTheFileIsEmptyAndItsOwnersAlone() throws Exception {
-    DecisionLog.open(file, "Mira").log().orElseThrow().close();
+  void theFileBesideIsItsOwnersAloneAndGoneInTheEnd() throws Exception {
     Path beside = folder.resolve(".set.jsonl.open");
-    assertThat(beside).isEmptyFile();
-    assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(beside)))
-        .isEqualTo("rw-------");
+    try (DecisionLog log = DecisionLog.open(file, "Mira").log().orElseThrow()) {
+      assertThat(log).isNotNull();
+      assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(beside)))
+          .isEqualTo("rw-------");
+    }
+    assertThat(beside).doesNotExist();
+  }
+
+  /** It emptied whatever a link in its place led to. */
+  @Test
+  void aLinkInPlaceOfTheFileBesideIsNotFollowed() throws Exception {
+    draft("{\"drafted\":{}}\n");
+    Path other = Files.writeString(folder.resolve("precious"), "all of it");
+    Files.createSymbolicLink(folder.resolve(".set.jsonl.open"), other);
+    assertThatThrownBy(() -> DecisionLog.open(file, "Mira"))
+        .isInstanceOf(IOException.class)
+        .hasMessageContaining(".set.jsonl.open is a link, which Weftex does not follow");
+    assertThat(other).hasContent("all of it");
   }
 }

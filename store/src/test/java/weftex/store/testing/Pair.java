@@ -282,7 +282,7 @@ public final class Pair {
             .orElseThrow();
     Copy target = Copy.reach(live);
     return new Undoer(receipts(), new CommitGate(), "test", "test")
-        .undo(last, target, means(target), alsoChanged, done -> {});
+        .undo(last, target, means(target), new Undoer.Terms(alsoChanged, false), done -> {});
   }
 
   public Receipts receipts() {

@@ -1,0 +1,195 @@
+package weftex.store.apply;
+
+import java.io.IOException;
+import java.sql.SQLException;
+import java.util.List;
+import weftex.store.Refusal;
+import weftex.store.copy.Copy;
+
+/**
+ * What can be said for sure of an apply or undo that failed. A sentence on what was or was not
+ * changed is made here alone, since only the run itself knows how far it came.
+ */
+final class Ending {
+  private final String verb;
+  private final Copy target;
+  private List<String> unsafe = List.of();
+  private boolean schemaTouched;
+  private Stage stage = Stage.OPEN;
+
+  private enum Stage {
+    OPEN,
+    COMMIT_SENT,
+    COMMITTED
+  }
+
+  /**
+   * @param verb {@code apply} or {@code undo}
+   */
+  Ending(String verb, Copy target) {
+    this.verb = verb;
+    this.target = target;
+  }
+
+  /** Says that these tables are written and can't roll back. */
+  void writes(List<String> cantRollBack) {
+    this.unsafe = List.copyOf(cantRollBack);
+  }
+
+  /** Says that tables or columns are made, each of which the server commits by itself. */
+  void makesSchema() {
+    schemaTouched = true;
+  }
+
+  /** Says that the commit is on its way: only the ledger knows how it ends. */
+  void commitIsSent() {
+    stage = Stage.COMMIT_SENT;
+  }
+
+  void committed() {
+    stage = Stage.COMMITTED;
+  }
+
+  /** Whether it is certain that no row was changed. */
+  boolean isOpen() {
+    return stage == Stage.OPEN;
+  }
+
+  /** Words a failure of the database. */
+  Refusal of(SQLException e) {
+    return switch (stage) {
+      case OPEN -> isBroken(e) ? broken(e) : refused(e);
+      case COMMIT_SENT ->
+          new Refusal(
+              Refusal.Kind.UNREACHABLE,
+              "The connection to "
+                  + target.name()
+                  + " broke while the commit was on its way: "
+                  + e.getMessage()
+                  + ". Either all of it was written or nothing.",
+              "Run 'weftex history', which asks " + target.name() + " which it was.",
+              e);
+      case COMMITTED -> afterwards(e);
+    };
+  }
+
+  /** Words a failure of the disk. */
+  Refusal of(IOException e) {
+    return stage != Stage.OPEN
+        ? afterwards(e)
+        : new Refusal(
+            Refusal.Kind.PROTECTED,
+            "A file could not be read or written: "
+                + e.getMessage()
+                + ". Everything was rolled back; "
+                + nothing()
+                + " on "
+                + target.name()
+                + ".",
+            "Make room on the disk, and " + verb + " again.",
+            e);
+  }
+
+  private Refusal afterwards(Exception e) {
+    return new Refusal(
+        Refusal.Kind.PROTECTED,
+        "The "
+            + verb
+            + " is done on "
+            + target.name()
+            + " and permanent, but what follows it failed: "
+            + e.getMessage()
+            + ".",
+        "Run 'weftex history', which finishes what is left.",
+        e);
+  }
+
+  private Refusal refused(SQLException e) {
+    return honest(
+        new Refusal(
+            Refusal.Kind.PROTECTED,
+            target.name()
+                + " refused the "
+                + (verb.equals("apply") ? "changes" : verb)
+                + ": "
+                + e.getMessage()
+                + ". Everything was rolled back; "
+                + nothing()
+                + ".",
+            "See the message, mend what it names, and " + verb + " again.",
+            e));
+  }
+
+  private Refusal broken(SQLException e) {
+    return honest(
+        new Refusal(
+            Refusal.Kind.UNREACHABLE,
+            "The connection to "
+                + target.name()
+                + " broke before the commit: "
+                + e.getMessage()
+                + ". The database takes back what was not committed, so "
+                + (unsafe.isEmpty() ? "no row was changed" : "no other row was changed")
+                + ".",
+            "Check that " + target.name() + " is up, and " + verb + " again.",
+            e));
+  }
+
+  private static boolean isBroken(SQLException e) {
+    for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+      if (cause instanceof SQLException sql && String.valueOf(sql.getSQLState()).startsWith("08")) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private String nothing() {
+    return schemaTouched ? "no row was changed" : "nothing was changed";
+  }
+
+  /** What can't roll back may be half written, whatever a refusal says of the rest. */
+  Refusal honest(Refusal refusal) {
+    return unsafe.isEmpty() || stage != Stage.OPEN
+        ? refusal
+        : with(
+            refusal,
+            "That does not hold for "
+                + String.join(", ", unsafe)
+                + ", which can't roll back and may be half written.");
+  }
+
+  /** The same refusal, and what is left of tables and columns that could not be taken away. */
+  static Refusal leaving(Refusal first) {
+    return with(
+        first,
+        "New tables and columns that were made before the rows may still be there, unused: 'weftex"
+            + " history' takes them away.");
+  }
+
+  private static Refusal with(Refusal refusal, String sentence) {
+    return new Refusal(
+        refusal.kind(), refusal.getMessage() + " " + sentence, refusal.next(), refusal);
+  }
+
+  Refusal interrupted() {
+    return new Refusal(
+        Refusal.Kind.PROTECTED,
+        "Interrupted. Everything was rolled back; " + nothing() + " on " + target.name() + ".",
+        "Run the command again when you are ready.");
+  }
+
+  /** Refuses tables that can't roll back, before anything is written. */
+  Refusal cantRollBack(List<String> tables) {
+    return new Refusal(
+        Refusal.Kind.PROTECTED,
+        "These tables of "
+            + target.name()
+            + " can't roll back, so a failure would leave them half written: "
+            + String.join(", ", tables)
+            + ". Nothing was changed.",
+        "Convert them to a transactional engine, or "
+            + verb
+            + " with --even-if-no-rollback after a backup.");
+  }
+}
