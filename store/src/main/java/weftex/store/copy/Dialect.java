@@ -59,8 +59,10 @@ interface Dialect {
   /**
    * The expression of {@link RowDigest}, an unsigned number; empty if this database can't compute
    * it.
+   *
+   * @param smallKeys whether no key exceeds {@link RowDigest#SMALL_KEY}
    */
-  Optional<String> digestExpression(Layout layout);
+  Optional<String> digestExpression(Layout layout, boolean smallKeys);
 
   /** Reads one cell of the current row and puts it into a sink. */
   interface CellReader {

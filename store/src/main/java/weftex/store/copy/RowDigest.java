@@ -13,14 +13,13 @@ import weftex.core.row.Value;
  * the exclusive or of theirs.
  *
  * <p>Two CRCs of different polynomials run through what the server writes of one column after the
- * other, so an edit of one row is overlooked by a chance of 2^-64. CRCs are linear, so equal edits
- * of two rows change them by the same bits; therefore each is multiplied by a number of its own for
- * each key, modulo a prime, before rows are joined. Over exclusive or that is as far from linear as
- * can be had for little: what two rows of a range contribute cancels by chance alone, 2^-32 for
- * each half. {@code DigestCollisionsTest} counts.
+ * other, the key aside, so an edit of one row is overlooked by a chance of 2^-64. CRCs are linear,
+ * so equal edits of two rows change them by the same bits; therefore each is multiplied by a number
+ * that the key gives, modulo a prime, before rows are joined: what two rows of a range contribute
+ * cancels by chance alone, 2^-32 for each half. {@code DigestCollisionsTest} counts.
  *
- * <p>Between columns one is added to each CRC, and one more before a NULL, so that text can't move
- * from one column to the next unseen and NULL is unlike any text.
+ * <p>Between columns one is added to each CRC, so that text can't move from one column to the next
+ * unseen, and one more to the low half before a NULL, so that NULL is unlike any text.
  *
  * <p>No product exceeds 2^64, since a server would refuse it. If a server should write a value in
  * another way than this class, the range merely seems to differ and is read.
@@ -37,41 +36,60 @@ public final class RowDigest {
    *
    * @param function the server's name of the CRC
    * @param seed with which the CRC begins
+   * @param marksNull whether NULL begins with another number
    * @param keyModulus below 2^31, so that the factor of a key is below 2^32; the two are coprime,
    *     so that no two keys below 2^62 have both factors in common
    * @param keyOffset keeps the factor from 0, and from the modulus
    * @param modulus a prime just below 2^32
    */
-  private record Half(String function, long seed, long keyModulus, long keyOffset, long modulus) {
-    static final Half LOW = new Half("CRC32C", 2654435769L, 2147483647L, 1640531527L, 4294967291L);
-    static final Half HIGH = new Half("CRC32", 2246822519L, 2147483629L, 1013904223L, 4294967279L);
+  private record Half(
+      String function,
+      long seed,
+      boolean marksNull,
+      long keyModulus,
+      long keyOffset,
+      long modulus) {
+    static final Half LOW =
+        new Half("CRC32C", 2654435769L, true, 2147483647L, 1640531527L, 4294967291L);
+    static final Half HIGH =
+        new Half("CRC32", 2246822519L, false, 2147483629L, 1013904223L, 4294967279L);
 
     long mixed(long crc, long key) {
       return Long.remainderUnsigned(crc * (key % keyModulus + keyOffset), modulus);
     }
 
-    String expression(Table table, Dialect dialect) {
+    String expression(Table table, Dialect dialect, boolean smallKeys) {
       String crc = Long.toString(seed);
-      for (Column column : table.columns()) {
+      for (int i = 0; i < table.columns().size(); i++) {
+        if (table.key().contains(i)) {
+          continue;
+        }
+        Column column = table.columns().get(i);
         String value = dialect.readExpression(column);
         String from = crc + " + 1";
         if (column.nullable()) {
-          from += " + ISNULL(" + dialect.quote(column.name()) + ")";
+          from += marksNull ? " + ISNULL(" + dialect.quote(column.name()) + ")" : "";
           value = "IFNULL(" + value + ", '" + NULL_TEXT + "')";
         }
         crc = function + "(" + from + ", " + value + ")";
       }
       String key = dialect.quote(table.columns().get(table.key().get(0)).name());
-      return crc + " * (" + key + " MOD " + keyModulus + " + " + keyOffset + ") MOD " + modulus;
+      String factor = smallKeys ? key : key + " MOD " + keyModulus;
+      return crc + " * (" + factor + " + " + keyOffset + ") MOD " + modulus;
     }
   }
 
+  /** Keys up to this are their own remainders, and a server need not divide them. */
+  static final long SMALL_KEY = 2147483628L;
+
   private final int columns;
+  private final int key;
   private final SeededCrc low = SeededCrc.crc32c();
   private final SeededCrc high = SeededCrc.crc32();
 
   public RowDigest(Table table) {
     this.columns = table.columns().size();
+    this.key = table.key().get(0);
   }
 
   /**
@@ -101,13 +119,14 @@ public final class RowDigest {
     long ofHigh = Half.HIGH.seed();
     for (int i = 0; i < columns; i++) {
       Value value = cursor.next();
-      byte[] bytes = value.isNull() ? NULL_BYTES : bytes(value);
-      int step = value.isNull() ? 2 : 1;
-      ofLow = low.of(ofLow + step, bytes);
-      ofHigh = high.of(ofHigh + step, bytes);
+      if (i != key) {
+        byte[] bytes = value.isNull() ? NULL_BYTES : bytes(value);
+        ofLow = low.of(ofLow + (value.isNull() ? 2 : 1), bytes);
+        ofHigh = high.of(ofHigh + 1, bytes);
+      }
     }
-    long key = SortKey.toWhole(row.key());
-    return Half.LOW.mixed(ofLow, key) + (Half.HIGH.mixed(ofHigh, key) << Integer.SIZE);
+    long number = SortKey.toWhole(row.key());
+    return Half.LOW.mixed(ofLow, number) + (Half.HIGH.mixed(ofHigh, number) << Integer.SIZE);
   }
 
   private static byte[] bytes(Value value) {
@@ -124,11 +143,12 @@ public final class RowDigest {
    * beginning.
    *
    * @param dialect how columns are read
+   * @param smallKeys whether no key exceeds {@link #SMALL_KEY}
    */
-  static String expression(Table table, Dialect dialect) {
-    return Half.LOW.expression(table, dialect)
+  static String expression(Table table, Dialect dialect, boolean smallKeys) {
+    return Half.LOW.expression(table, dialect, smallKeys)
         + " + (("
-        + Half.HIGH.expression(table, dialect)
+        + Half.HIGH.expression(table, dialect, smallKeys)
         + ") << "
         + Integer.SIZE
         + ")";

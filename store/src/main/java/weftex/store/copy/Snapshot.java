@@ -10,6 +10,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.function.Predicate;
 import weftex.core.compare.KeyRange;
 import weftex.core.compare.RangeDigests;
@@ -110,14 +111,18 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
   @Override
   public Optional<RangeDigests> digests(Table table, long width) throws IOException {
     Layout layout = layouts.get(table.name());
-    Optional<String> digest =
-        layout.rows().isEmpty() && RowDigest.isPossible(layout) && plainText.test(layout)
-            ? dialect.digestExpression(layout)
-            : Optional.empty();
-    if (digest.isEmpty()) {
+    if (layout.rows().isPresent() || !RowDigest.isPossible(layout) || !plainText.test(layout)) {
       return Optional.empty();
     }
     String key = dialect.quote(table.columns().get(table.key().get(0)).name());
+    OptionalLong highest = highestKey(layout, key);
+    Optional<String> digest =
+        highest.isEmpty()
+            ? Optional.empty()
+            : dialect.digestExpression(layout, highest.getAsLong() <= RowDigest.SMALL_KEY);
+    if (digest.isEmpty()) {
+      return Optional.empty();
+    }
     String sql =
         "SELECT "
             + key
@@ -128,9 +133,6 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
             + ") FROM "
             + dialect.quote(layout.realName())
             + " GROUP BY 1 ORDER BY 1";
-    if (!fitsRanges(layout, key)) {
-      return Optional.empty();
-    }
     RangeDigests digests = new RangeDigests(width);
     try (PreparedStatement statement = connection.prepareStatement(sql);
         ResultSet rows = statement.executeQuery()) {
@@ -146,8 +148,8 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
     }
   }
 
-  /** Negative and very large keys are not worth a rule of their own. */
-  private boolean fitsRanges(Layout layout, String key) throws IOException {
+  /** Empty if a key is negative or very large, which is not worth a rule of its own. */
+  private OptionalLong highestKey(Layout layout, String key) throws IOException {
     String sql =
         "SELECT COALESCE(MIN("
             + key
@@ -155,11 +157,14 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
             + key
             + ") < "
             + Long.MAX_VALUE / 2
-            + ", 1) FROM "
+            + ", 1), COALESCE(MAX("
+            + key
+            + "), 0) FROM "
             + dialect.quote(layout.realName());
     try (PreparedStatement statement = connection.prepareStatement(sql);
         ResultSet rows = statement.executeQuery()) {
-      return rows.next() && rows.getInt(1) == 1;
+      rows.next();
+      return rows.getInt(1) == 1 ? OptionalLong.of(rows.getLong(2)) : OptionalLong.empty();
     } catch (SQLException e) {
       throw failed(layout, e);
     }

@@ -95,7 +95,7 @@ final class SqliteDialect implements Dialect {
   }
 
   @Override
-  public Optional<String> digestExpression(Layout layout) {
+  public Optional<String> digestExpression(Layout layout, boolean smallKeys) {
     return Optional.empty();
   }
 
