@@ -138,6 +138,11 @@ public final class Comparison {
     return tallies[table];
   }
 
+  /** A row of the source in the terms of the target, as far as addresses go. */
+  public Row mapped(int table, Row raw) throws IOException {
+    return mapping.map(table, raw);
+  }
+
   public DifferenceLog log() {
     return log;
   }

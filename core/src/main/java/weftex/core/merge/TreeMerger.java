@@ -7,8 +7,6 @@ import java.util.Map;
 import java.util.Optional;
 import org.eclipse.jgit.diff.Sequence;
 import org.eclipse.jgit.diff.SequenceComparator;
-import org.eclipse.jgit.merge.MergeAlgorithm;
-import org.eclipse.jgit.merge.MergeChunk;
 import weftex.core.value.Composer;
 import weftex.core.value.Node;
 import weftex.core.value.Structure;
@@ -190,35 +188,37 @@ final class TreeMerger {
   private List<byte[]> sequence(List<String> path, Items was, Items here, Items there) {
     List<byte[]> merged = new ArrayList<>();
     List<Items> sides = List.of(was, here, there);
-    int[] ours = {0, 0};
-    int[] common = {0, 0};
-    for (MergeChunk chunk : new MergeAlgorithm().merge(Items.COMPARATOR, was, here, there)) {
-      List<byte[]> items =
-          sides.get(chunk.getSequenceIndex()).raw.subList(chunk.getBegin(), chunk.getEnd());
-      switch (chunk.getConflictState()) {
-        case NO_CONFLICT -> merged.addAll(items);
-        case FIRST_CONFLICTING_RANGE -> ours = new int[] {chunk.getBegin(), chunk.getEnd()};
-        case BASE_CONFLICTING_RANGE -> common = new int[] {chunk.getBegin(), chunk.getEnd()};
-        case NEXT_CONFLICTING_RANGE -> {
-          int length = items.size();
-          if (common[1] - common[0] == length && ours[1] - ours[0] == length && length > 0) {
+    Chunks.merge(
+        Items.COMPARATOR,
+        was,
+        here,
+        there,
+        new Chunks.Sink() {
+          @Override
+          public void agreed(int side, Chunks.Stretch stretch) {
+            merged.addAll(sides.get(side).raw.subList(stretch.from(), stretch.to()));
+          }
+
+          @Override
+          public void clash(Chunks.Stretch common, Chunks.Stretch ours, Chunks.Stretch theirs) {
+            int length = theirs.length();
+            if (common.length() != length || ours.length() != length || length == 0) {
+              clashes.add(named(path, ""));
+              Items winner = sourceWins ? here : there;
+              Chunks.Stretch stretch = sourceWins ? ours : theirs;
+              merged.addAll(winner.raw.subList(stretch.from(), stretch.to()));
+              return;
+            }
             for (int i = 0; i < length; i++) {
               merged.add(
                   node(
-                      with(path, String.valueOf(chunk.getBegin() + i)),
-                      Optional.of(was.nodes.get(common[0] + i)),
-                      here.nodes.get(ours[0] + i),
-                      there.nodes.get(chunk.getBegin() + i)));
+                      with(path, String.valueOf(theirs.from() + i)),
+                      Optional.of(was.nodes.get(common.from() + i)),
+                      here.nodes.get(ours.from() + i),
+                      there.nodes.get(theirs.from() + i)));
             }
-          } else {
-            clashes.add(named(path, ""));
-            merged.addAll(sourceWins ? here.raw.subList(ours[0], ours[1]) : items);
           }
-          ours = new int[] {0, 0};
-          common = new int[] {0, 0};
-        }
-      }
-    }
+        });
     return merged;
   }
 

@@ -45,6 +45,7 @@ public final class Planner {
   private final List<Planned> all = new ArrayList<>();
   private final Map<Long, Planned> byPosition = new HashMap<>();
   private final List<Map<SortKey, Planned>> byTargetKey = new ArrayList<>();
+  private final Map<Integer, Map<SortKey, Planned>> bySourceKey = new HashMap<>();
 
   /**
    * Matches and classifies every difference.
@@ -404,6 +405,11 @@ public final class Planner {
   void enter(Planned planned, Sides sides) {
     all.add(planned);
     byPosition.put(planned.at, planned);
+    if (planned.action == Action.ADD && sides.base().isPresent()) {
+      bySourceKey
+          .computeIfAbsent(planned.table, table -> new HashMap<>())
+          .put(sides.base().key(), planned);
+    }
     if (sides.target().isPresent()) {
       byTargetKey.get(planned.table).put(sides.target().key(), planned);
     }
@@ -432,6 +438,14 @@ public final class Planner {
   /** The change that was planned for a difference. */
   Optional<Planned> at(long position) {
     return Optional.ofNullable(byPosition.get(position));
+  }
+
+  /**
+   * The change that brings back a row which the base had, and which the target removed, by its key
+   * on the source.
+   */
+  Optional<Planned> ofSourceRow(int table, SortKey key) {
+    return Optional.ofNullable(bySourceKey.getOrDefault(table, Map.of()).get(key));
   }
 
   /** The change that was planned for a row of the target. */

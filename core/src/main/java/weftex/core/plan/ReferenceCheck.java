@@ -82,18 +82,27 @@ final class ReferenceCheck {
       boolean moved =
           planned.action == Action.ADD || !outcome.get(at).equals(sides.target().values().get(at));
       if (moved) {
-        checkInside(planned, model, at, column.getValue(), sides.rawSource().get(at));
+        checkInside(planned, model, at, column.getValue(), sides);
       }
     }
   }
 
-  /** Rows that stand inside a value are needed as those that a column refers to. */
+  /**
+   * Rows that stand inside a value are needed as those that a column refers to, if the change
+   * brings them: what an edit found there already is no affair of its.
+   */
   private void checkInside(
-      Planned planned, TableModel model, int column, NumberPlaces places, Value value)
+      Planned planned, TableModel model, int column, NumberPlaces places, Sides sides)
       throws IOException {
-    for (InsideReferences.Found found : InsideReferences.references(places, value)) {
+    Set<InsideReferences.Found> before = new HashSet<>();
+    if (planned.action == Action.UPDATE) {
+      Row known = sides.base().isPresent() ? sides.base() : sides.target();
+      before.addAll(InsideReferences.references(places, known.values().get(column)));
+    }
+    for (InsideReferences.Found found :
+        InsideReferences.references(places, sides.rawSource().get(column))) {
       Optional<Integer> table = matching.positionOf(found.table());
-      if (table.isPresent()) {
+      if (table.isPresent() && !before.contains(found)) {
         Table parent = comparison.tables().get(table.get()).table();
         Reference reference =
             new Reference(List.of(column), parent.name(), List.of(parent.number()), "", false);
@@ -109,6 +118,9 @@ final class ReferenceCheck {
   private void checkParent(
       Planned planned, TableModel model, Reference reference, List<Value> raw, List<Value> referred)
       throws IOException {
+    if (isItself(planned, model, reference, raw)) {
+      return;
+    }
     Optional<Newcomer> newcomer =
         matching.newcomer(reference.target(), reference.targetColumns(), raw);
     Optional<Planned> provider = newcomer.flatMap(added -> planner.at(added.at));
@@ -149,6 +161,14 @@ final class ReferenceCheck {
     }
   }
 
+  /** Whether a row that is written whole refers to itself: it is there as soon as it is written. */
+  private boolean isItself(Planned planned, TableModel model, Reference reference, List<Value> raw)
+      throws IOException {
+    return planned.action == Action.ADD
+        && reference.target().equals(model.table().name())
+        && Table.pick(planner.sides(planned).rawSource(), reference.targetColumns()).equals(raw);
+  }
+
   private static boolean isPartBy(TableModel model, Reference reference) {
     return model.partOf().map(up -> up.columns().equals(reference.columns())).orElse(false);
   }
@@ -179,10 +199,15 @@ final class ReferenceCheck {
     Optional<Planned> offer = Optional.empty();
     if (!found.isEmpty()) {
       Row row = found.get(0);
-      long at = comparison.log().append(new Difference(table.get(), row, row, Row.ABSENT));
-      Planned planned = new Planned(table.get(), at, Action.ADD);
-      planner.enter(planned, planner.sides(planned));
-      offer = Optional.of(planned);
+      // The source may have edited the row, too, so that there is a change of it already.
+      offer = planner.ofSourceRow(table.get(), row.key());
+      if (offer.isEmpty()) {
+        Row mapped = comparison.mapped(table.get(), row);
+        long at = comparison.log().append(new Difference(table.get(), mapped, mapped, Row.ABSENT));
+        Planned planned = new Planned(table.get(), at, Action.ADD);
+        planner.enter(planned, planner.sides(planned));
+        offer = Optional.of(planned);
+      }
     }
     offers.put(place, offer);
     return offer;
@@ -191,6 +216,7 @@ final class ReferenceCheck {
   /**
    * By a foreign key nothing may hang on a removed row; by a reference of the model only what is
    * new or changed on the target speaks against the removal, the rest is as it is on the source.
+   * What the model calls a part of the row goes along if the row goes; anything else keeps it.
    */
   private void checkHangers(Planned planned, Sides sides) throws IOException {
     Table table = comparison.tables().get(planned.table).table();
@@ -209,6 +235,7 @@ final class ReferenceCheck {
       }
       long staying = target.count(from, reference.columns(), referred);
       boolean newOrChanged = false;
+      long following = 0;
       for (Row hanger :
           staying == 0
               ? List.<Row>of()
@@ -226,11 +253,48 @@ final class ReferenceCheck {
         } else if (position.isPresent()
             && incoming.from().role(hanger.values()) != Role.NOISE
             && touchedByTarget(position.get()).contains(hanger.key())) {
-          newOrChanged = true;
+          if (isPartBy(incoming.from(), reference)) {
+            follow(planned, position.get(), hanger);
+            following++;
+            staying--;
+          } else {
+            newOrChanged = true;
+          }
         }
       }
       note(planned, table, from, reference, staying, newOrChanged);
+      if (following > 0) {
+        planned.objections.add(
+            new Planned.Objection(
+                ConflictKind.GONE_IN_USE,
+                false,
+                new TreeSet<>(),
+                rows(following, from)
+                    + (following == 1 ? " that is" : " that are")
+                    + " part of it came in or changed on the other copy, and would go along"));
+      }
     }
+  }
+
+  /** A part that the source knows nothing of is removed with its owner, as a change of its own. */
+  private void follow(Planned owner, int table, Row part) throws IOException {
+    Optional<Planned> known = planner.ofTargetRow(table, part.key());
+    Planned follower;
+    if (known.isPresent()) {
+      follower = known.get();
+    } else {
+      long at = comparison.log().append(new Difference(table, part, Row.ABSENT, part));
+      follower = new Planned(table, at, Action.REMOVE);
+      planner.enter(follower, planner.sides(follower));
+    }
+    if (follower.action == Action.REMOVE) {
+      follower.with = Optional.of(owner);
+      owner.needs.put(follower, new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
+    }
+  }
+
+  private static String rows(long count, Table of) {
+    return count + (count == 1 ? " row of " : " rows of ") + of.name();
   }
 
   /** Whether a change of a hanging row is made, or is made if the row it hangs on goes. */
@@ -258,11 +322,9 @@ final class ReferenceCheck {
       planned.objections.add(
           new Planned.Objection(
               ConflictKind.GONE_IN_USE,
-              reference.enforced(),
+              true,
               new TreeSet<>(),
-              staying
-                  + (staying == 1 ? " row of " : " rows of ")
-                  + from.name()
+              rows(staying, from)
                   + (staying == 1 ? " refers" : " refer")
                   + " to it and would lose it"));
     }

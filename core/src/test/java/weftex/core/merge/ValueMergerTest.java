@@ -81,6 +81,44 @@ class ValueMergerTest {
         .isEqualTo("[{\"t\":\"A\",\"n\":2},{\"t\":\"b\",\"n\":1}]");
   }
 
+  private static List<String> lists() {
+    List<String> lists = new ArrayList<>(List.of(""));
+    for (int from = 0, length = 1; length <= 3; length++) {
+      int to = lists.size();
+      for (String shorter : List.copyOf(lists.subList(from, to))) {
+        for (String item : List.of("1", "2", "3")) {
+          lists.add(shorter.isEmpty() ? item : shorter + "," + item);
+        }
+      }
+      from = to;
+    }
+    return lists;
+  }
+
+  /** The engine counts its range of an empty base below zero, which once ended a comparison. */
+  @Test
+  void listsThatBothSidesAddedAreMergedOrNamed() {
+    ValueMerger merger = new ValueMerger(List.of());
+    for (String one : lists()) {
+      for (String other : lists()) {
+        String source = "{\"pages\":[" + one + "]}";
+        String target = "{\"pages\":[" + other + "]}";
+        ValueMerger.Outcome outcome = merger.mergeAdded(utf8(source), utf8(target)).orElseThrow();
+        assertThat(text(outcome.ifSource())).startsWith("{\"pages\":[").endsWith("]}");
+        if (one.equals(other)) {
+          assertThat(outcome.clashes()).isEmpty();
+          assertThat(text(outcome.ifSource())).isEqualTo(source);
+        } else if (!outcome.clashes().isEmpty()) {
+          assertThat(outcome.clashes()).containsExactly("pages");
+          assertThat(text(outcome.ifSource())).isEqualTo(source);
+          assertThat(text(outcome.ifTarget())).isEqualTo(target);
+        } else {
+          assertThat(outcome.ifSource()).isEqualTo(outcome.ifTarget());
+        }
+      }
+    }
+  }
+
   @Test
   void serialisedWithinSerialisedIsMergedInside() {
     String base = nested("a:2:{s:1:\"x\";i:1;s:1:\"y\";i:1;}");

@@ -53,8 +53,8 @@ class RangeDigestsTest {
   void theServersDigestsAreThoseOfTheBaseForVeryLargeKeysToo() throws Exception {
     Pair pair = Pair.create(Pair.Kind.MARIADB, folder, SiteModel.PLAIN);
     pair.both(
-        "CREATE TABLE v (id BIGINT PRIMARY KEY, a INT NULL, title VARCHAR(50) NULL)",
-        "INSERT INTO v SELECT seq * 3000000000000, IF(seq % 7, -seq, NULL), CONCAT('title ', seq) FROM seq_0_to_3000");
+        "CREATE TABLE v (id BIGINT PRIMARY KEY, a INT NULL, title VARCHAR(250) NULL)",
+        "INSERT INTO v SELECT seq * 3000000000000, IF(seq % 7, -seq, NULL), CONCAT(REPEAT('title ', 40), seq) FROM seq_0_to_3000");
     pair.mark();
     pair.on("staging", "UPDATE v SET title = '~NULL~' WHERE id = 3000000000000");
     pair.on("staging", "UPDATE v SET title = NULL WHERE id = 30000000000000");

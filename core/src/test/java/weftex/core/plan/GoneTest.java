@@ -1,0 +1,101 @@
+package weftex.core.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import weftex.core.changeset.RowChange;
+import weftex.core.row.Table;
+import weftex.core.site.SiteModel;
+
+/** What one copy removed and the other still has a use for. */
+class GoneTest {
+  private static final Table PARTS =
+      Sketch.table("parts", List.of("id", "text", "page"), 0, List.of());
+  private static final String INSIDE = "inside: {text: [{refers: [{path: page, to: pages}]}]}";
+
+  private static Sketch sketch(String tables) throws Exception {
+    Sketch sketch =
+        new Sketch(
+            SiteModel.read("model: test\ntables:\n" + tables),
+            Sketch.PAGES,
+            PARTS,
+            Sketch.COMMENTS);
+    sketch.everywhere("pages", "1, home, Home, NULL").everywhere("pages", "2, fares, Fares, NULL");
+    return sketch;
+  }
+
+  /** It was a conflict and an offer at once, and staging's side could not be taken. */
+  @Test
+  void anEditedPageThatNamesItselfAndThatLiveRemovedIsOneQuestion() throws Exception {
+    Sketch site = sketch("  pages: {inside: {title: [{refers: [{path: page, to: pages}]}]}}\n");
+    site.everywhere("pages", "5, winter, {\"page\":5}, NULL");
+    site.source.row("pages", "5, snow, {\"page\":5}, NULL");
+    site.target.without("pages", "5");
+    assertThat(site.lines())
+        .containsExactly(
+            "add pages 5: id=5 slug=snow title={\"page\":5} parent=NULL [edited-gone]");
+  }
+
+  @Test
+  void whoeverRefersToAnEditedPageThatLiveRemovedNeedsThatVeryChange() throws Exception {
+    Sketch site = sketch("  parts: {references: {page: {to: pages}}}\n");
+    site.source.row("pages", "2, prices, Prices, NULL").row("parts", "7, new, 2");
+    site.target.without("pages", "2");
+    assertThat(site.lines())
+        .containsExactly(
+            "add pages 2: id=2 slug=prices title=Prices parent=NULL [edited-gone]",
+            "add parts 7: id=new parts#7 text=new page=2 needs 1");
+  }
+
+  @Test
+  void aReferenceThatTheEditDidNotBringIsNoAffairOfIts() throws Exception {
+    Sketch site = sketch("  parts: {" + INSIDE + "}\n");
+    site.base.row("parts", "7, {\"page\":2\u0001\"wide\":1}, 1", '\u0001');
+    site.target.row("parts", "7, {\"page\":2\u0001\"wide\":1}, 1", '\u0001');
+    site.source.row("parts", "7, {\"page\":2\u0001\"wide\":2}, 1", '\u0001');
+    site.target.without("pages", "2");
+    assertThat(site.lines()).containsExactly("update parts 7: text={\"page\":2,\"wide\":2}");
+  }
+
+  @Test
+  void aReferenceThatTheEditBroughtOffersItsRow() throws Exception {
+    Sketch site = sketch("  parts: {" + INSIDE + "}\n");
+    site.everywhere("parts", "7, {\"page\":1}, 1");
+    site.source.row("parts", "7, {\"page\":2}, 1");
+    site.target.without("pages", "2");
+    assertThat(site.lines())
+        .containsExactly(
+            "offer add pages 2: id=2 slug=fares title=Fares parent=NULL",
+            "update parts 7: text={\"page\":2} needs 1");
+  }
+
+  /** The reference was left to nothing. */
+  @Test
+  void aPartThatCameInOnLiveGoesAlongWithItsPage() throws Exception {
+    Sketch site = sketch("  parts: {part-of: page, references: {page: {to: pages}}}\n");
+    site.source.without("pages", "2");
+    site.target.row("parts", "9, live's own, 2");
+    assertThat(site.lines())
+        .containsExactly("remove parts 9", "remove pages 2 [gone-in-use] needs 1");
+    List<RowChange> changes = site.plan(Selection.CONTENT);
+    RowChange page = changes.get(1);
+    assertThat(changes.get(0).with()).contains(page.id());
+    assertThat(page.conflicts().get(0).binding()).isFalse();
+    assertThat(page.conflicts().get(0).reason())
+        .isEqualTo(
+            "1 row of parts that is part of it came in or changed on the other copy, and would go along");
+  }
+
+  @Test
+  void whateverElseCameInOnLiveKeepsThePage() throws Exception {
+    Sketch site = sketch("  comments: {role: live, references: {page_no: {to: pages}}}\n");
+    site.source.without("pages", "2");
+    site.target.row("comments", "9, A visitor's, 2");
+    List<RowChange> changes = site.plan(Selection.CONTENT);
+    assertThat(changes).hasSize(1);
+    assertThat(changes.get(0).conflicts().get(0).binding()).isTrue();
+    assertThat(changes.get(0).conflicts().get(0).reason())
+        .isEqualTo("1 row of comments refers to it and would lose it");
+  }
+}
