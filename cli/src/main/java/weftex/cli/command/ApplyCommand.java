@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -19,7 +20,9 @@ import weftex.store.apply.Applier;
 import weftex.store.apply.ApplyOutcome;
 import weftex.store.apply.Receipt;
 import weftex.store.apply.ReviewedFile;
+import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
+import weftex.store.copy.Trigger;
 import weftex.store.scan.TouchedScan;
 
 /** Applies an approved change set. */
@@ -72,6 +75,7 @@ final class ApplyCommand implements Command {
                 Session.TOOL,
                 line.getOptionValue("by", session.user()))
             .needing(place.pair().approvals());
+    sayTriggers(reviewed, place, target);
     Map<FindingKind, Long> forecast = forecast(reviewed, place, target);
     ApplyOutcome outcome;
     try (Progress progress =
@@ -94,6 +98,31 @@ final class ApplyCommand implements Command {
         report.outcome().equals("drifted") ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
         report,
         page -> ApplyText.print(page, report));
+  }
+
+  /** Says what else the server is going to do when rows are written. */
+  private static void sayTriggers(ReviewedFile reviewed, Workplace place, Copy target)
+      throws Refusal, IOException {
+    if (!reviewed.contents().isApproved() || isApplied(reviewed, place)) {
+      return;
+    }
+    for (ChangeSetHeader.TableColumns written : reviewed.contents().header().tables()) {
+      for (Trigger trigger :
+          target.catalog().find(written.name()).map(CatalogTable::triggers).orElse(List.of())) {
+        place.say(
+            "Table "
+                + target.spec().prefix()
+                + written.name()
+                + " has the trigger "
+                + trigger.words()
+                + " on "
+                + target.name()
+                + ", which may change more than the change set says"
+                + (trigger.names().isEmpty()
+                    ? "."
+                    : ": it names " + String.join(", ", new TreeSet<>(trigger.names())) + "."));
+      }
+    }
   }
 
   /**

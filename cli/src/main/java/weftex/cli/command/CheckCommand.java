@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Options;
 import weftex.cli.ExitStatus;
@@ -19,6 +20,7 @@ import weftex.store.copy.CopySpec;
 import weftex.store.copy.LoginEvidence;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.SharedTable;
+import weftex.store.copy.Trigger;
 
 /** Connects to both copies and says what is there and what could go wrong. */
 final class CheckCommand implements Command {
@@ -133,14 +135,17 @@ final class CheckCommand implements Command {
                 + table.engine()
                 + ") can't roll back; apply refuses it unless told otherwise");
       }
-      if (!table.triggers().isEmpty()) {
+      for (Trigger trigger : table.triggers()) {
         warnings.add(
             copy.name()
                 + ": table "
                 + table.realName()
-                + " has a trigger ("
-                + String.join(", ", table.triggers())
-                + ") that runs when rows are written");
+                + " has the trigger "
+                + trigger.words()
+                + ", which runs when rows are written"
+                + (trigger.names().isEmpty()
+                    ? ""
+                    : " and may write to " + String.join(", ", new TreeSet<>(trigger.names()))));
       }
       if (!table.table().hasKey()) {
         warnings.add(

@@ -25,7 +25,13 @@ public final class ApplyText {
                 + report.updates()
                 + " updated, "
                 + report.removes()
-                + " removed, in one transaction; every row was read again and is as meant.");
+                + " removed, in one transaction; every row was read back and verified"
+                + (report.altered().isEmpty()
+                    ? "."
+                    : ". In "
+                        + report.altered().size()
+                        + (report.altered().size() == 1 ? " row" : " rows")
+                        + " the server itself changed more:"));
         report.renumbered().entrySet().stream()
             .limit(LISTED)
             .forEach(

@@ -25,6 +25,11 @@ public record Column(
     name = name.intern();
   }
 
+  /** The same column, its values taken for something else. */
+  public Column as(ValueKind other) {
+    return new Column(name, other, type, scale, nullable, generated, touched);
+  }
+
   /** A plain column that takes NULL. */
   public static Column of(String name, ValueKind kind) {
     return new Column(

@@ -147,6 +147,9 @@ final class ApplyRun {
         return new ApplyOutcome.AlreadyApplied(last.get());
       }
       ending.writes(unsafe);
+      if (!unsafe.isEmpty()) {
+        transaction.writesWhatCantRollBack();
+      }
       return write(
           transaction,
           tables,

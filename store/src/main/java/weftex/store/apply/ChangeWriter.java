@@ -66,7 +66,9 @@ final class ChangeWriter {
               + copy
               + ": "
               + refused.get()
-              + ". Everything was rolled back; nothing was changed.",
+              + "."
+              + tables.filledByTriggers()
+              + " Everything was rolled back; nothing was changed.",
           "Draft again with 'weftex draft', and skip or change the row that clashes.");
     }
   }
@@ -88,11 +90,11 @@ final class ChangeWriter {
     Map<String, Value> postponed = new LinkedHashMap<>();
     for (ForeignKey key : table.table().foreignKeys()) {
       for (String column : key.columns()) {
-        boolean waits =
-            change.after().get(column) instanceof Value.Fresh fresh
-                && !added.contains(fresh.row())
-                && !change.fresh().equals(Optional.of(fresh.row()));
-        if (!waits) {
+        boolean fresh =
+            change.after().get(column) instanceof Value.Fresh number
+                && !added.contains(number.row())
+                && !change.fresh().equals(Optional.of(number.row()));
+        if (!fresh && !needsLater(change, column)) {
           continue;
         }
         Column shape = table.table().columns().get(table.table().position(column).orElseThrow());
@@ -112,6 +114,12 @@ final class ChangeWriter {
       }
     }
     return postponed;
+  }
+
+  /** Whether a column refers to a row that a later change of the change set adds. */
+  private static boolean needsLater(RowChange change, String column) {
+    return change.needs().stream()
+        .anyMatch(need -> need.columns().contains(column) && need.change() > change.id());
   }
 
   private void update(WriteTable table, RowChange change) throws SQLException {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.row.Column;
@@ -16,6 +17,7 @@ import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
+import weftex.store.copy.Trigger;
 import weftex.store.copy.WriteTable;
 
 /** The tables of the target as they are written, in the terms of the change set. */
@@ -116,6 +118,36 @@ final class TargetTables {
   /** Whether a table is one that the apply made and that is gone again. */
   boolean isGone(String table) {
     return goneTables.contains(table);
+  }
+
+  /**
+   * Which of the written tables a trigger of another written table may fill, as sentences; empty if
+   * none.
+   */
+  String filledByTriggers() {
+    StringBuilder said = new StringBuilder();
+    for (String name : new TreeSet<>(tables.keySet())) {
+      for (Trigger trigger :
+          target.catalog().find(name).map(CatalogTable::triggers).orElse(List.of())) {
+        for (String filled : new TreeSet<>(trigger.names())) {
+          if (tables.values().stream().anyMatch(table -> table.realName().equals(filled))) {
+            said.append(" Table ")
+                .append(filled)
+                .append(" may be filled by the trigger ")
+                .append(trigger.words())
+                .append(" of ")
+                .append(tables.get(name).realName())
+                .append('.');
+          }
+        }
+      }
+    }
+    return said.toString();
+  }
+
+  /** Whether a table has triggers. */
+  boolean hasTriggers(String name) {
+    return target.catalog().find(name).map(table -> !table.triggers().isEmpty()).orElse(false);
   }
 
   /** Whether a table is written. */

@@ -334,7 +334,16 @@ final class UndoPass {
           boolean keyed = tables.table(row.table()).table().hasKey();
           boolean right =
               !keyed || (row.action() == Action.ADD ? now.isEmpty() : isRestored(row, now));
-          if (!right) {
+          if (!right && !now.isEmpty() && tables.hasTriggers(row.table())) {
+            leftAlone.add(
+                drift(
+                    row,
+                    "was taken back, but a trigger on "
+                        + copy
+                        + " set "
+                        + String.join(", ", unlike(row, now))
+                        + " again"));
+          } else if (!right) {
             throw new Refusal(
                 Refusal.Kind.PROTECTED,
                 row.table()
@@ -358,6 +367,14 @@ final class UndoPass {
               keyed ? ChangeSetWriter.shortened(whole(row, now), changed(row)) : row.before(),
               Optional.empty());
         });
+  }
+
+  /** The columns that are not as they were before the apply. */
+  private static List<String> unlike(ReceiptRows.Touched row, Map<String, Value> now) {
+    return row.before().entrySet().stream()
+        .filter(entry -> !entry.getValue().matches(now.getOrDefault(entry.getKey(), Value.NULL)))
+        .map(Map.Entry::getKey)
+        .toList();
   }
 
   /** A row as it is now, whole where the receipt knows more than the digest of a value. */

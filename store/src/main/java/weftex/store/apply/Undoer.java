@@ -67,6 +67,9 @@ public final class Undoer {
       List<SchemaChange> schema = receipts.schema(applied.id());
       boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);
       ending.writes(unsafe);
+      if (!unsafe.isEmpty()) {
+        transaction.writesWhatCantRollBack();
+      }
       try (ReceiptRows touched = new ReceiptRows(receipts.file(applied.id()));
           ReceiptWriter writer = receipts.begin(receipt)) {
         gate.writing();

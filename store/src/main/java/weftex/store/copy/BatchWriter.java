@@ -15,7 +15,9 @@ import weftex.core.row.Value;
 
 /**
  * Sends equal statements together. A statement whose unique value is taken waits until the others
- * are through, since one of them may set that value free.
+ * are through, since one of them may set that value free. With tables that can't roll back every
+ * statement goes alone: some of their engines refuse savepoints, and a batch that was half written
+ * could not be sent again.
  */
 final class BatchWriter {
   private static final int LONGEST_BATCH = 1000;
@@ -27,6 +29,7 @@ final class BatchWriter {
   private final List<Write> waiting = new ArrayList<>();
   private long bytes;
   private String sql = "";
+  private boolean alone;
 
   /** The last kind of update: mostly the next is of the same kind. */
   private Update updating;
@@ -46,6 +49,11 @@ final class BatchWriter {
   BatchWriter(Connection connection, Dialect dialect) {
     this.connection = connection;
     this.dialect = dialect;
+  }
+
+  /** Sends every statement alone from here on. */
+  void sendAlone() {
+    alone = true;
   }
 
   void insert(WriteTable table, Map<String, Value> values) throws SQLException {
@@ -145,6 +153,12 @@ final class BatchWriter {
 
   private void send() throws SQLException {
     if (batch.isEmpty()) {
+      return;
+    }
+    if (alone) {
+      singly(List.copyOf(batch));
+      batch.clear();
+      bytes = 0;
       return;
     }
     execute("SAVEPOINT weftex_batch");

@@ -15,7 +15,7 @@ import weftex.core.row.Table;
  * @param collations of text columns, by column name
  * @param generated names of generated columns
  * @param versioned whether the server keeps the history of its rows by itself
- * @param triggers names of triggers
+ * @param triggers what runs when rows are written
  * @param sideEffects whether writing one column may change another, by a trigger or a cascade, as
  *     far as the copy's user can see
  * @param rows for a table that is not there yet, or that lacks columns of {@code table}: a query
@@ -29,7 +29,7 @@ public record CatalogTable(
     Map<String, String> collations,
     List<String> generated,
     boolean versioned,
-    List<String> triggers,
+    List<Trigger> triggers,
     boolean sideEffects,
     Optional<String> rows) {
   public CatalogTable {

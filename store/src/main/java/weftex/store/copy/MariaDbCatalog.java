@@ -68,7 +68,7 @@ final class MariaDbCatalog {
     private String auto = "";
     private final Map<String, List<String>> uniqueIndexes = new LinkedHashMap<>();
     private final Map<String, ForeignKeyDraft> foreignKeys = new LinkedHashMap<>();
-    private final List<String> triggers = new ArrayList<>();
+    private final List<Trigger> triggers = new ArrayList<>();
   }
 
   private record ForeignKeyDraft(String table, List<String> columns, List<String> targets) {}
@@ -104,8 +104,17 @@ final class MariaDbCatalog {
     readIndexes();
     readForeignKeys();
     each(
-        "SELECT EVENT_OBJECT_TABLE, TRIGGER_NAME FROM information_schema.TRIGGERS WHERE TRIGGER_SCHEMA = ?",
-        row -> draft(row).ifPresent(draft -> draft.triggers.add(text(row, 2))));
+        "SELECT EVENT_OBJECT_TABLE, TRIGGER_NAME, ACTION_TIMING, EVENT_MANIPULATION, ACTION_STATEMENT"
+            + " FROM information_schema.TRIGGERS WHERE TRIGGER_SCHEMA = ?",
+        row ->
+            draft(row)
+                .ifPresent(
+                    draft ->
+                        draft.triggers.add(
+                            new Trigger(
+                                text(row, 2),
+                                text(row, 3) + " " + text(row, 4),
+                                namedTables(text(row, 5), text(row, 1))))));
     Map<String, CatalogTable> tables = new HashMap<>();
     drafts.forEach(
         (name, draft) -> {
@@ -124,6 +133,17 @@ final class MariaDbCatalog {
     return ROWS_ELSEWHERE.contains(engine.toLowerCase(Locale.ROOT))
         ? Optional.of("a table of the engine " + engine + ", which keeps no rows of its own")
         : Optional.empty();
+  }
+
+  /** The tables of the copy that a statement names, but for one. */
+  private Set<String> namedTables(String statement, String own) {
+    Set<String> named = new HashSet<>();
+    for (SqlTokens.Token token : SqlTokens.of(String.valueOf(statement), true)) {
+      if (token.isName() && !token.text().equals(own) && drafts.containsKey(token.text())) {
+        named.add(token.text());
+      }
+    }
+    return named;
   }
 
   private void readColumns() throws SQLException {
@@ -242,6 +262,13 @@ final class MariaDbCatalog {
             unique.add(positions);
           }
         });
+    for (int i : key) {
+      // Bits are compared as the number that they are: as bytes no statement would find them.
+      Column column = draft.columns.get(i);
+      if (column.type().startsWith("bit")) {
+        draft.columns.set(i, column.as(ValueKind.WHOLE));
+      }
+    }
     boolean numbered = key.size() == 1 && names.get(key.get(0)).equals(draft.auto);
     List<ForeignKey> foreignKeys =
         draft.foreignKeys.values().stream()

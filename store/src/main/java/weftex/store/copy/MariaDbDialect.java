@@ -99,6 +99,9 @@ final class MariaDbDialect implements Dialect {
     if (isRawText(column)) {
       return "CAST(" + name + " AS BINARY)";
     }
+    if (column.kind() == ValueKind.WHOLE && column.type().startsWith("bit")) {
+      return "(" + name + " + 0)";
+    }
     return isWrittenOut(column) ? "CAST(" + name + " AS CHAR)" : name;
   }
 

@@ -6,11 +6,13 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
@@ -89,7 +91,7 @@ final class SqliteCatalog {
     List<Integer> positions = key.values().stream().map(names::indexOf).toList();
     int number = rowNumber.isEmpty() ? -1 : names.indexOf(rowNumber);
     List<ForeignKey> foreignKeys = foreignKeys(realName);
-    List<String> triggers = triggers(realName);
+    List<Trigger> triggers = triggers(realName);
     return new CatalogTable(
         new Table(
             realName.substring(prefix.length()), columns, positions, number, unique, foreignKeys),
@@ -169,15 +171,37 @@ final class SqliteCatalog {
     return "";
   }
 
-  private List<String> triggers(String realName) throws SQLException {
-    return rows(
-            "SELECT name FROM sqlite_master WHERE type = 'trigger' AND tbl_name = "
-                + "'"
+  private List<Trigger> triggers(String realName) throws SQLException {
+    Set<String> tables = new HashSet<>();
+    rows("SELECT name FROM sqlite_master WHERE type = 'table'")
+        .forEach(row -> tables.add(row.get("name")));
+    tables.remove(realName);
+    List<Trigger> triggers = new ArrayList<>();
+    for (Map<String, String> row :
+        rows(
+            "SELECT name, sql FROM sqlite_master WHERE type = 'trigger' AND tbl_name = '"
                 + realName.replace("'", "''")
-                + "'")
-        .stream()
-        .map(row -> row.get("name"))
-        .toList();
+                + "'")) {
+      List<SqlTokens.Token> tokens = SqlTokens.of(String.valueOf(row.get("sql")), false);
+      Set<String> named = new HashSet<>();
+      tokens.stream()
+          .filter(token -> token.isName() && tables.contains(token.text()))
+          .forEach(token -> named.add(token.text()));
+      triggers.add(new Trigger(row.get("name"), when(tokens), named));
+    }
+    return triggers;
+  }
+
+  private static String when(List<SqlTokens.Token> tokens) {
+    String timing = "AFTER";
+    for (SqlTokens.Token token : tokens) {
+      if (token.is("BEFORE") || token.is("INSTEAD")) {
+        timing = "BEFORE";
+      } else if (token.is("INSERT") || token.is("UPDATE") || token.is("DELETE")) {
+        return timing + " " + SqlTokens.upper(token.text());
+      }
+    }
+    return "";
   }
 
   private static String quoted(String name) {

@@ -42,6 +42,11 @@ public final class WriteTransaction implements AutoCloseable {
     dialect.beginWriting(connection);
   }
 
+  /** Says that tables are written whose engine can't roll back. */
+  public void writesWhatCantRollBack() {
+    writer.sendAlone();
+  }
+
   /** The record of what was applied, in this very transaction. */
   public Ledger ledger() {
     return ledger;

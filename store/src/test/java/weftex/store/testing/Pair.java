@@ -264,9 +264,14 @@ public final class Pair {
 
   /** Applies. */
   public ApplyOutcome apply(Path file) throws Refusal, IOException {
+    return apply(file, false);
+  }
+
+  /** The same, and says whether tables are written whose engine can't roll back. */
+  public ApplyOutcome apply(Path file, boolean evenIfNoRollback) throws Refusal, IOException {
     Copy target = Copy.reach(live);
     return new Applier(receipts(), new CommitGate(), "test", "test")
-        .apply(ReviewedFile.read(file), "test", target, this::means, false, done -> {});
+        .apply(ReviewedFile.read(file), "test", target, this::means, evenIfNoRollback, done -> {});
   }
 
   private SiteMap means(Copy target) {
@@ -275,6 +280,11 @@ public final class Pair {
 
   /** Undoes the last apply. */
   public UndoOutcome undo(boolean alsoChanged) throws Refusal, IOException {
+    return undo(new Undoer.Terms(alsoChanged, false));
+  }
+
+  /** Undoes the last apply. */
+  public UndoOutcome undo(Undoer.Terms terms) throws Refusal, IOException {
     Receipt last =
         receipts().all().stream()
             .filter(r -> r.kind().equals("apply"))
@@ -282,7 +292,7 @@ public final class Pair {
             .orElseThrow();
     Copy target = Copy.reach(live);
     return new Undoer(receipts(), new CommitGate(), "test", "test")
-        .undo(last, target, means(target), new Undoer.Terms(alsoChanged, false), done -> {});
+        .undo(last, target, means(target), terms, done -> {});
   }
 
   public Receipts receipts() {
