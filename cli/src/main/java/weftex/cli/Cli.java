@@ -22,6 +22,7 @@ import weftex.cli.command.Result;
 import weftex.cli.render.Page;
 import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
+import weftex.store.apply.CommitGate;
 import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;
 
@@ -145,7 +146,7 @@ public final class Cli {
   private ExitStatus failed(CommandLine line, Throwable e) {
     if (isOrdinary(e)) {
       say(
-          e.getMessage() + ". " + whatIsChanged(),
+          e.getMessage() + ". " + whatIsChanged(session.gate()),
           "Check the connection and the disk, and run it again.");
       debug(line, e);
       return ExitStatus.UNREACHABLE;
@@ -153,7 +154,7 @@ public final class Cli {
     if (e instanceof OutOfMemoryError) {
       say(
           "The memory that Java may use was not enough, most likely for values of many megabytes. "
-              + whatIsChanged(),
+              + whatIsChanged(session.gate()),
           "Run it again with WEFTEX_JAVA_OPTIONS=-Xmx1g, or leave the table of those values out.");
       debug(line, e);
       return ExitStatus.FAILED;
@@ -172,14 +173,14 @@ public final class Cli {
     } catch (IOException | RuntimeException unwritable) {
       where = "Run it again with --debug and please report what it prints.";
     }
-    say("An unexpected failure (" + e + "). " + whatIsChanged(), where);
+    say("An unexpected failure (" + e + "). " + whatIsChanged(session.gate()), where);
     debug(line, e);
     return ExitStatus.FAILED;
   }
 
   /** As far as this can be said for sure. */
-  private String whatIsChanged() {
-    return switch (session.gate().stage()) {
+  static String whatIsChanged(CommitGate gate) {
+    return switch (gate.stage()) {
       case IDLE -> "Nothing was changed.";
       case WRITING, INTERRUPTED -> "Everything was rolled back; nothing was changed.";
       case WRITING_AFTER_SCHEMA ->

@@ -3,12 +3,16 @@ package weftex.cli;
 import java.io.BufferedReader;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
+import java.io.FilterOutputStream;
+import java.io.IOException;
 import java.io.InputStreamReader;
+import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.Map;
+import java.util.Optional;
 import weftex.cli.screen.Restorer;
 import weftex.store.apply.CommitGate;
 
@@ -21,7 +25,8 @@ public final class Main {
   public static void main(String[] args) {
     Map<String, String> environment = System.getenv();
     CommitGate gate = new CommitGate();
-    PrintStream err = stream(FileDescriptor.err);
+    PrintStream err = stream(FileDescriptor.err, new FileOutputStream(FileDescriptor.err));
+    Results out = new Results(new FileOutputStream(FileDescriptor.out));
     Restorer restorer = new Restorer();
     Session session =
         new Session(
@@ -29,7 +34,7 @@ public final class Main {
             environment,
             Clock.systemUTC(),
             new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8)),
-            stream(FileDescriptor.out),
+            stream(FileDescriptor.out, out),
             err,
             Terminal.of(environment),
             gate,
@@ -39,6 +44,14 @@ public final class Main {
     int code = new Cli(session).run(args).code();
     Runtime.getRuntime().removeShutdownHook(onInterrupt);
     session.out().flush();
+    if (out.failure().isPresent()) {
+      err.println(
+          "weftex: The result could not be written to standard output: "
+              + out.failure().get()
+              + ". "
+              + Cli.whatIsChanged(gate));
+      code = Math.max(code, ExitStatus.UNREACHABLE.code());
+    }
     err.flush();
     // A reader thread may still be waiting for a server.
     Runtime.getRuntime().halt(code);
@@ -66,9 +79,37 @@ public final class Main {
     Runtime.getRuntime().halt(INTERRUPTED);
   }
 
-  private static PrintStream stream(FileDescriptor descriptor) {
+  /** Standard output, which remembers why it could not be written to. */
+  private static final class Results extends FilterOutputStream {
+    private static final String READER_IS_GONE = "Broken pipe";
+
+    private IOException failure;
+
+    Results(OutputStream out) {
+      super(out);
+    }
+
+    @Override
+    public void write(byte[] bytes, int from, int length) throws IOException {
+      try {
+        out.write(bytes, from, length);
+      } catch (IOException e) {
+        failure = e;
+        throw e;
+      }
+    }
+
+    /** Empty if all was written, or if whoever reads has read enough. */
+    Optional<String> failure() {
+      return Optional.ofNullable(failure)
+          .map(IOException::getMessage)
+          .filter(message -> !message.equals(READER_IS_GONE));
+    }
+  }
+
+  private static PrintStream stream(FileDescriptor descriptor, OutputStream to) {
     return new PrintStream(
-        new java.io.BufferedOutputStream(new FileOutputStream(descriptor), 1 << 13),
+        new java.io.BufferedOutputStream(to, 1 << 13),
         descriptor == FileDescriptor.err,
         StandardCharsets.UTF_8);
   }

@@ -1,7 +1,6 @@
 package weftex.cli.command;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
@@ -23,11 +22,12 @@ import weftex.core.plan.Selection;
 import weftex.store.Refusal;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.Drafting;
+import weftex.store.state.FileClaim;
 
 /** Writes a change set. */
 final class DraftCommand implements Command {
-  private static final DateTimeFormatter STAMP =
-      DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss").withZone(ZoneOffset.UTC);
+  private static final DateTimeFormatter DAY =
+      DateTimeFormatter.ISO_LOCAL_DATE.withZone(ZoneOffset.UTC);
 
   @Override
   public Options options() {
@@ -86,6 +86,16 @@ final class DraftCommand implements Command {
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
+    FileClaim held = place.hold("draft", "drafting");
+    try {
+      return run(line, session, place);
+    } finally {
+      held.close();
+    }
+  }
+
+  private static Result run(CommandLine line, Session session, Workplace place)
+      throws Refusal, IOException {
     if (line.hasOption("join")) {
       return JoinedDraft.run(line, session, place, out(line, session, place));
     }
@@ -147,17 +157,11 @@ final class DraftCommand implements Command {
         page -> DraftText.print(page, report));
   }
 
-  private static Path out(CommandLine line, Session session, Workplace place) {
+  private static Path out(CommandLine line, Session session, Workplace place) throws IOException {
     if (line.hasOption("out")) {
       return session.folder().resolve(line.getOptionValue("out"));
     }
-    String stamp = STAMP.format(session.clock().instant());
-    Path file = place.state().changeSets().resolve(stamp + ".jsonl");
-    // Two drafts in one second: the later one sorts behind.
-    for (char next = 'b'; Files.exists(file); next++) {
-      file = place.state().changeSets().resolve(stamp + next + ".jsonl");
-    }
-    return file;
+    return place.state().newChangeSet(DAY.format(session.clock().instant()));
   }
 
   private static Refusal nothing(ComparisonRun run) {

@@ -20,6 +20,7 @@ import weftex.store.copy.CopySpec;
 import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.Snapshot;
+import weftex.store.state.FileClaim;
 
 /** Records the base. */
 final class MarkCommand implements Command {
@@ -74,9 +75,12 @@ final class MarkCommand implements Command {
     CaptureWriter writer =
         new CaptureWriter(place.pair().site(), spec.name(), spec.place(), Session.TOOL);
     long rows;
+    FileClaim held = place.hold("mark", "recording the base");
     try (Snapshot snapshot = copy.snapshot(layouts);
         Progress progress = Progress.start(session, "recording " + spec.name(), -1)) {
       rows = writer.write(place.state().base(), layouts, snapshot, marked, progress);
+    } finally {
+      held.close();
     }
     Marked result =
         new Marked(spec.name(), spec.place(), marked, layouts.size(), rows, List.copyOf(noise));

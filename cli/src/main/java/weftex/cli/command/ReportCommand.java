@@ -136,7 +136,7 @@ final class ReportCommand implements Command {
   }
 
   /** The file appears under its name only when it is whole. */
-  private static void write(Report report, String format, Path out) throws IOException {
+  private static void write(Report report, String format, Path out) throws IOException, Refusal {
     Path partial = out.resolveSibling(out.getFileName() + ".partial");
     try {
       try (Writer writer =
@@ -148,6 +148,16 @@ final class ReportCommand implements Command {
         }
       }
       Files.move(partial, out, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    } catch (IOException e) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "The report could not be written to "
+              + out
+              + ": "
+              + Workplace.reason(e)
+              + ". Nothing was changed.",
+          "Make room on the disk, or name another place with -o.",
+          e);
     } finally {
       Files.deleteIfExists(partial);
     }

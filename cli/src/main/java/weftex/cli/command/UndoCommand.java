@@ -187,7 +187,7 @@ final class UndoCommand implements Command {
     }
     if (!undone.leftAlone().isEmpty()) {
       page.blank();
-      page.line(page.alert("Left alone, since they changed after the apply:"));
+      page.line(page.alert("Left alone, or not as before the apply:"));
       for (Drift drift : undone.leftAlone()) {
         page.line("  " + drift.table() + " " + drift.key() + " " + drift.what());
       }

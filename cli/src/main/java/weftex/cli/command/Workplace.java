@@ -1,6 +1,8 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -21,10 +23,12 @@ import weftex.store.apply.DecisionLog;
 import weftex.store.apply.Receipt;
 import weftex.store.apply.Receipts;
 import weftex.store.capture.Capture;
+import weftex.store.capture.DamagedBase;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.state.DifferenceFile;
+import weftex.store.state.FileClaim;
 import weftex.store.state.StateFolder;
 
 /** The pair that a command works on, and the files beside it. */
@@ -124,6 +128,11 @@ final class Workplace {
       throws Refusal, IOException {
     CopySpec into = pair.copy(target);
     Optional<Capture> base = twoWay ? Optional.empty() : base();
+    if (base.isPresent() && !base.get().isSealed()) {
+      say(
+          "The base was recorded by an older version, without hashes, so it can't be checked that it"
+              + " is as it was recorded.");
+    }
     List<Copy> both = Copy.reach(pair.other(into.name()), into);
     Copy source = both.get(0);
     Copy receiving = both.get(1);
@@ -142,6 +151,16 @@ final class Workplace {
             line.hasOption("thorough"));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       return new ComparisonRun(request, log, progress);
+    } catch (DamagedBase e) {
+      log.close();
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          e.getMessage() + ". Nothing was changed.",
+          "Bring "
+              + shown(state.base())
+              + " back from a backup, or record the base again with 'weftex mark' when both copies"
+              + " have the same content.",
+          e);
     } catch (Refusal | IOException | RuntimeException e) {
       log.close();
       throw e;
@@ -262,6 +281,34 @@ final class Workplace {
           "Name staging or live.");
     }
     return names.isEmpty() ? "live" : names.get(0);
+  }
+
+  /** Why a file can't be read or written; some exceptions say no more than its name. */
+  static String reason(IOException e) {
+    if (e instanceof AccessDeniedException) {
+      return "this user has no right to it";
+    }
+    if (e instanceof NoSuchFileException missing) {
+      return "there is no " + missing.getFile();
+    }
+    return String.valueOf(e.getMessage());
+  }
+
+  /**
+   * Holds a file of the state folder while something is written there that only one process may
+   * write at a time.
+   *
+   * @throws Refusal if another process is at it
+   */
+  FileClaim hold(String name, String what) throws Refusal, IOException {
+    return state
+        .claim(name, session.user())
+        .orElseThrow(
+            () ->
+                new Refusal(
+                    Refusal.Kind.PROTECTED,
+                    "Another process is " + what + " here. Nothing was changed.",
+                    "Wait until it has ended, and run the command again."));
   }
 
   /** A path as the user would type it. */

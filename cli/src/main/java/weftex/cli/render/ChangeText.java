@@ -119,7 +119,8 @@ final class ChangeText {
             + (conflict.binding() ? page.faint(" (only " + into + "'s side is possible)") : ""));
     for (String name : Explained.shown(change, conflict)) {
       side(name, "base", conflict.base(), name);
-      side("", from, conflict.source(), name);
+      // What both copies added has no base to stand beside the column's name.
+      side(conflict.base().containsKey(name) ? "" : name, from, conflict.source(), name);
       side("", into, conflict.target(), name);
       if (whole) {
         passages(conflict, name);

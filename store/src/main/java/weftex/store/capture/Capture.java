@@ -1,9 +1,12 @@
 package weftex.store.capture;
 
+import com.fasterxml.jackson.core.JacksonException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import java.io.IOException;
+import java.nio.file.AccessDeniedException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -22,6 +25,9 @@ import weftex.store.copy.RowDigest;
 /** A recorded base, read as a side of a comparison. */
 public final class Capture implements RangedSide {
   static final String MANIFEST = "manifest.json";
+  private static final String RECORD_ANEW =
+      "Bring its folder back from a backup, or record it again with 'weftex mark' when both copies"
+          + " have the same content.";
 
   private final Path folder;
   private final Manifest manifest;
@@ -35,7 +41,8 @@ public final class Capture implements RangedSide {
 
   /** Whether a base has been recorded in a folder. */
   public static boolean isIn(Path folder) {
-    return Files.isRegularFile(folder.resolve(MANIFEST));
+    // Where the right to look is missing, nobody can say that there is none.
+    return !Files.notExists(folder.resolve(MANIFEST));
   }
 
   /**
@@ -45,43 +52,74 @@ public final class Capture implements RangedSide {
    * @throws Refusal if it is damaged, of a newer format or of another site
    */
   public static Capture open(Path folder, String site) throws Refusal {
-    Path file = folder.resolve(MANIFEST);
+    Manifest manifest = manifest(folder);
+    if (!manifest.site().equals(site)) {
+      throw refusal(
+          "The base in "
+              + folder
+              + " is of the site '"
+              + manifest.site()
+              + "', and weftex.yaml is of '"
+              + site
+              + "'.",
+          "Correct 'site' in weftex.yaml, or record a base of this site with 'weftex mark'.");
+    }
+    if (manifest.isSealed() && !manifest.sha256().equals(manifest.seal())) {
+      throw refusal(
+          "The base in " + folder + " is not as it was recorded: " + MANIFEST + " was altered.",
+          RECORD_ANEW);
+    }
+    return new Capture(folder, manifest);
+  }
+
+  private static Manifest manifest(Path folder) throws Refusal {
     try {
-      JsonNode json = JsonMapper.builder().build().readTree(Files.readAllBytes(file));
+      JsonNode json =
+          JsonMapper.builder().build().readTree(Files.readAllBytes(folder.resolve(MANIFEST)));
       int format = json.path("format").asInt();
-      if (format != Manifest.FORMAT) {
+      if (format < 1 || format > Manifest.FORMAT) {
         throw refusal(
             "The base in "
                 + folder
                 + " has format "
                 + format
-                + ", and this version reads format "
+                + ", and this version reads formats 1 to "
                 + Manifest.FORMAT
                 + ".",
             "Use the version that recorded it, or record a new base with 'weftex mark'.");
       }
-      Manifest manifest = new JsonMapper().treeToValue(json, Manifest.class);
-      if (!manifest.site().equals(site)) {
-        throw refusal(
-            "The base in "
-                + folder
-                + " is of the site '"
-                + manifest.site()
-                + "', and weftex.yaml is of '"
-                + site
-                + "'.",
-            "Correct 'site' in weftex.yaml, or record a base of this site with 'weftex mark'.");
-      }
-      return new Capture(folder, manifest);
+      return new JsonMapper().treeToValue(json, Manifest.class);
+    } catch (AccessDeniedException e) {
+      throw refusal(
+          "The base in "
+              + folder
+              + " can't be read: this user has no right to "
+              + e.getFile()
+              + ".",
+          "Have the right granted; the folder belongs to whoever recorded the base.");
+    } catch (JacksonException e) {
+      throw refusal(
+          "The base in "
+              + folder
+              + " is damaged: "
+              + MANIFEST
+              + " was cut short or altered ("
+              + e.getOriginalMessage().lines().findFirst().orElse("")
+              + ").",
+          RECORD_ANEW);
     } catch (IOException e) {
       throw refusal(
-          "The base in " + folder + " can't be read: " + e.getMessage() + ".",
-          "Record it anew with 'weftex mark' when both copies are alike.");
+          "The base in " + folder + " can't be read: " + e.getMessage() + ".", RECORD_ANEW);
     }
   }
 
   private static Refusal refusal(String what, String next) {
     return new Refusal(Refusal.Kind.WRONG_INPUT, what + " Nothing was changed.", next);
+  }
+
+  /** Whether it has hashes by which it is known to be as it was recorded. */
+  public boolean isSealed() {
+    return manifest.isSealed();
   }
 
   /** When it was recorded, as an ISO 8601 instant. */
@@ -129,8 +167,7 @@ public final class Capture implements RangedSide {
     if (entry == null) {
       return RowStream.EMPTY;
     }
-    return new CaptureRowStream(
-        folder.resolve(entry.file()), positions(entry, table), entry.columns().size());
+    return new CaptureRowStream(folder, entry, positions(entry, table));
   }
 
   private static List<Integer> positions(Manifest.Entry entry, Table table) {
@@ -153,6 +190,9 @@ public final class Capture implements RangedSide {
       return Optional.empty();
     }
     Path ranges = RangeWriter.of(folder.resolve(entry.file()));
+    if (entry.ranges() != null && !entry.ranges().equals(hash(ranges))) {
+      throw DamagedBase.of(ranges, "it is not as it was recorded");
+    }
     if (RangeRenewal.isDue(ranges) && Files.isWritable(folder)) {
       try (RowStream rows = open(table)) {
         RangeRenewal.renew(ranges, rows, new RowDigest(table));
@@ -164,6 +204,15 @@ public final class Capture implements RangedSide {
   @Override
   public RowStream open(Table table, List<KeyRange> ranges) throws IOException {
     Path file = folder.resolve(entries.get(table.name()).file());
-    return new CaptureRangeStream(file, RangeFile.blocks(RangeWriter.of(file), ranges), ranges);
+    return new CaptureRangeStream(
+        file, RangeFile.contents(RangeWriter.of(file), ranges), ranges, new RowDigest(table));
+  }
+
+  private static String hash(Path file) throws IOException {
+    try {
+      return Hashes.of(file);
+    } catch (NoSuchFileException e) {
+      throw DamagedBase.of(file, "it is missing");
+    }
   }
 }

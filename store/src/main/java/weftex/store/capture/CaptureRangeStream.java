@@ -1,5 +1,6 @@
 package weftex.store.capture;
 
+import java.io.FileNotFoundException;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Path;
@@ -12,13 +13,18 @@ import weftex.core.row.Row;
 import weftex.core.row.RowPacking;
 import weftex.core.row.RowStream;
 import weftex.core.row.SortKey;
+import weftex.store.copy.RowDigest;
 
-/** Reads recorded rows of some ranges of keys, jumping from block to block. */
+/**
+ * Reads recorded rows of some ranges of keys, jumping from block to block. At the end of each range
+ * its rows must have the digest that was recorded for them.
+ */
 final class CaptureRangeStream implements RowStream {
   private final Path file;
   private final DataFileReader<Object> blocks;
-  private final long[] blockOfRange;
+  private final List<RangeFile.Content> contents;
   private final List<KeyRange> ranges;
+  private final RowDigest digest;
   private int range = -1;
   private long openBlock = -1;
   private byte[] block = new byte[0];
@@ -26,45 +32,65 @@ final class CaptureRangeStream implements RowStream {
   private int at;
   private long rowsInBlock;
   private long left;
+  private long rowsInRange;
+  private long checkOfRange;
 
-  CaptureRangeStream(Path file, long[] blockOfRange, List<KeyRange> ranges) throws IOException {
+  CaptureRangeStream(
+      Path file, List<RangeFile.Content> contents, List<KeyRange> ranges, RowDigest digest)
+      throws IOException {
     WholeFrameZstd.register();
     this.file = file;
-    this.blockOfRange = blockOfRange;
+    this.contents = contents;
     this.ranges = ranges;
-    this.blocks = new DataFileReader<>(file.toFile(), new GenericDatumReader<>());
+    this.digest = digest;
+    try {
+      this.blocks = new DataFileReader<>(file.toFile(), new GenericDatumReader<>());
+    } catch (FileNotFoundException e) {
+      throw DamagedBase.of(file, "it is missing");
+    } catch (IOException | AvroRuntimeException e) {
+      throw DamagedBase.of(file, e);
+    }
   }
 
   @Override
   public Row next() throws IOException {
     try {
-      while (true) {
-        if (range >= 0) {
-          Row row = nextInRange();
-          if (row.isPresent()) {
-            return row;
-          }
+      while (range < ranges.size()) {
+        Row row = range < 0 ? Row.ABSENT : nextInRange();
+        if (row.isPresent()) {
+          rowsInRange++;
+          checkOfRange ^= digest.of(row);
+          return row;
         }
+        checkRange();
         do {
           range++;
-        } while (range < ranges.size() && blockOfRange[range] < 0);
-        if (range >= ranges.size()) {
-          range = ranges.size() - 1;
-          left = 0;
-          blockOfRange[range] = -1;
-          return Row.ABSENT;
+        } while (range < ranges.size() && contents.get(range).block() < 0);
+        if (range < ranges.size()) {
+          seek(contents.get(range).block());
         }
-        seek(blockOfRange[range]);
       }
-    } catch (AvroRuntimeException | IllegalArgumentException | IndexOutOfBoundsException e) {
-      throw CaptureRowStream.damaged(file, e);
+      return Row.ABSENT;
+    } catch (AvroRuntimeException
+        | IllegalArgumentException
+        | IndexOutOfBoundsException
+        | IOException e) {
+      throw DamagedBase.of(file, e);
     }
   }
 
-  private Row nextInRange() throws IOException {
-    if (blockOfRange[range] < 0) {
-      return Row.ABSENT;
+  private void checkRange() throws IOException {
+    if (range >= 0
+        && (rowsInRange != contents.get(range).rows()
+            || checkOfRange != contents.get(range).check())) {
+      throw DamagedBase.of(
+          file, "rows from key " + ranges.get(range).first() + " on are not as they were recorded");
     }
+    rowsInRange = 0;
+    checkOfRange = 0;
+  }
+
+  private Row nextInRange() throws IOException {
     while (left > 0 || nextBlock()) {
       left--;
       RowPacking.Cursor cursor = new RowPacking.Cursor(block, at);

@@ -8,6 +8,8 @@ import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.security.DigestOutputStream;
+import java.security.MessageDigest;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.LongConsumer;
@@ -59,18 +61,24 @@ public final class CaptureWriter {
     for (int i = 0; i < layouts.size(); i++) {
       Layout layout = layouts.get(i);
       String file = String.format("%04d.avro", i + 1);
-      long count = writeTable(partial.resolve(file), layout, side, rows, total);
+      Path path = partial.resolve(file);
+      MessageDigest digest = Hashes.sha256();
+      long count = writeTable(path, digest, layout, side, rows, total);
       total += count;
+      Path ranges = RangeWriter.of(path);
       entries.add(
           new Manifest.Entry(
               layout.table().name(),
               file,
               count,
               layout.table().columns().stream().map(c -> c.name()).toList(),
-              layout.keyParts().stream().map(Object::toString).toList()));
+              layout.keyParts().stream().map(Object::toString).toList(),
+              Hashes.hex(digest),
+              Files.exists(ranges) ? Hashes.of(ranges) : null));
     }
     Manifest manifest =
-        new Manifest("capture", Manifest.FORMAT, site, copy, place, marked, tool, entries);
+        new Manifest("capture", Manifest.FORMAT, site, copy, place, marked, tool, entries, null)
+            .sealed();
     byte[] json =
         JsonMapper.builder()
             .enable(SerializationFeature.INDENT_OUTPUT)
@@ -85,9 +93,10 @@ public final class CaptureWriter {
   }
 
   private static long writeTable(
-      Path file, Layout layout, Side side, LongConsumer progress, long before) throws IOException {
+      Path file, MessageDigest digest, Layout layout, Side side, LongConsumer progress, long before)
+      throws IOException {
     long count = 0;
-    try (OutputStream out = Files0600.create(file);
+    try (OutputStream out = new DigestOutputStream(Files0600.create(file), digest);
         DataFileWriter<Object> writer = new DataFileWriter<>(new GenericDatumWriter<>());
         RangeWriter ranges = RangeWriter.beside(file, layout, writer);
         RowStream rows = side.open(layout.table())) {

@@ -1,5 +1,9 @@
 package weftex.store.capture;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
 
 /**
@@ -13,7 +17,9 @@ import java.util.List;
  * @param marked when, as an ISO 8601 instant
  * @param tool the version that recorded it
  * @param tables one entry a table
+ * @param sha256 of all the rest (see {@link #seal}); missing in a base of an older version
  */
+@JsonInclude(JsonInclude.Include.NON_NULL)
 record Manifest(
     String weftex,
     int format,
@@ -22,9 +28,41 @@ record Manifest(
     String place,
     String marked,
     String tool,
-    List<Entry> tables) {
+    List<Entry> tables,
+    String sha256) {
 
-  static final int FORMAT = 1;
+  /** Since format 2 it has hashes; an older one is read, and nobody can say that it is whole. */
+  static final int FORMAT = 2;
+
+  Manifest {
+    if (site == null || copy == null || place == null || marked == null || tables == null) {
+      throw new IllegalArgumentException("it lacks a member");
+    }
+  }
+
+  /** The same, sealed. */
+  Manifest sealed() {
+    return new Manifest(weftex, format, site, copy, place, marked, tool, tables, seal());
+  }
+
+  boolean isSealed() {
+    return sha256 != null;
+  }
+
+  /** SHA-256 of everything that is said here, one thing a line. */
+  String seal() {
+    List<String> said =
+        new ArrayList<>(List.of("" + format, site, copy, place, marked, String.valueOf(tool)));
+    for (Entry entry : tables) {
+      said.addAll(List.of(entry.name(), entry.file(), "" + entry.rows()));
+      said.add(String.join("\t", entry.columns()));
+      said.add(String.join("\t", entry.key()));
+      said.add(entry.sha256() + " " + entry.ranges());
+    }
+    return HexFormat.of()
+        .formatHex(
+            Hashes.sha256().digest(String.join("\n", said).getBytes(StandardCharsets.UTF_8)));
+  }
 
   /**
    * A recorded table.
@@ -33,6 +71,25 @@ record Manifest(
    * @param rows how many
    * @param columns names, in the order of the file's fields
    * @param key how the key columns are ordered
+   * @param sha256 of the file; null in a base of an older version
+   * @param ranges SHA-256 of the file of its ranges; null if there is none
    */
-  record Entry(String name, String file, long rows, List<String> columns, List<String> key) {}
+  @JsonInclude(JsonInclude.Include.NON_NULL)
+  record Entry(
+      String name,
+      String file,
+      long rows,
+      List<String> columns,
+      List<String> key,
+      String sha256,
+      String ranges) {
+    Entry {
+      if (name == null || file == null || columns == null || key == null) {
+        throw new IllegalArgumentException("an entry lacks a member");
+      }
+      if (!file.matches("\\d+\\.avro")) {
+        throw new IllegalArgumentException("an entry names a file elsewhere");
+      }
+    }
+  }
 }

@@ -48,9 +48,8 @@ final class RangeFile {
             (Long) record.get("block"));
       }
       return false;
-    } catch (AvroRuntimeException e) {
-      throw new IOException(
-          "the base is damaged in " + file.getFileName() + ": " + e.getMessage(), e);
+    } catch (AvroRuntimeException | IOException e) {
+      throw DamagedBase.of(file, e);
     }
   }
 
@@ -67,21 +66,35 @@ final class RangeFile {
     return whole ? Optional.of(digests[0]) : Optional.empty();
   }
 
-  /** For each range of keys, the block in which its first row is; -1 if it has no rows. */
-  static long[] blocks(Path file, List<KeyRange> ranges) throws IOException {
-    long[] blocks = new long[ranges.size()];
-    java.util.Arrays.fill(blocks, -1);
+  /**
+   * What the base has in a range of keys.
+   *
+   * @param block in which its first row is; -1 if it has no rows
+   * @param check the digest of its rows
+   */
+  record Content(long block, long rows, long check) {
+    private static final Content NONE = new Content(-1, 0, 0);
+
+    private Content and(long nextBlock, long nextRows, long nextCheck) {
+      return new Content(block < 0 ? nextBlock : block, rows + nextRows, check ^ nextCheck);
+    }
+  }
+
+  /** What the base has in each of some ranges, which begin and end where recorded ones do. */
+  static List<Content> contents(Path file, List<KeyRange> ranges) throws IOException {
+    Content[] contents = new Content[ranges.size()];
+    java.util.Arrays.fill(contents, Content.NONE);
     int[] at = {0};
     each(
         file,
         (first, keys, rows, digest, block) -> {
-          while (at[0] < blocks.length && ranges.get(at[0]).last() < first) {
+          while (at[0] < contents.length && ranges.get(at[0]).last() < first) {
             at[0]++;
           }
-          if (at[0] < blocks.length && ranges.get(at[0]).first() <= first && blocks[at[0]] < 0) {
-            blocks[at[0]] = block;
+          if (at[0] < contents.length && ranges.get(at[0]).first() <= first) {
+            contents[at[0]] = contents[at[0]].and(block, rows, digest);
           }
         });
-    return blocks;
+    return List.of(contents);
   }
 }

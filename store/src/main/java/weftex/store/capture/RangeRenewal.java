@@ -71,7 +71,7 @@ final class RangeRenewal {
           writer.append(withCheck(range, check));
         }
       } catch (AvroRuntimeException e) {
-        throw CaptureRowStream.damaged(file, e);
+        throw DamagedBase.of(file, e);
       }
       Files.move(renewed, file, StandardCopyOption.ATOMIC_MOVE);
     } finally {

@@ -3,11 +3,19 @@ package weftex.store.state;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /** The folder {@code .weftex} beside weftex.yaml, and where everything in it is. */
 public final class StateFolder {
+  private static final Pattern NUMBERED =
+      Pattern.compile("(\\d{4,9})-\\d{4}-\\d\\d-\\d\\d\\.jsonl");
+
   private final Path folder;
 
   /**
@@ -41,13 +49,49 @@ public final class StateFolder {
     return temporary.resolve(name + "-" + ProcessHandle.current().pid());
   }
 
+  /**
+   * Holds a file of this folder, so that one process at a time does something.
+   *
+   * @return empty if another process holds it
+   */
+  public Optional<FileClaim> claim(String name, String who) throws IOException {
+    Files0600.createFolder(folder);
+    FileClaim.Attempt attempt = FileClaim.attempt(folder.resolve("." + name + ".open"), who);
+    if (attempt.claim().isEmpty() && attempt.holder().isEmpty()) {
+      throw new IOException("no file can be made in " + folder);
+    }
+    return attempt.claim();
+  }
+
   /** The change set that was drafted last; empty if there is none. */
   public Optional<Path> newestChangeSet() throws IOException {
+    return drafted().stream()
+        .max(Comparator.comparingLong(StateFolder::number).thenComparing(f -> f));
+  }
+
+  /**
+   * A file for a new change set. Drafts are numbered, since clocks go back: the newest has the
+   * highest number.
+   *
+   * @param day that stands behind the number
+   */
+  public Path newChangeSet(String day) throws IOException {
+    long last = drafted().stream().mapToLong(StateFolder::number).max().orElse(0);
+    return changeSets().resolve(String.format(Locale.ROOT, "%04d-%s.jsonl", last + 1, day));
+  }
+
+  private List<Path> drafted() throws IOException {
     if (!Files.isDirectory(changeSets())) {
-      return Optional.empty();
+      return List.of();
     }
     try (Stream<Path> files = Files.list(changeSets())) {
-      return files.filter(file -> file.toString().endsWith(".jsonl")).max(Path::compareTo);
+      return files.filter(file -> file.toString().endsWith(".jsonl")).toList();
     }
+  }
+
+  /** The number of a draft; 0 for one of an older version, which has the time for a name. */
+  private static long number(Path file) {
+    Matcher matcher = NUMBERED.matcher(file.getFileName().toString());
+    return matcher.matches() ? Long.parseLong(matcher.group(1)) : 0;
   }
 }

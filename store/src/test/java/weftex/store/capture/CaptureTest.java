@@ -148,6 +148,7 @@ class CaptureTest {
   void rangesOfAnOlderBaseAreDigestedAgainFromItsRows() throws Exception {
     Path file = folder.resolve("0001.ranges.avro");
     RangeDigests expected = Capture.open(folder, "skerrow").digests(PAGES, 0).orElseThrow();
+    makeOfTheFirstFormat();
     byte[] now = Files.readAllBytes(file);
     Schema older =
         new Schema.Parser().parse(RangeWriter.SCHEMA.toString().replace("\"check\"", "\"digest\""));
@@ -249,6 +250,108 @@ class CaptureTest {
     assertThat(refusal.getMessage()).contains("pages", "[number]", "[bytes]");
   }
 
+  private void makeOfTheFirstFormat() throws IOException {
+    Path manifest = folder.resolve("manifest.json");
+    Files.writeString(
+        manifest,
+        Files.readString(manifest)
+            .replaceFirst("\"format\" : 2", "\"format\" : 1")
+            .replaceAll(",\\s*\"(sha256|ranges)\" : \"[0-9a-f]*\"", ""));
+  }
+
+  private static void readAll(Capture capture) throws IOException {
+    try (RowStream rows = capture.open(PAGES)) {
+      while (rows.next().isPresent()) {
+        // Reads on to the damage.
+      }
+    }
+  }
+
+  @Test
+  void whereverAFileIsCutItIsSaid() throws Exception {
+    Path file = folder.resolve("0001.avro");
+    byte[] whole = Files.readAllBytes(file);
+    Capture capture = Capture.open(folder, "skerrow");
+    readAll(capture);
+    for (int length = 0; length < whole.length; length += 1 + whole.length / 40) {
+      Files.write(file, java.util.Arrays.copyOf(whole, length));
+      assertThatThrownBy(() -> readAll(capture))
+          .as("cut to " + length)
+          .isInstanceOf(DamagedBase.class)
+          .hasMessageContaining("The base is damaged in " + file + ": ");
+    }
+    Files.delete(file);
+    assertThatThrownBy(() -> readAll(capture)).hasMessageEndingWith("it is missing");
+  }
+
+  @Test
+  void aRowThatWasAlteredIsFoundWhereverItIsRead() throws Exception {
+    Path other = temporary.resolve("other");
+    long[] next = {0};
+    new CaptureWriter("skerrow", "live", "somewhere", "test")
+        .write(
+            other,
+            List.of(new Layout(PAGES, "wp_pages", List.of(KeyPart.NUMBER))),
+            table ->
+                new RowStream() {
+                  @Override
+                  public Row next() {
+                    return ++next[0] <= ROWS ? row(next[0] == 50 ? 4 : 2 * next[0]) : Row.ABSENT;
+                  }
+
+                  @Override
+                  public void close() {}
+                },
+            "2026-11-25T10:00:00Z",
+            rows -> {});
+    // Files that are whole in themselves, and not those that were recorded.
+    Files.copy(
+        other.resolve("0001.avro"),
+        folder.resolve("0001.avro"),
+        java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+    Capture capture = Capture.open(folder, "skerrow");
+    assertThatThrownBy(() -> readAll(capture)).hasMessageEndingWith("it is not as it was recorded");
+    assertThatThrownBy(
+            () -> {
+              try (RowStream rows = capture.open(PAGES, List.of(new KeyRange(0, 511)))) {
+                while (rows.next().isPresent()) {
+                  // Reads on to the end of the range.
+                }
+              }
+            })
+        .isInstanceOf(DamagedBase.class);
+    Files.copy(
+        other.resolve("0001.ranges.avro"),
+        folder.resolve("0001.ranges.avro"),
+        java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+    assertThatThrownBy(() -> capture.digests(PAGES, 0))
+        .hasMessageEndingWith("it is not as it was recorded");
+  }
+
+  @Test
+  void aManifestThatWasAlteredOrCutIsRefused() throws Exception {
+    Path manifest = folder.resolve("manifest.json");
+    String whole = Files.readString(manifest);
+    Files.writeString(manifest, whole.replace("\"live\"", "\"staging\""));
+    assertThat(catchThrowableOfType(Refusal.class, () -> Capture.open(folder, "skerrow")))
+        .hasMessageContaining("manifest.json was altered");
+    for (String cut : List.of("", "{}", "{\"format\":2}", whole.substring(0, whole.length() / 2))) {
+      Files.writeString(manifest, cut);
+      assertThat(catchThrowableOfType(Refusal.class, () -> Capture.open(folder, "skerrow")))
+          .as(cut)
+          .hasMessageContaining("The base in " + folder);
+    }
+  }
+
+  @Test
+  void aBaseOfTheFirstFormatIsReadAndNotSealed() throws Exception {
+    makeOfTheFirstFormat();
+    Capture capture = Capture.open(folder, "skerrow");
+    assertThat(capture.isSealed()).isFalse();
+    readAll(capture);
+    assertThat(capture.digests(PAGES, 0)).isPresent();
+  }
+
   @Test
   void aDamagedFileIsNamed() throws Exception {
     Path file = folder.resolve("0001.avro");
@@ -257,16 +360,8 @@ class CaptureTest {
       bytes[i] ^= 0x55;
     }
     Files.write(file, bytes);
-    Capture capture = Capture.open(folder, "skerrow");
-    assertThatThrownBy(
-            () -> {
-              try (RowStream rows = capture.open(PAGES)) {
-                while (rows.next().isPresent()) {
-                  // Reads on to the damage.
-                }
-              }
-            })
-        .isInstanceOf(IOException.class)
-        .hasMessageContaining("the base is damaged in 0001.avro");
+    assertThatThrownBy(() -> readAll(Capture.open(folder, "skerrow")))
+        .isInstanceOf(DamagedBase.class)
+        .hasMessageContaining("0001.avro");
   }
 }

@@ -1,0 +1,29 @@
+package weftex.store.capture;
+
+import java.io.EOFException;
+import java.io.IOException;
+import java.nio.file.Path;
+
+/** Says that a recorded base can't be relied on: a file of it is missing, cut short or altered. */
+public final class DamagedBase extends IOException {
+  private static final long serialVersionUID = 1;
+
+  private DamagedBase(Path file, String why, Exception cause) {
+    super("The base is damaged in " + file + ": " + why, cause);
+  }
+
+  static DamagedBase of(Path file, Exception cause) {
+    return cause instanceof DamagedBase known
+        ? known
+        : new DamagedBase(
+            file,
+            cause instanceof EOFException
+                ? "it was cut short"
+                : "it can't be read (" + cause.getMessage() + ")",
+            cause);
+  }
+
+  static DamagedBase of(Path file, String why) {
+    return new DamagedBase(file, why, null);
+  }
+}
