@@ -55,6 +55,7 @@ final class CheckCommand implements Command {
               copy.name(),
               copy.spec().place(),
               copy.catalog().server(),
+              copy.line(),
               copy.spec().prefix(),
               copy.catalog().tables().size(),
               copy.catalog().otherTables()));

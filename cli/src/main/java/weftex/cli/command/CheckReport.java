@@ -7,7 +7,13 @@ public record CheckReport(List<CopyFound> copies, List<TableFound> tables, List<
 
   /** What one copy is. */
   public record CopyFound(
-      String name, String place, String server, String prefix, int tables, int otherTables) {}
+      String name,
+      String place,
+      String server,
+      String line,
+      String prefix,
+      int tables,
+      int otherTables) {}
 
   /** A table on both sides; a count of -1 says that it is not there. */
   public record TableFound(String name, String role, long staging, long live, String note) {}

@@ -1,5 +1,6 @@
 package weftex.cli.config;
 
+import com.fasterxml.jackson.annotation.JsonCreator;
 import java.util.List;
 import java.util.Map;
 
@@ -73,7 +74,29 @@ record PairFile(
       String database,
       String user,
       PasswordEntry password,
-      Boolean tls) {}
+      TlsEntry tls) {}
+
+  /**
+   * How the line is protected; {@code true} stands for {@code {verify: full}}, {@code false} for an
+   * open line.
+   *
+   * @param verify {@code full} or {@code none}
+   * @param ca a file with the authority's certificates
+   * @param fingerprint of the server's certificate
+   */
+  record TlsEntry(String verify, String ca, String fingerprint) {
+    static final String OFF = "off";
+    static final String FULL = "full";
+    static final String NONE = "none";
+
+    @JsonCreator(mode = JsonCreator.Mode.PROPERTIES)
+    TlsEntry {}
+
+    @JsonCreator(mode = JsonCreator.Mode.DELEGATING)
+    static TlsEntry of(boolean on) {
+      return new TlsEntry(on ? FULL : OFF, null, null);
+    }
+  }
 
   /** Where the password is: exactly one of these, or none for an empty one. */
   record PasswordEntry(String variable, String file, String phpConfig) {}

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -21,6 +22,7 @@ import weftex.core.yaml.Nearest;
 import weftex.core.yaml.YamlProblem;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
+import weftex.store.copy.Tls;
 
 /** Reads weftex.yaml. */
 public final class PairReader {
@@ -325,7 +327,35 @@ public final class PairReader {
         server.database(),
         server.user(),
         password(name, server.password(), folder),
-        Boolean.TRUE.equals(server.tls()));
+        tls(name, server, folder));
+  }
+
+  private Tls tls(String name, PairFile.ServerEntry server, Path folder) throws Refusal {
+    PairFile.TlsEntry said = server.tls();
+    if (said == null) {
+      return Tls.byDefault(server.host());
+    }
+    String verify = said.verify() == null ? PairFile.TlsEntry.FULL : said.verify();
+    Optional<Path> authority = Optional.ofNullable(said.ca()).map(folder::resolve);
+    if (said.fingerprint() != null) {
+      String hex = said.fingerprint().replaceFirst("(?i)^SHA-?256:?", "").replaceAll("[: ]", "");
+      if (!hex.matches("[0-9a-fA-F]{64}") || said.ca() != null || said.verify() != null) {
+        throw wrong(
+            "'tls' of copy '"
+                + name
+                + "' needs either 'fingerprint', 64 hexadecimal digits, or 'verify' and 'ca'");
+      }
+      return new Tls(
+          Tls.Verify.PINNED, Optional.empty(), Optional.of(hex.toLowerCase(Locale.ROOT)));
+    }
+    return switch (verify) {
+      case PairFile.TlsEntry.FULL -> new Tls(Tls.Verify.FULL, authority, Optional.empty());
+      case PairFile.TlsEntry.NONE -> Tls.UNVERIFIED;
+      case PairFile.TlsEntry.OFF, "false" -> Tls.OFF;
+      default ->
+          throw wrong(
+              "'verify' of 'tls' of copy '" + name + "' is 'full' or 'none', not '" + verify + "'");
+    };
   }
 
   private CopySpec.Password password(String name, PairFile.PasswordEntry entry, Path folder)

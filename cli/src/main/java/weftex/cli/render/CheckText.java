@@ -29,6 +29,9 @@ public final class CheckText {
             Page.Heading.number("tables"),
             Page.Heading.number("others")),
         copies);
+    checked
+        .copies()
+        .forEach(copy -> page.line("The line to " + copy.name() + ": " + copy.line() + "."));
     page.blank();
     List<List<String>> tables = new ArrayList<>();
     for (CheckReport.TableFound table : checked.tables()) {

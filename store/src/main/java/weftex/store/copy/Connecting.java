@@ -12,6 +12,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Properties;
 import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
@@ -77,12 +78,31 @@ final class Connecting {
     }
   }
 
+  /**
+   * Login methods that show nobody the password: the server gets an answer that is of use only
+   * once.
+   */
+  private static final String REVEALING_NOTHING =
+      "mysql_native_password,client_ed25519,parsec,caching_sha2_password";
+
   /** Logs in without a database, so that a wrong database name is told apart from a wrong login. */
   private static Connection logIn(CopySpec.Server spec, String password) throws Refusal {
+    try {
+      return connect(spec, spec.tls(), password);
+    } catch (SQLException e) {
+      throw explain(spec, e, password);
+    }
+  }
+
+  private static Connection connect(CopySpec.Server spec, Tls tls, String password)
+      throws SQLException {
     Properties options = new Properties();
     options.setProperty("user", spec.user());
     options.setProperty("password", password);
-    options.setProperty("sslMode", spec.tls() ? "trust" : "disable");
+    VerifiedTls.options(tls, options);
+    if (!tls.isProtected()) {
+      options.setProperty("restrictedAuth", REVEALING_NOTHING);
+    }
     options.setProperty("connectTimeout", String.valueOf(CONNECT_TIMEOUT_MS));
     options.setProperty("useServerPrepStmts", "true");
     options.setProperty("useBulkStmts", "true");
@@ -93,23 +113,27 @@ final class Connecting {
     options.setProperty("tcpKeepAlive", "true");
     options.setProperty("tcpRcvBuf", String.valueOf(RECEIVE_BUFFER));
     String host = spec.host().contains(":") ? "[" + spec.host() + "]" : spec.host();
-    try {
-      return DriverManager.getConnection(
-          "jdbc:mariadb://" + host + ":" + spec.port() + "/", options);
-    } catch (SQLException e) {
-      throw explain(spec, e, password.isEmpty());
-    }
+    return DriverManager.getConnection("jdbc:mariadb://" + host + ":" + spec.port() + "/", options);
   }
 
-  private static Refusal explain(CopySpec.Server spec, SQLException e, boolean noPassword) {
+  private static Refusal explain(CopySpec.Server spec, SQLException e, String password) {
     String keys = " of " + spec.name() + " in weftex.yaml.";
+    Optional<Refusal> line = LineProblem.of(spec, e);
+    if (line.isPresent()) {
+      return line.get();
+    }
+    if (e.getErrorCode() == ACCESS_DENIED
+        && spec.tls().verify() == Tls.Verify.OFF
+        && opens(spec, password)) {
+      return LineProblem.mustUseTls(spec, e);
+    }
     if (e.getErrorCode() == ACCESS_DENIED) {
       return refusal(
           spec,
           "the server is there, but refuses user '"
               + spec.user()
               + "' with "
-              + (noPassword
+              + (password.isEmpty()
                   ? "an empty password"
                   : "the password from " + spec.password().source()),
           "Correct 'user' or 'password'"
@@ -160,6 +184,15 @@ final class Connecting {
             + ")",
         "Correct 'port'" + keys,
         e);
+  }
+
+  /** Whether the same user gets in over an encrypted line. */
+  private static boolean opens(CopySpec.Server spec, String password) {
+    try (Connection connection = connect(spec, Tls.UNVERIFIED, password)) {
+      return connection.isValid(1);
+    } catch (SQLException e) {
+      return false;
+    }
   }
 
   private static boolean use(Connection connection, String database) throws SQLException {
@@ -245,7 +278,7 @@ final class Connecting {
         null);
   }
 
-  private static Refusal refusal(CopySpec spec, String what, String next, Exception cause) {
+  static Refusal refusal(CopySpec spec, String what, String next, Exception cause) {
     return new Refusal(
         Refusal.Kind.UNREACHABLE,
         "The copy '" + spec.name() + "' can't be reached: " + what + ". Nothing was changed.",

@@ -285,6 +285,29 @@ public final class Copy {
     }
   }
 
+  /** What protects the line to the copy, in words. */
+  public String line() throws Refusal {
+    if (!(spec instanceof CopySpec.Server server)) {
+      return "a file on this machine";
+    }
+    try (Connection connection = Connecting.open(spec);
+        Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery("SHOW SESSION STATUS LIKE 'Ssl_version'")) {
+      String version = rows.next() ? rows.getString(2) : "";
+      return switch (server.tls().verify()) {
+        case OFF ->
+            Tls.byDefault(server.host()) == Tls.OFF
+                ? "not encrypted, on this machine"
+                : "not encrypted";
+        case NONE -> version + ", certificate not verified";
+        case FULL -> version + ", certificate and host verified";
+        case PINNED -> version + ", certificate pinned";
+      };
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
   /** Counts the rows of a table. */
   public long count(CatalogTable table) throws Refusal {
     try (Connection connection = Connecting.open(spec);

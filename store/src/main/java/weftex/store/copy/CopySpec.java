@@ -23,7 +23,7 @@ public sealed interface CopySpec {
       String database,
       String user,
       Password password,
-      boolean tls)
+      Tls tls)
       implements CopySpec {
     @Override
     public String place() {

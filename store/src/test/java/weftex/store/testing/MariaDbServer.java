@@ -17,6 +17,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
 import weftex.store.copy.CopySpec;
+import weftex.store.copy.Tls;
 
 /**
  * A private MariaDB server on a free port of this machine, started once for a test run and ended
@@ -30,6 +31,7 @@ public final class MariaDbServer {
 
   private final Path home;
   private final int port;
+  private Process process;
   private final AtomicInteger databases = new AtomicInteger();
 
   private MariaDbServer(Path home, int port) {
@@ -41,7 +43,7 @@ public final class MariaDbServer {
   public static synchronized MariaDbServer get() {
     if (instance == null) {
       try {
-        instance = start();
+        instance = start(List.of("--skip-ssl"));
       } catch (IOException e) {
         throw new UncheckedIOException(e);
       } catch (InterruptedException e) {
@@ -52,7 +54,33 @@ public final class MariaDbServer {
     return instance;
   }
 
-  private static MariaDbServer start() throws IOException, InterruptedException {
+  /**
+   * Another server, for a test that ends or stops it, or that wants other options than {@code
+   * --skip-ssl}. It is ended with the test run at the latest.
+   */
+  public static MariaDbServer another(String... options) {
+    try {
+      return start(List.of(options));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** Ends the server as a loss of power would. */
+  public void kill() throws InterruptedException {
+    process.destroyForcibly().waitFor();
+  }
+
+  /** Sends the server a signal, such as {@code STOP} or {@code CONT}. */
+  public void signal(String name) throws IOException, InterruptedException {
+    new ProcessBuilder("kill", "-" + name, String.valueOf(process.pid())).start().waitFor();
+  }
+
+  private static MariaDbServer start(List<String> options)
+      throws IOException, InterruptedException {
     Path home = Path.of("target", "mariadb").toAbsolutePath();
     if (!Files.exists(home.resolve("bin/mariadbd"))) {
       unpack(home);
@@ -71,25 +99,28 @@ public final class MariaDbServer {
                 "--user=" + System.getProperty("user.name"),
                 "--auth-root-authentication-method=normal"),
             ""));
+    List<String> command =
+        new ArrayList<>(
+            List.of(
+                home.resolve("bin/mariadbd").toString(),
+                "--no-defaults",
+                "--basedir=" + home,
+                "--datadir=" + data,
+                "--user=" + System.getProperty("user.name"),
+                "--port=" + port,
+                "--bind-address=127.0.0.1",
+                "--socket=" + work.resolve("s"),
+                "--max-allowed-packet=64M",
+                "--innodb-flush-log-at-trx-commit=0",
+                "--innodb-buffer-pool-size=128M"));
+    command.addAll(options);
     Process process =
         server
-            .builder(
-                List.of(
-                    home.resolve("bin/mariadbd").toString(),
-                    "--no-defaults",
-                    "--basedir=" + home,
-                    "--datadir=" + data,
-                    "--user=" + System.getProperty("user.name"),
-                    "--skip-ssl",
-                    "--port=" + port,
-                    "--bind-address=127.0.0.1",
-                    "--socket=" + work.resolve("s"),
-                    "--max-allowed-packet=64M",
-                    "--innodb-flush-log-at-trx-commit=0",
-                    "--innodb-buffer-pool-size=128M"))
+            .builder(command)
             .redirectErrorStream(true)
             .redirectOutput(work.resolve("log").toFile())
             .start();
+    server.process = process;
     Runtime.getRuntime().addShutdownHook(new Thread(() -> end(process, work)));
     server.awaitAnswer(process, work);
     server.sql("", "DELETE FROM mysql.global_priv WHERE User = ''; FLUSH PRIVILEGES;");
@@ -161,7 +192,7 @@ public final class MariaDbServer {
   /** A copy in one of this server's databases. */
   public CopySpec spec(String copy, String database, String prefix) {
     return new CopySpec.Server(
-        copy, prefix, "127.0.0.1", port, database, "root", noPassword(), false);
+        copy, prefix, "127.0.0.1", port, database, "root", noPassword(), Tls.OFF);
   }
 
   private static CopySpec.Password noPassword() {
