@@ -11,17 +11,15 @@ final class SchemaText {
   /** What is made, in a line. */
   static String title(Page page, SchemaChange change) {
     String words = change.item().kind() + " " + change.item().name();
-    String statement = change.statements().get(0).replaceAll("\\s+", " ");
+    String statement = String.join("; ", change.words());
     return "new "
         + page.strong(words)
         + "   "
         + page.faint(Page.shortened(statement, STATEMENT_WIDTH));
   }
 
-  /** Every statement as it will be sent. */
+  /** Every column, key and index that is made. */
   static void statements(Page page, SchemaChange change) {
-    for (String statement : change.statements()) {
-      statement.lines().forEach(line -> page.line("      " + line));
-    }
+    change.words().forEach(line -> page.line("      " + Visible.text(line)));
   }
 }

@@ -71,7 +71,7 @@ public final class ReportBuilder {
             List.of(),
             List.of(),
             notes(change.id()),
-            change.statements().stream().map(Visible::text).toList()));
+            change.words().stream().map(Visible::text).toList()));
   }
 
   /** Takes a change of a row. */

@@ -111,7 +111,7 @@ final class ThingText {
 
   private void schema(SchemaChange change) {
     heading(change.id(), "new " + Visible.text(change.item().words()));
-    change.statements().forEach(statement -> say("  " + Visible.text(statement), Style.PLAIN));
+    change.words().forEach(statement -> say("  " + Visible.text(statement), Style.PLAIN));
     decisions(change.id());
   }
 

@@ -27,6 +27,10 @@ public final class ChangeSetReader {
   private ChangeSetHeader header;
   private int changes;
   private boolean drafted;
+
+  /** Whether approvals must have seals. */
+  private boolean sealed;
+
   private String draftHash = "";
   private final List<Decision> decisions = new ArrayList<>();
   private final Map<Integer, Withdrawal> withdrawn = new TreeMap<>();
@@ -293,11 +297,17 @@ public final class ChangeSetReader {
           ChangeSetProblem.Kind.NOT_A_CHANGE_SET, "this is not the header of a change set");
     }
     int format = node.path("format").asInt();
-    if (format != ChangeSetHeader.FORMAT) {
+    if (format < ChangeSetHeader.OLDEST || format > ChangeSetHeader.FORMAT) {
       throw problem(
           ChangeSetProblem.Kind.NEWER_FORMAT,
-          "its format is " + format + ", and this version reads format " + ChangeSetHeader.FORMAT);
+          "its format is "
+              + format
+              + ", and this version reads formats "
+              + ChangeSetHeader.OLDEST
+              + " to "
+              + ChangeSetHeader.FORMAT);
     }
+    sealed = format > ChangeSetHeader.OLDEST;
     header =
         new ChangeSetHeader(
             text(node, "site"),
@@ -344,7 +354,7 @@ public final class ChangeSetReader {
 
   private void takeChange(JsonNode node) throws IOException, ChangeSetProblem {
     count(node.get("change").asInt());
-    if (node.has("statements")) {
+    if (node.has("shape") || node.has("fill") || node.has("statements")) {
       visitor.schema(readSchema(node));
     } else {
       visitor.change(ChangeLine.of(node));
@@ -361,14 +371,23 @@ public final class ChangeSetReader {
   }
 
   /** Reads what {@link ChangeSetWriter#line(SchemaChange)} wrote. */
-  public static SchemaChange readSchema(JsonNode node) {
-    return new SchemaChange(
-        node.get("change").asInt(),
-        text(node, "table"),
-        Optional.ofNullable(node.get("column")).map(JsonNode::asText),
-        strings(node.get("statements")),
-        strings(node.path("indexes")),
-        node.path("fill").asText());
+  public static SchemaChange readSchema(JsonNode node) throws IOException {
+    return new SchemaChange(node.get("change").asInt(), text(node, "table"), made(node));
+  }
+
+  private static SchemaChange.Made made(JsonNode node) throws IOException {
+    if (node.has("statements")) {
+      return new SchemaChange.Made.Named(
+          Optional.ofNullable(node.get("column")).map(JsonNode::asText),
+          strings(node.path("indexes")));
+    }
+    return node.has("shape")
+        ? new SchemaChange.Made.NewTable(ShapeJson.table(node.path("shape")))
+        : new SchemaChange.Made.NewColumn(
+            ShapeJson.column(node.path("column")),
+            Optional.ofNullable(node.get("after")).map(JsonNode::asText),
+            ShapeJson.indexes(node.path("indexes")),
+            JsonValues.read(node.path("fill")));
   }
 
   private void takeDrafted(JsonNode node, String hashBefore) throws ChangeSetProblem {
@@ -395,6 +414,15 @@ public final class ChangeSetReader {
       throw problem(
           ChangeSetProblem.Kind.ALTERED,
           "what " + approval.by() + " approved is not what stands above");
+    }
+    String seal = node.path("seal").asText();
+    boolean asGiven = seal.isEmpty() ? !sealed : seal.equals(approval.seal());
+    if (!asGiven || approval.by().isBlank()) {
+      throw problem(
+          ChangeSetProblem.Kind.ALTERED,
+          approval.by().isBlank()
+              ? "an approval has no name"
+              : "the approval of " + approval.by() + " is not as it was given");
     }
     approvals.add(approval);
     standing.add(approval);

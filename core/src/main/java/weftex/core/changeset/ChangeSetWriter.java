@@ -57,12 +57,27 @@ public final class ChangeSetWriter {
     json.writeNumberField("change", change.id());
     json.writeStringField("do", change.does());
     json.writeStringField("table", change.table());
-    if (change.column().isPresent()) {
-      json.writeStringField("column", change.column().get());
-      json.writeStringField("fill", change.fill());
-      strings(json, "indexes", change.indexes());
+    if (change.made() instanceof SchemaChange.Made.NewTable table) {
+      json.writeObjectFieldStart("shape");
+      ShapeJson.write(json, table.shape());
+      json.writeEndObject();
+    } else if (change.made() instanceof SchemaChange.Made.NewColumn column) {
+      json.writeObjectFieldStart("column");
+      ShapeJson.write(json, column.shape());
+      json.writeEndObject();
+      if (column.after().isPresent()) {
+        json.writeStringField("after", column.after().get());
+      }
+      ShapeJson.writeIndexes(json, column.indexes());
+      json.writeFieldName("fill");
+      JsonValues.write(json, column.fill());
+    } else if (change.made() instanceof SchemaChange.Made.Named named) {
+      if (named.column().isPresent()) {
+        json.writeStringField("column", named.column().get());
+      }
+      strings(json, "indexes", named.indexes());
+      strings(json, "statements", List.of());
     }
-    strings(json, "statements", change.statements());
   }
 
   /** The line of a change. */
@@ -132,6 +147,7 @@ public final class ChangeSetWriter {
           json.writeStringField("by", approval.by());
           json.writeStringField("at", approval.at());
           json.writeStringField("sha256", approval.sha256());
+          json.writeStringField("seal", approval.seal());
           json.writeEndObject();
         });
   }

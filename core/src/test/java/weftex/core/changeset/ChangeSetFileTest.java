@@ -69,9 +69,7 @@ class ChangeSetFileTest {
   @ParameterizedTest(name = "proof: {0}")
   @ValueSource(booleans = {true, false})
   void anOutlineHasEverythingButValuesAndSaysWhereTheyStand(boolean proof) throws Exception {
-    SchemaChange column =
-        new SchemaChange(
-            1, "pages", Optional.of("fee"), List.of("ALTER TABLE pages"), List.of("by_fee"), "0");
+    SchemaChange column = Changes.newColumn(1, "pages", "fee");
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     ChangeSetWriter writer = new ChangeSetWriter(out, Changes.HEADER);
     writer.write(column);
@@ -249,7 +247,7 @@ class ChangeSetFileTest {
       @Override
       byte[] to(byte[] file) {
         return bytes(
-            new String(file, StandardCharsets.UTF_8).replace("\"format\":1", "\"format\":2"));
+            new String(file, StandardCharsets.UTF_8).replace("\"format\":2", "\"format\":3"));
       }
     },
     SOMETHING_ELSE(ChangeSetProblem.Kind.NOT_A_CHANGE_SET) {
@@ -271,6 +269,20 @@ class ChangeSetFileTest {
             file, ChangeSetWriter.line(new Approval("Mira", "now", "0".repeat(64))));
       }
     },
+    NAME_EXCHANGED(ChangeSetProblem.Kind.ALTERED) {
+      @Override
+      byte[] to(byte[] file) throws IOException {
+        byte[] approval = ChangeSetWriter.line(new Approval("Mira", "now", sha256(file)));
+        return Changes.plus(
+            file, bytes(new String(approval, StandardCharsets.UTF_8).replace("Mira", "Boss")));
+      }
+    },
+    NAMELESS_APPROVAL(ChangeSetProblem.Kind.ALTERED) {
+      @Override
+      byte[] to(byte[] file) throws IOException {
+        return Changes.plus(file, ChangeSetWriter.line(new Approval(" ", "now", sha256(file))));
+      }
+    },
     CHANGE_APPENDED(ChangeSetProblem.Kind.ALTERED) {
       @Override
       byte[] to(byte[] file) throws IOException {
@@ -285,6 +297,14 @@ class ChangeSetFileTest {
     }
 
     abstract byte[] to(byte[] file) throws IOException;
+
+    static String sha256(byte[] file) throws IOException {
+      try {
+        return Changes.read(file).sha256();
+      } catch (ChangeSetProblem e) {
+        throw new IOException(e);
+      }
+    }
 
     static byte[] bytes(String text) {
       return text.getBytes(StandardCharsets.UTF_8);

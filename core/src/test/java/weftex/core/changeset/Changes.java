@@ -10,6 +10,10 @@ import java.util.Optional;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
+import weftex.core.schema.ColumnShape;
+import weftex.core.schema.IndexShape;
+import weftex.core.schema.ReferenceShape;
+import weftex.core.schema.TableShape;
 
 /** Change sets for tests. */
 final class Changes {
@@ -123,5 +127,115 @@ final class Changes {
         "Mira",
         "2026-11-25T11:00:00Z",
         "");
+  }
+
+  /** A new table with one of everything that a shape holds. */
+  static SchemaChange newTable(int id, String table) {
+    ColumnShape number =
+        new ColumnShape(
+            "id",
+            "bigint(20) unsigned",
+            List.of(),
+            false,
+            Optional.empty(),
+            true,
+            Optional.empty(),
+            Optional.empty(),
+            Optional.empty(),
+            "",
+            false);
+    ColumnShape mood =
+        new ColumnShape(
+            "mood",
+            "enum",
+            List.of("calm", "it's rough"),
+            true,
+            Optional.of(new ColumnShape.Standard.Literal(Value.text("calm"))),
+            false,
+            Optional.empty(),
+            Optional.of("utf8mb4"),
+            Optional.of("utf8mb4_bin"),
+            "the sea's",
+            false);
+    ColumnShape seen =
+        new ColumnShape(
+            "seen",
+            "datetime(3)",
+            List.of(),
+            false,
+            Optional.of(new ColumnShape.Standard.Now(3)),
+            false,
+            Optional.of(3),
+            Optional.empty(),
+            Optional.empty(),
+            "",
+            false);
+    ColumnShape data =
+        new ColumnShape(
+            "data",
+            "longtext",
+            List.of(),
+            true,
+            Optional.of(new ColumnShape.Standard.Literal(Value.NULL)),
+            false,
+            Optional.empty(),
+            Optional.empty(),
+            Optional.empty(),
+            "",
+            true);
+    IndexShape.Part part = new IndexShape.Part("mood", Optional.of(3), true, Optional.of("NOCASE"));
+    return new SchemaChange(
+        id,
+        table,
+        new SchemaChange.Made.NewTable(
+            new TableShape(
+                List.of(number, mood, seen, data),
+                List.of(
+                    new IndexShape(
+                        "",
+                        IndexShape.Kind.PRIMARY,
+                        List.of(
+                            new IndexShape.Part("id", Optional.empty(), false, Optional.empty()))),
+                    new IndexShape("by_mood", IndexShape.Kind.UNIQUE, List.of(part))),
+                List.of(
+                    new ReferenceShape(
+                        List.of("id"),
+                        "pages",
+                        List.of("id"),
+                        ReferenceShape.Consequence.SET_NULL,
+                        ReferenceShape.Consequence.NONE)),
+                Optional.of("InnoDB"),
+                Optional.of("utf8mb4"),
+                Optional.of("utf8mb4_bin"),
+                Optional.of("DYNAMIC"),
+                "made up",
+                true,
+                true)));
+  }
+
+  static SchemaChange newColumn(int id, String table, String column) {
+    ColumnShape shape =
+        new ColumnShape(
+            column,
+            "decimal(6,2)",
+            List.of(),
+            false,
+            Optional.of(new ColumnShape.Standard.Literal(new Value.Decimal("1.50"))),
+            false,
+            Optional.empty(),
+            Optional.empty(),
+            Optional.empty(),
+            "",
+            false);
+    IndexShape index =
+        new IndexShape(
+            "by_" + column,
+            IndexShape.Kind.PLAIN,
+            List.of(new IndexShape.Part(column, Optional.empty(), false, Optional.empty())));
+    return new SchemaChange(
+        id,
+        table,
+        new SchemaChange.Made.NewColumn(
+            shape, Optional.of("title"), List.of(index), new Value.Decimal("1.50")));
   }
 }

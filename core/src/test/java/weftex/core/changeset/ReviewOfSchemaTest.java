@@ -23,8 +23,8 @@ class ReviewOfSchemaTest {
 
   @BeforeEach
   void takeIn() {
-    review.add(new SchemaChange(1, "offers", Optional.empty(), List.of("CREATE"), List.of(), ""));
-    review.add(new SchemaChange(2, "pages", Optional.of("fee"), List.of("ALTER"), List.of(), "0"));
+    review.add(Changes.newTable(1, "offers"));
+    review.add(Changes.newColumn(2, "pages", "fee"));
     List.of(OFFER, FEE_ALONE, FEE_AND_TITLE).forEach(review::add);
   }
 

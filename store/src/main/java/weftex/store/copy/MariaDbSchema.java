@@ -6,7 +6,13 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Optional;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.row.Column;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.schema.ColumnShape;
+import weftex.core.schema.IndexShape;
+import weftex.core.schema.TableShape;
 
 /** Tables and columns of MariaDB and MySQL. */
 final class MariaDbSchema implements SchemaWords {
@@ -33,44 +39,142 @@ final class MariaDbSchema implements SchemaWords {
   }
 
   @Override
-  public Optional<String> fill(Connection connection, TableDefinition table, Column column) {
-    String name = column.name();
-    if (table.says(name, "DEFAULT")) {
-      return table.literalDefault(name);
+  public Optional<Value> fill(Connection connection, ColumnShape shape, Column type)
+      throws SQLException {
+    Optional<String> literal = filling(shape, type);
+    if (literal.isEmpty()) {
+      return Optional.empty();
     }
-    if (column.nullable()) {
+    // The server says what the literal is as a value of this type.
+    MariaDbDialect dialect = new MariaDbDialect();
+    Table table = new Table("fill", List.of(type), List.of(), -1, List.of(), List.of());
+    String sql =
+        "SELECT "
+            + dialect.readExpression(type)
+            + " FROM (SELECT "
+            + literal.get()
+            + " AS "
+            + quoted(type.name())
+            + ") t";
+    try (Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery(sql)) {
+      rows.next();
+      return Optional.of(
+          RowReader.ofFew(new Layout(table, "fill", List.of()), dialect)
+              .readWithoutKey(rows)
+              .values()
+              .get(0));
+    }
+  }
+
+  private Optional<String> filling(ColumnShape shape, Column type) {
+    if (shape.standard().isPresent()) {
+      return shape.standard().get() instanceof ColumnShape.Standard.Literal said
+          ? Optional.of(literal(said.value(), shape))
+          : Optional.empty();
+    }
+    if (shape.nullable()) {
       return Optional.of("NULL");
     }
-    return switch (column.kind()) {
+    return switch (type.kind()) {
       case WHOLE, DECIMAL, FLOATING -> Optional.of("0");
-      case TEXT -> emptyText(column.type(), table.says(name, "CHECK"));
+      case TEXT -> emptyText(shape);
       case BINARY, ANY ->
-          column.type().matches("varbinary.*|.*blob") ? Optional.of("''") : Optional.empty();
+          type.type().matches("varbinary.*|.*blob") ? Optional.of("''") : Optional.empty();
     };
   }
 
   /** What the server takes where a column allows no NULL and says nothing else. */
-  private static Optional<String> emptyText(String type, boolean checked) {
-    if (type.matches("(var)?char.*|(tiny|medium|long)?text|set.*")) {
-      return checked ? Optional.empty() : Optional.of("''");
+  private Optional<String> emptyText(ColumnShape shape) {
+    if (shape.type().startsWith("enum") && !shape.values().isEmpty()) {
+      return Optional.of(literal(shape.values().get(0)));
     }
-    if (type.startsWith("enum('")) {
-      return Optional.of(SqlTokens.of(type, true).get(2).text());
-    }
-    return Optional.empty();
+    boolean text = shape.type().matches("(var)?char.*|(tiny|medium|long)?text|set.*");
+    return text && !shape.isJson() ? Optional.of("''") : Optional.empty();
   }
 
   @Override
-  public List<String> addColumn(
+  public String literal(String text) {
+    return "'" + text.replace("\\", "\\\\").replace("'", "''").replace("\0", "\\0") + "'";
+  }
+
+  @Override
+  public String column(ColumnShape column, TableShape table) {
+    StringBuilder sql = new StringBuilder(quoted(column.name())).append(' ').append(column.type());
+    if (!column.values().isEmpty()) {
+      sql.append('(')
+          .append(String.join(",", column.values().stream().map(this::literal).toList()))
+          .append(')');
+    }
+    column.charset().ifPresent(name -> sql.append(" CHARACTER SET ").append(name));
+    column.collation().ifPresent(name -> sql.append(" COLLATE ").append(name));
+    sql.append(column.nullable() ? " NULL" : " NOT NULL");
+    column
+        .standard()
+        .ifPresent(
+            said ->
+                sql.append(" DEFAULT ")
+                    .append(
+                        said instanceof ColumnShape.Standard.Literal literal
+                            ? literal(literal.value(), column)
+                            : now(((ColumnShape.Standard.Now) said).fraction())));
+    sql.append(column.counts() ? " AUTO_INCREMENT" : "");
+    column.touched().ifPresent(fraction -> sql.append(" ON UPDATE ").append(now(fraction)));
+    if (!column.comment().isEmpty()) {
+      sql.append(" COMMENT ").append(literal(column.comment()));
+    }
+    if (column.isJson()) {
+      sql.append(" CHECK (json_valid(").append(quoted(column.name())).append("))");
+    }
+    return sql.toString();
+  }
+
+  private static String now(int fraction) {
+    return "current_timestamp(" + (fraction > 0 ? fraction : "") + ")";
+  }
+
+  @Override
+  public void index(
       String realTable,
-      String definition,
-      Optional<String> after,
-      List<TableDefinition.Index> indexes,
+      IndexShape index,
+      TableShape table,
+      List<String> elements,
       List<String> apart) {
+    elements.add(index(index));
+  }
+
+  private String index(IndexShape index) {
+    String words =
+        switch (index.kind()) {
+          case PRIMARY -> "PRIMARY KEY";
+          case UNIQUE -> "UNIQUE KEY " + quoted(index.name());
+          case PLAIN -> "KEY " + quoted(index.name());
+          case FULLTEXT -> "FULLTEXT KEY " + quoted(index.name());
+          case SPATIAL -> "SPATIAL KEY " + quoted(index.name());
+        };
+    return words + " " + parts(index);
+  }
+
+  @Override
+  public String options(TableShape shape) {
+    StringBuilder sql = new StringBuilder();
+    shape.engine().ifPresent(name -> sql.append(" ENGINE=").append(name));
+    shape.charset().ifPresent(name -> sql.append(" DEFAULT CHARSET=").append(name));
+    shape.collation().ifPresent(name -> sql.append(" COLLATE=").append(name));
+    shape.rowFormat().ifPresent(name -> sql.append(" ROW_FORMAT=").append(name));
+    if (!shape.comment().isEmpty()) {
+      sql.append(" COMMENT=").append(literal(shape.comment()));
+    }
+    return sql.append(shape.versioned() ? " WITH SYSTEM VERSIONING" : "").toString();
+  }
+
+  @Override
+  public List<String> addColumn(String realTable, SchemaChange.Made.NewColumn column) {
     StringBuilder sql =
-        new StringBuilder("ALTER TABLE " + quoted(realTable) + " ADD COLUMN " + definition);
-    after.ifPresent(column -> sql.append(" AFTER ").append(quoted(column)));
-    indexes.forEach(index -> sql.append(", ADD ").append(index.text()));
+        new StringBuilder("ALTER TABLE " + quoted(realTable) + " ADD COLUMN ")
+            .append(column(column.shape(), null));
+    column.after().ifPresent(before -> sql.append(" AFTER ").append(quoted(before)));
+    column.indexes().forEach(index -> sql.append(", ADD ").append(index(index)));
     return List.of(sql.toString());
   }
 
@@ -79,14 +183,6 @@ final class MariaDbSchema implements SchemaWords {
     StringBuilder sql = new StringBuilder("ALTER TABLE " + quoted(realTable));
     indexes.forEach(index -> sql.append(" DROP INDEX ").append(quoted(index)).append(','));
     return List.of(sql.append(" DROP COLUMN ").append(quoted(column)).toString());
-  }
-
-  @Override
-  public String differs(String column, String literal) {
-    // A collation would find values equal that are not.
-    return literal.startsWith("'")
-        ? "NOT (BINARY " + quoted(column) + " <=> BINARY " + literal + ")"
-        : "NOT (" + quoted(column) + " <=> " + literal + ")";
   }
 
   @Override

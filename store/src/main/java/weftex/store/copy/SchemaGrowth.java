@@ -1,8 +1,6 @@
 package weftex.store.copy;
 
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -14,12 +12,14 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.function.Predicate;
-import java.util.function.UnaryOperator;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.schema.ColumnShape;
+import weftex.core.schema.IndexShape;
+import weftex.core.schema.TableShape;
 import weftex.store.Refusal;
 
 /**
@@ -157,9 +157,14 @@ public final class SchemaGrowth {
 
   private void makeTable(Connection connection, CatalogTable table) throws SQLException {
     String name = table.table().name();
-    List<String> statements =
-        words.definition(connection, table.realName()).stream().map(this::onTarget).toList();
-    changes.add(new SchemaChange(0, name, Optional.empty(), statements, List.of(), ""));
+    TableShape shape;
+    try {
+      shape = shape(connection, table);
+    } catch (TableDefinition.Beyond e) {
+      notMade.put(name, leftToAPerson(e));
+      return;
+    }
+    changes.add(new SchemaChange(0, name, new SchemaChange.Made.NewTable(shape)));
     newTables.add(name);
     List<String> columns =
         table.table().columns().stream().map(c -> "NULL AS " + quote(c.name())).toList();
@@ -167,15 +172,25 @@ public final class SchemaGrowth {
     grown.put(name, table.grown(table.table(), realName(name), table.collations(), rows));
   }
 
-  private String realName(String name) {
-    return target.spec().prefix() + name;
+  private TableShape shape(Connection connection, CatalogTable table)
+      throws SQLException, TableDefinition.Beyond {
+    String prefix = source.spec().prefix();
+    return TableDefinition.read(
+        words.definition(connection, table.realName()),
+        words.escapesByBackslash(),
+        name -> name.startsWith(prefix) ? name.substring(prefix.length()) : name);
   }
 
-  private String onTarget(String statement) {
-    String prefix = source.spec().prefix();
-    UnaryOperator<String> names =
-        name -> name.startsWith(prefix) ? realName(name.substring(prefix.length())) : name;
-    return TableDefinition.renamed(statement, words.escapesByBackslash(), names);
+  private String leftToAPerson(TableDefinition.Beyond e) {
+    return "only on "
+        + source.name()
+        + ", and to be made by hand: "
+        + e.getMessage()
+        + ", which a change set does not carry";
+  }
+
+  private String realName(String name) {
+    return target.spec().prefix() + name;
   }
 
   private String quote(String name) {
@@ -193,16 +208,22 @@ public final class SchemaGrowth {
     List<String> known = baseColumns.apply(name);
     List<Column> fresh =
         from.table().columns().stream().filter(c -> !known.contains(c.name())).toList();
-    List<String> definition = words.definition(connection, from.realName());
-    TableDefinition table = new TableDefinition(definition.get(0), words.escapesByBackslash());
+    TableShape table;
+    try {
+      table = shape(connection, from);
+    } catch (TableDefinition.Beyond e) {
+      fresh.forEach(column -> notMade.put(name + "." + column.name(), leftToAPerson(e)));
+      return;
+    }
     List<Column> columns = new ArrayList<>(into.table().columns());
     Map<String, String> collations = new LinkedHashMap<>(into.collations());
     List<String> literals = new ArrayList<>();
     List<String> done = new ArrayList<>(known);
     for (Column column : fresh) {
       boolean onTarget = into.table().position(column.name()).isPresent();
-      Optional<String> fill = words.fill(connection, table, column);
-      Optional<String> why = whyNot(from, column, fill, onTarget);
+      ColumnShape shape = table.column(column.name()).orElseThrow();
+      Optional<Value> fill = words.fill(connection, shape, column);
+      Optional<String> why = whyNot(from, column, fill.isPresent(), onTarget);
       if (why.isEmpty() && !onTarget && into.versioned()) {
         why =
             Optional.of(
@@ -219,13 +240,13 @@ public final class SchemaGrowth {
       done.add(column.name());
       fills
           .computeIfAbsent(name, unused -> new LinkedHashMap<>())
-          .put(column.name(), value(connection, column, fill.orElseThrow()));
+          .put(column.name(), fill.orElseThrow());
       if (!onTarget) {
-        changes.add(addColumn(from, into, table, definition, column, fill.get(), done));
+        changes.add(addColumn(from, into, table, shape, fill.get(), done));
         columns.add(column);
         Optional.ofNullable(from.collations().get(column.name()))
             .ifPresent(collation -> collations.put(column.name(), collation));
-        literals.add(fill.get() + " AS " + quote(column.name()));
+        literals.add(words.literal(fill.get(), shape) + " AS " + quote(column.name()));
       }
     }
     if (!literals.isEmpty()) {
@@ -240,8 +261,8 @@ public final class SchemaGrowth {
   }
 
   private Optional<String> whyNot(
-      CatalogTable from, Column column, Optional<String> fill, boolean onTarget) {
-    if (fill.isEmpty()) {
+      CatalogTable from, Column column, boolean filled, boolean onTarget) {
+    if (!filled) {
       return Optional.of(
           (onTarget ? "on both copies, not in the base" : "only on " + source.name())
               + ", and what it holds in older rows is worked out by the server");
@@ -260,27 +281,13 @@ public final class SchemaGrowth {
         : Optional.empty();
   }
 
-  private SchemaChange addColumn(
+  private static SchemaChange addColumn(
       CatalogTable from,
       CatalogTable into,
-      TableDefinition table,
-      List<String> definition,
-      Column column,
-      String fill,
+      TableShape table,
+      ColumnShape column,
+      Value fill,
       List<String> known) {
-    List<TableDefinition.Index> inside =
-        table.indexes().stream()
-            .filter(index -> belongs(index.columns(), column.name(), known))
-            .toList();
-    List<TableDefinition.Index> apart =
-        definition.stream()
-            .skip(1)
-            .map(sql -> TableDefinition.index(sql, words.escapesByBackslash()))
-            .filter(index -> belongs(index.columns(), column.name(), known))
-            .toList();
-    List<String> names = new ArrayList<>();
-    inside.forEach(index -> names.add(index.name()));
-    apart.forEach(index -> names.add(index.name()));
     int at = from.table().position(column.name()).orElseThrow();
     Optional<String> after =
         at == 0
@@ -290,36 +297,19 @@ public final class SchemaGrowth {
     return new SchemaChange(
         0,
         into.table().name(),
-        Optional.of(column.name()),
-        words.addColumn(
-            into.realName(),
-            table.column(column.name()).orElseThrow(),
+        new SchemaChange.Made.NewColumn(
+            column,
             after,
-            inside,
-            apart.stream().map(index -> onTarget(index.text())).toList()),
-        names,
-        fill);
+            table.indexes().stream()
+                .filter(index -> index.kind() != IndexShape.Kind.PRIMARY)
+                .filter(index -> belongs(index.columns(), column.name(), known))
+                .toList(),
+            fill));
   }
 
   /** Whether an index is made with this column: all its others are there by then. */
   private static boolean belongs(List<String> columns, String column, List<String> known) {
     return columns.contains(column) && known.containsAll(columns);
-  }
-
-  /** Reads a literal as the column would give it. */
-  private Value value(Connection connection, Column column, String literal) throws SQLException {
-    Table table = new Table("fill", List.of(column), List.of(), -1, List.of(), List.of());
-    String from = "(SELECT " + literal + " AS " + quote(column.name()) + ") t";
-    try (PreparedStatement statement =
-            connection.prepareStatement(
-                "SELECT " + source.dialect().readExpression(column) + " FROM " + from);
-        ResultSet rows = statement.executeQuery()) {
-      rows.next();
-      return RowReader.ofFew(new Layout(table, "fill", List.of()), source.dialect())
-          .readWithoutKey(rows)
-          .values()
-          .get(0);
-    }
   }
 
   /** The target as it will be. */

@@ -2,9 +2,18 @@ package weftex.store.copy;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.row.Column;
+import weftex.core.row.Value;
+import weftex.core.schema.ColumnShape;
+import weftex.core.schema.IndexShape;
+import weftex.core.schema.ReferenceShape;
+import weftex.core.schema.TableShape;
 
 /** How a database describes, makes and takes away tables and columns. */
 interface SchemaWords {
@@ -24,32 +33,111 @@ interface SchemaWords {
   List<String> definition(Connection connection, String realTable) throws SQLException;
 
   /**
-   * What a new column holds in rows that nobody wrote, as a literal.
+   * What a new column holds in rows that nobody wrote.
    *
+   * @param type the column as the copy's catalog has it
    * @return empty if the server would work it out, or would refuse the column
    */
-  Optional<String> fill(Connection connection, TableDefinition table, Column column)
-      throws SQLException;
+  Optional<Value> fill(Connection connection, ColumnShape shape, Column type) throws SQLException;
 
   /**
-   * The statements that add a column.
+   * The statements that make a table, all of it quoted or checked.
    *
-   * @param definition the column's name and type
-   * @param after the column that stands before it; empty if that is not there
-   * @param indexes to be made with it; {@code apart} are whole statements
+   * @param names gives a table its prefix
    */
-  List<String> addColumn(
+  default List<String> createTable(
+      String realTable, TableShape shape, UnaryOperator<String> names) {
+    List<String> elements = new ArrayList<>();
+    List<String> apart = new ArrayList<>();
+    shape.columns().forEach(column -> elements.add(column(column, shape)));
+    for (IndexShape index : shape.indexes()) {
+      index(realTable, index, shape, elements, apart);
+    }
+    for (ReferenceShape reference : shape.references()) {
+      elements.add(
+          "FOREIGN KEY "
+              + quoted(reference.columns())
+              + " REFERENCES "
+              + quoted(names.apply(reference.table()))
+              + (reference.targets().isEmpty() ? "" : " " + quoted(reference.targets()))
+              + consequence(" ON DELETE ", reference.onDelete())
+              + consequence(" ON UPDATE ", reference.onUpdate()));
+    }
+    List<String> statements = new ArrayList<>();
+    statements.add(
+        "CREATE TABLE "
+            + quoted(realTable)
+            + " (\n  "
+            + String.join(",\n  ", elements)
+            + "\n)"
+            + options(shape));
+    statements.addAll(apart);
+    return statements;
+  }
+
+  private static String consequence(String before, ReferenceShape.Consequence consequence) {
+    return consequence == ReferenceShape.Consequence.NONE ? "" : before + consequence.words();
+  }
+
+  /** Names in parentheses. */
+  default String quoted(List<String> names) {
+    return "(" + String.join(", ", names.stream().map(this::quoted).toList()) + ")";
+  }
+
+  /** A text as a literal. */
+  String literal(String text);
+
+  /** A value as a literal of a column's type. */
+  default String literal(Value value, ColumnShape column) {
+    if (value.isNull()) {
+      return "NULL";
+    }
+    if (value instanceof Value.Whole whole && column.type().startsWith("bit")) {
+      return "b'" + whole.number().toString(2) + "'";
+    }
+    if (value instanceof Value.Binary bytes) {
+      return "X'" + HexFormat.of().formatHex(bytes.bytes()) + "'";
+    }
+    return value instanceof Value.Whole || value instanceof Value.Decimal
+        ? value.display()
+        : literal(value.display());
+  }
+
+  /** A column as a statement defines it. */
+  String column(ColumnShape column, TableShape table);
+
+  /** An index, inside of the statement that makes its table or in one of its own. */
+  void index(
       String realTable,
-      String definition,
-      Optional<String> after,
-      List<TableDefinition.Index> indexes,
+      IndexShape index,
+      TableShape table,
+      List<String> elements,
       List<String> apart);
+
+  /** The columns of an index. */
+  default String parts(IndexShape index) {
+    return "("
+        + String.join(
+            ", ",
+            index.parts().stream()
+                .map(
+                    part ->
+                        quoted(part.column())
+                            + part.length().map(length -> "(" + length + ")").orElse("")
+                            + part.collation().map(name -> " COLLATE " + name).orElse("")
+                            + (part.descending() ? " DESC" : ""))
+                .toList())
+        + ")";
+  }
+
+  /** What stands behind the columns of a new table. */
+  String options(TableShape shape);
+
+  /** The statements that add a column. */
+  List<String> addColumn(String realTable, SchemaChange.Made.NewColumn column);
 
   /** The statements that take a column away, and its indexes before. */
   List<String> dropColumn(String realTable, String column, List<String> indexes);
-
-  /** The condition that a value is not the literal. */
-  String differs(String column, String literal);
 
   /** Rights that this needs and the user lacks. */
   List<String> missingRights(Connection connection, CopySpec spec) throws SQLException;

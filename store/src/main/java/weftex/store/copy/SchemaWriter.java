@@ -1,12 +1,16 @@
 package weftex.store.copy;
 
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import weftex.core.changeset.SchemaChange;
+import weftex.core.row.Column;
+import weftex.core.row.Table;
+import weftex.core.schema.IndexShape;
 import weftex.store.Refusal;
 
 /**
@@ -53,24 +57,27 @@ public final class SchemaWriter implements AutoCloseable {
    * Makes it.
    *
    * @throws SQLException if the server refuses; what was made of it until then may be there
-   * @throws Refusal if its statements would do anything else; nothing was changed
+   * @throws Refusal if an older version drafted it, as statements; nothing was changed
    */
   public void make(SchemaChange change) throws SQLException, Refusal {
     String realTable = spec.prefix() + change.table();
-    for (String statement : change.statements()) {
-      if (!TableDefinition.onlyMakes(statement, words.escapesByBackslash(), realTable)) {
-        throw new Refusal(
-            Refusal.Kind.WRONG_INPUT,
-            "Change "
-                + change.id()
-                + " of the change set has a statement that does something else than making "
-                + change.item().words()
-                + ". Nothing was changed.",
-            "Draft again with 'weftex draft', and ask who wrote this file.");
-      }
+    List<String> statements;
+    if (change.made() instanceof SchemaChange.Made.NewTable table) {
+      statements = words.createTable(realTable, table.shape(), name -> spec.prefix() + name);
+    } else if (change.made() instanceof SchemaChange.Made.NewColumn column) {
+      statements = words.addColumn(realTable, column);
+    } else {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "Change "
+              + change.id()
+              + " of the change set would make "
+              + change.item().words()
+              + " by a statement, as an older version wrote it; statements of a file are not run. Nothing was changed.",
+          "Draft again with 'weftex draft --again'.");
     }
     words.lock(connection, "");
-    for (String statement : change.statements()) {
+    for (String statement : statements) {
       execute(statement);
     }
     words.unlock(connection);
@@ -90,7 +97,7 @@ public final class SchemaWriter implements AutoCloseable {
       List<String> statements =
           change
               .column()
-              .map(column -> words.dropColumn(realTable, column, change.indexes()))
+              .map(column -> words.dropColumn(realTable, column, indexes(change)))
               .orElseGet(() -> List.of("DROP TABLE " + dialect.quote(realTable)));
       for (String statement : statements) {
         execute(statement);
@@ -101,14 +108,30 @@ public final class SchemaWriter implements AutoCloseable {
     }
   }
 
+  private static List<String> indexes(SchemaChange change) {
+    if (change.made() instanceof SchemaChange.Made.NewColumn column) {
+      return column.indexes().stream().map(IndexShape::name).toList();
+    }
+    return change.made() instanceof SchemaChange.Made.Named named ? named.indexes() : List.of();
+  }
+
+  /** Whether there is a row in a table, or a value in a column that nobody put there by default. */
   private boolean isUsed(SchemaChange change, String realTable) throws SQLException {
-    String used =
-        "SELECT 1 FROM "
-            + dialect.quote(realTable)
-            + change.column().map(c -> " WHERE " + words.differs(c, change.fill())).orElse("")
-            + " LIMIT 1";
+    String any = "SELECT 1 FROM " + dialect.quote(realTable);
+    if (change.made() instanceof SchemaChange.Made.NewColumn made) {
+      Table table = dialect.catalog(connection, spec).find(change.table()).orElseThrow().table();
+      Column column = table.columns().get(table.position(made.shape().name()).orElseThrow());
+      String where = " WHERE NOT (" + ExactValue.condition(dialect, column) + ") LIMIT 1";
+      try (PreparedStatement statement = connection.prepareStatement(any + where)) {
+        ExactValue.bind(dialect, statement, 1, column, made.fill());
+        try (ResultSet rows = statement.executeQuery()) {
+          return rows.next();
+        }
+      }
+    }
+    // Of a column that an older version made it is not known what it held by default.
     try (Statement statement = connection.createStatement();
-        ResultSet rows = statement.executeQuery(used)) {
+        ResultSet rows = statement.executeQuery(any + " LIMIT 1")) {
       return rows.next();
     }
   }

@@ -8,7 +8,13 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import weftex.core.changeset.SchemaChange;
 import weftex.core.row.Column;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.schema.ColumnShape;
+import weftex.core.schema.IndexShape;
+import weftex.core.schema.TableShape;
 
 /** Tables and columns of SQLite. */
 final class SqliteSchema implements SchemaWords {
@@ -42,21 +48,28 @@ final class SqliteSchema implements SchemaWords {
 
   /** A scratch table of this connection alone gives the value as the column's type makes it. */
   @Override
-  public Optional<String> fill(Connection connection, TableDefinition table, Column column)
+  public Optional<Value> fill(Connection connection, ColumnShape shape, Column type)
       throws SQLException {
-    String name = column.name();
-    boolean said = table.says(name, "DEFAULT");
-    if (said && table.literalDefault(name).isEmpty() || !said && !column.nullable()) {
+    boolean workedOut =
+        shape.standard().isPresent()
+            && !(shape.standard().get() instanceof ColumnShape.Standard.Literal);
+    if (workedOut || shape.standard().isEmpty() && !shape.nullable()) {
       return Optional.empty();
     }
+    SqliteDialect dialect = new SqliteDialect();
+    Table table = new Table("fill", List.of(type), List.of(), -1, List.of(), List.of());
     try (Statement statement = connection.createStatement()) {
-      statement.execute("CREATE TEMP TABLE weftex_fill (" + table.column(name).orElseThrow() + ")");
+      statement.execute("CREATE TEMP TABLE weftex_fill (" + column(shape, null) + ")");
       try {
         statement.execute("INSERT INTO temp.weftex_fill DEFAULT VALUES");
         try (ResultSet rows =
-            statement.executeQuery("SELECT quote(" + quoted(name) + ") FROM temp.weftex_fill")) {
+            statement.executeQuery("SELECT " + quoted(type.name()) + " FROM temp.weftex_fill")) {
           rows.next();
-          return Optional.of(rows.getString(1));
+          return Optional.of(
+              RowReader.ofFew(new Layout(table, "fill", List.of()), dialect)
+                  .readWithoutKey(rows)
+                  .values()
+                  .get(0));
         }
       } finally {
         statement.execute("DROP TABLE temp.weftex_fill");
@@ -65,15 +78,80 @@ final class SqliteSchema implements SchemaWords {
   }
 
   @Override
-  public List<String> addColumn(
+  public String literal(String text) {
+    return "'" + text.replace("'", "''") + "'";
+  }
+
+  /** A lone key that counts must be defined in its column. */
+  @Override
+  public String column(ColumnShape column, TableShape table) {
+    StringBuilder sql = new StringBuilder(quoted(column.name()));
+    sql.append(column.type().isEmpty() ? "" : " " + column.type());
+    if (column.counts()) {
+      return sql.append(" PRIMARY KEY AUTOINCREMENT").toString();
+    }
+    sql.append(column.nullable() ? "" : " NOT NULL");
+    column
+        .standard()
+        .ifPresent(
+            said ->
+                sql.append(" DEFAULT ")
+                    .append(
+                        said instanceof ColumnShape.Standard.Literal literal
+                            ? literal(literal.value(), column)
+                            : "CURRENT_TIMESTAMP"));
+    column.collation().ifPresent(name -> sql.append(" COLLATE ").append(name));
+    return sql.toString();
+  }
+
+  @Override
+  public void index(
       String realTable,
-      String definition,
-      Optional<String> after,
-      List<TableDefinition.Index> indexes,
+      IndexShape index,
+      TableShape table,
+      List<String> elements,
       List<String> apart) {
+    switch (index.kind()) {
+      case PRIMARY -> {
+        boolean inColumn = table.columns().stream().anyMatch(ColumnShape::counts);
+        if (!inColumn) {
+          elements.add("PRIMARY KEY " + parts(index));
+        }
+      }
+      case UNIQUE -> {
+        // An index of its own can't be told from one that a constraint made, and does the same.
+        if (index.name().startsWith("unique_")) {
+          elements.add("UNIQUE " + parts(index));
+        } else {
+          apart.add(index(realTable, index));
+        }
+      }
+      default -> apart.add(index(realTable, index));
+    }
+  }
+
+  private String index(String realTable, IndexShape index) {
+    return "CREATE "
+        + (index.kind() == IndexShape.Kind.UNIQUE ? "UNIQUE " : "")
+        + "INDEX "
+        + quoted(index.name())
+        + " ON "
+        + quoted(realTable)
+        + " "
+        + parts(index);
+  }
+
+  @Override
+  public String options(TableShape shape) {
+    return shape.withoutRowNumber() ? " WITHOUT ROWID" : "";
+  }
+
+  @Override
+  public List<String> addColumn(String realTable, SchemaChange.Made.NewColumn column) {
     List<String> statements = new ArrayList<>();
-    statements.add("ALTER TABLE " + quoted(realTable) + " ADD COLUMN " + definition);
-    statements.addAll(apart);
+    statements.add(
+        "ALTER TABLE " + quoted(realTable) + " ADD COLUMN " + column(column.shape(), null));
+    column.indexes().forEach(index -> statements.add(index(realTable, index)));
     return statements;
   }
 
@@ -83,13 +161,6 @@ final class SqliteSchema implements SchemaWords {
     indexes.forEach(index -> statements.add("DROP INDEX IF EXISTS " + quoted(index)));
     statements.add("ALTER TABLE " + quoted(realTable) + " DROP COLUMN " + quoted(column));
     return statements;
-  }
-
-  @Override
-  public String differs(String column, String literal) {
-    return literal.startsWith("'")
-        ? "CAST(" + quoted(column) + " AS BLOB) IS NOT CAST(" + literal + " AS BLOB)"
-        : quoted(column) + " IS NOT " + literal;
   }
 
   @Override

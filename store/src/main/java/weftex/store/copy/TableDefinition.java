@@ -2,17 +2,35 @@ package weftex.store.copy;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import weftex.core.row.Value;
+import weftex.core.schema.ColumnShape;
+import weftex.core.schema.ColumnShape.Standard;
+import weftex.core.schema.IndexShape;
+import weftex.core.schema.ReferenceShape;
+import weftex.core.schema.TableShape;
 import weftex.store.copy.SqlTokens.Kind;
 import weftex.store.copy.SqlTokens.Token;
 
 /**
- * A CREATE TABLE statement, taken apart at the commas between its columns, keys and constraints.
+ * Reads a CREATE TABLE statement, as a server or file has it, into a shape. What is beyond a small
+ * grammar is not taken: expressions, partitions, and whatever else a statement can say, are left to
+ * a person, who is told so.
  */
 final class TableDefinition {
-  private static final Set<String> NO_COLUMN =
+  /** What a statement says and a shape does not hold. */
+  static final class Beyond extends Exception {
+    private static final long serialVersionUID = 1;
+
+    Beyond(String what) {
+      super(what);
+    }
+  }
+
+  private static final Set<String> CONSTRAINTS =
       Set.of(
           "PRIMARY",
           "UNIQUE",
@@ -24,209 +42,376 @@ final class TableDefinition {
           "FOREIGN",
           "CHECK",
           "PERIOD");
+  private static final Set<String> ATTRIBUTES =
+      Set.of(
+          "NOT",
+          "NULL",
+          "DEFAULT",
+          "AUTO_INCREMENT",
+          "AUTOINCREMENT",
+          "ON",
+          "CHARACTER",
+          "COLLATE",
+          "COMMENT",
+          "CHECK",
+          "PRIMARY",
+          "UNIQUE",
+          "REFERENCES",
+          "GENERATED",
+          "AS",
+          "INVISIBLE",
+          "CONSTRAINT",
+          "WITHOUT");
 
-  private final String sql;
-  private final List<List<Token>> elements = new ArrayList<>();
+  private final DefinitionReader in;
+  private final UnaryOperator<String> tables;
+  private final List<ColumnShape> columns = new ArrayList<>();
+  private final List<IndexShape> indexes = new ArrayList<>();
+  private final List<ReferenceShape> references = new ArrayList<>();
+
+  private TableDefinition(DefinitionReader in, UnaryOperator<String> tables) {
+    this.in = in;
+    this.tables = tables;
+  }
 
   /**
+   * Reads a table.
+   *
+   * @param statements the table's own, then those of indexes that stand apart
    * @param backslash whether a backslash in a string takes the next character as it is
+   * @param tables takes the prefix from a table's name
+   * @throws Beyond if they say more than a shape holds
    */
-  TableDefinition(String sql, boolean backslash) {
-    this.sql = sql;
-    int depth = 0;
-    List<Token> element = new ArrayList<>();
-    for (Token token : SqlTokens.of(sql, backslash)) {
-      if (token.is(")") && --depth == 0) {
-        elements.add(element);
-        break;
+  static TableShape read(List<String> statements, boolean backslash, UnaryOperator<String> tables)
+      throws Beyond {
+    TableDefinition definition =
+        new TableDefinition(new DefinitionReader(statements.get(0), backslash), tables);
+    try {
+      TableShape shape = definition.table();
+      List<IndexShape> indexes = new ArrayList<>(shape.indexes());
+      for (String apart : statements.subList(1, statements.size())) {
+        indexes.add(index(new DefinitionReader(apart, backslash)));
       }
-      if (depth == 1 && token.is(",")) {
-        elements.add(element);
-        element = new ArrayList<>();
-      } else if (depth > 0) {
-        element.add(token);
-      }
-      depth += token.is("(") ? 1 : 0;
+      return new TableShape(
+          shape.columns(),
+          indexes,
+          shape.references(),
+          shape.engine(),
+          shape.charset(),
+          shape.collation(),
+          shape.rowFormat(),
+          shape.comment(),
+          shape.versioned(),
+          shape.withoutRowNumber());
+    } catch (IllegalArgumentException e) {
+      throw new Beyond(e.getMessage());
     }
   }
 
-  private static boolean isColumn(List<Token> element) {
-    Token first = element.get(0);
-    return first.kind() == Kind.QUOTED || !NO_COLUMN.contains(SqlTokens.upper(first.text()));
-  }
-
-  private Optional<List<Token>> element(String column) {
-    return elements.stream()
-        .filter(element -> !element.isEmpty() && isColumn(element))
-        .filter(element -> element.get(0).text().equalsIgnoreCase(column))
-        .findFirst();
-  }
-
-  private String text(List<Token> tokens) {
-    return sql.substring(tokens.get(0).from(), tokens.get(tokens.size() - 1).to());
-  }
-
-  /** The words that define a column, its name among them. */
-  Optional<String> column(String name) {
-    return element(name).map(this::text);
-  }
-
-  /** The literal after DEFAULT; empty if there is none, or if it is worked out by the server. */
-  Optional<String> literalDefault(String column) {
-    List<Token> tokens = element(column).orElse(List.of());
-    for (int i = 1; i + 1 < tokens.size(); i++) {
-      if (tokens.get(i).is("DEFAULT")) {
-        return literal(tokens.subList(i + 1, tokens.size()));
+  private TableShape table() throws Beyond {
+    in.expect("CREATE");
+    in.skip("TEMPORARY");
+    in.expect("TABLE");
+    if (in.skip("IF")) {
+      in.expect("NOT");
+      in.expect("EXISTS");
+    }
+    in.name();
+    in.expect("(");
+    do {
+      element();
+    } while (in.skip(","));
+    in.expect(")");
+    Optional<String> engine = Optional.empty();
+    Optional<String> charset = Optional.empty();
+    Optional<String> collation = Optional.empty();
+    Optional<String> rowFormat = Optional.empty();
+    String comment = "";
+    boolean versioned = false;
+    boolean withoutRowNumber = false;
+    while (!in.atEnd()) {
+      in.skip("DEFAULT");
+      if (in.skip("ENGINE")) {
+        engine = Optional.of(in.option());
+      } else if (in.skip("CHARSET")) {
+        charset = Optional.of(in.option());
+      } else if (in.skip("COLLATE")) {
+        collation = Optional.of(in.option());
+      } else if (in.skip("ROW_FORMAT")) {
+        rowFormat = Optional.of(in.option());
+      } else if (in.skip("AUTO_INCREMENT")) {
+        in.option();
+      } else if (in.skip("COMMENT")) {
+        in.skip("=");
+        comment = in.string();
+      } else if (in.skip("WITH")) {
+        in.expect("SYSTEM");
+        in.expect("VERSIONING");
+        versioned = true;
+      } else if (in.skip("WITHOUT")) {
+        in.expect("ROWID");
+        withoutRowNumber = true;
+      } else if (!in.skip(",")) {
+        throw new Beyond("its definition has " + in.next().text() + " behind the columns");
       }
     }
-    return Optional.empty();
+    return new TableShape(
+        columns,
+        indexes,
+        references,
+        engine,
+        charset,
+        collation,
+        rowFormat,
+        comment,
+        versioned,
+        withoutRowNumber);
   }
 
-  /** Whether a column has a word of its definition, such as DEFAULT. */
-  boolean says(String column, String word) {
-    return element(column)
-        .map(tokens -> tokens.subList(1, tokens.size()).stream().anyMatch(t -> t.is(word)))
-        .orElse(false);
+  private void element() throws Beyond {
+    if (in.peek().kind() == Kind.QUOTED || !CONSTRAINTS.contains(in.peekWord())) {
+      column();
+      return;
+    }
+    if (in.skip("CONSTRAINT")) {
+      // A database has the name of a foreign key only once, so it is not carried.
+      in.name();
+    }
+    if (in.skip("PRIMARY")) {
+      in.expect("KEY");
+      indexes.add(new IndexShape("", IndexShape.Kind.PRIMARY, parts()));
+    } else if (in.skip("UNIQUE")) {
+      boolean named = in.skip("KEY") || in.skip("INDEX");
+      String name =
+          named || in.peek().kind() == Kind.QUOTED ? in.name() : "unique_" + columns.size();
+      indexes.add(new IndexShape(name, IndexShape.Kind.UNIQUE, parts()));
+    } else if (in.skip("FULLTEXT") || in.skip("SPATIAL")) {
+      boolean text = in.previous().is("FULLTEXT");
+      in.skip("KEY");
+      indexes.add(
+          new IndexShape(
+              in.name(), text ? IndexShape.Kind.FULLTEXT : IndexShape.Kind.SPATIAL, parts()));
+    } else if (in.skip("KEY") || in.skip("INDEX")) {
+      indexes.add(new IndexShape(in.name(), IndexShape.Kind.PLAIN, parts()));
+    } else if (in.skip("FOREIGN")) {
+      in.expect("KEY");
+      if (in.peek().kind() == Kind.QUOTED) {
+        in.name();
+      }
+      references.add(reference(in.names()));
+    } else {
+      throw new Beyond("it has a " + in.peekWord() + " constraint");
+    }
+    if (in.skip("USING")) {
+      in.next();
+    }
   }
 
-  private Optional<String> literal(List<Token> tokens) {
-    Token first = tokens.get(0);
-    boolean called = tokens.size() > 1 && tokens.get(1).is("(");
-    if (first.kind() == Kind.STRING || first.is("NULL") || first.text().matches("\\d+(\\.\\d+)?")) {
-      return Optional.of(first.text());
+  private ReferenceShape reference(List<String> own) throws Beyond {
+    in.expect("REFERENCES");
+    String table = tables.apply(in.name());
+    List<String> targets = in.peek().is("(") ? in.names() : List.of();
+    ReferenceShape.Consequence onDelete = ReferenceShape.Consequence.NONE;
+    ReferenceShape.Consequence onUpdate = ReferenceShape.Consequence.NONE;
+    while (in.skip("ON")) {
+      boolean delete = in.next().is("DELETE");
+      ReferenceShape.Consequence consequence = consequence();
+      onDelete = delete ? consequence : onDelete;
+      onUpdate = delete ? onUpdate : consequence;
     }
-    boolean negative = first.is("-") && tokens.size() > 1;
-    if (negative && tokens.get(1).text().matches("\\d+(\\.\\d+)?")) {
-      return Optional.of("-" + tokens.get(1).text());
-    }
-    // b'0' and x'00' are two tokens without a blank between.
-    boolean bits = first.text().matches("[bBxX]") && tokens.size() > 1 && !called;
-    return bits && tokens.get(1).kind() == Kind.STRING && tokens.get(1).from() == first.to()
-        ? Optional.of(text(tokens.subList(0, 2)))
-        : Optional.empty();
+    return new ReferenceShape(own, table, targets, onDelete, onUpdate);
   }
 
-  /** An index inside of the statement. */
-  record Index(String name, List<String> columns, String text) {}
-
-  /** The indexes other than the primary key; foreign keys and checks are none. */
-  List<Index> indexes() {
-    List<Index> indexes = new ArrayList<>();
-    for (List<Token> element : elements) {
-      if (element.isEmpty() || isColumn(element)) {
-        continue;
-      }
-      String first = SqlTokens.upper(element.get(0).text());
-      int open = 0;
-      while (open < element.size() && !element.get(open).is("(")) {
-        open++;
-      }
-      boolean named = open > 0 && element.get(open - 1).kind() == Kind.QUOTED;
-      if (named && !first.equals("CONSTRAINT") && !first.equals("FOREIGN")) {
-        List<String> columns =
-            element.subList(open, element.size()).stream()
-                .filter(token -> token.kind() == Kind.QUOTED)
-                .map(Token::text)
-                .toList();
-        indexes.add(new Index(element.get(open - 1).text(), columns, text(element)));
+  private ReferenceShape.Consequence consequence() throws Beyond {
+    String first = SqlTokens.upper(in.next().text());
+    String words =
+        first.equals("SET") || first.equals("NO")
+            ? first + " " + SqlTokens.upper(in.next().text())
+            : first;
+    for (ReferenceShape.Consequence known : ReferenceShape.Consequence.values()) {
+      if (known.words().equals(words)) {
+        return known;
       }
     }
-    return indexes;
+    throw new Beyond("a foreign key of it says ON … " + words);
+  }
+
+  private List<IndexShape.Part> parts() throws Beyond {
+    return parts(in);
+  }
+
+  private static List<IndexShape.Part> parts(DefinitionReader in) throws Beyond {
+    List<IndexShape.Part> parts = new ArrayList<>();
+    in.expect("(");
+    do {
+      String column = in.name();
+      Optional<Integer> length = Optional.empty();
+      if (in.skip("(")) {
+        length = Optional.of(in.number());
+        in.expect(")");
+      }
+      Optional<String> collation = in.skip("COLLATE") ? Optional.of(in.name()) : Optional.empty();
+      boolean descending = in.skip("DESC");
+      in.skip("ASC");
+      parts.add(new IndexShape.Part(column, length, descending, collation));
+    } while (in.skip(","));
+    in.expect(")");
+    return parts;
   }
 
   /** An index by the statement that makes it. */
-  static Index index(String sql, boolean backslash) {
-    List<Token> tokens = SqlTokens.of(sql, backslash);
-    int on = 0;
-    while (on < tokens.size() && !tokens.get(on).is("ON")) {
-      on++;
+  private static IndexShape index(DefinitionReader in) throws Beyond {
+    in.expect("CREATE");
+    boolean unique = in.skip("UNIQUE");
+    in.expect("INDEX");
+    String name = in.name();
+    in.expect("ON");
+    in.name();
+    List<IndexShape.Part> parts = parts(in);
+    if (!in.atEnd()) {
+      throw new Beyond("its index " + name + " holds for some rows only");
     }
-    List<String> columns =
-        tokens.subList(Math.min(tokens.size(), on + 2), tokens.size()).stream()
-            .filter(Token::isName)
-            .map(Token::text)
-            .filter(word -> !word.equalsIgnoreCase("DESC") && !word.equalsIgnoreCase("ASC"))
-            .toList();
-    return new Index(tokens.get(Math.max(0, on - 1)).text(), columns, sql);
+    return new IndexShape(name, unique ? IndexShape.Kind.UNIQUE : IndexShape.Kind.PLAIN, parts);
   }
 
-  /**
-   * A statement that makes a table or an index, with other names of tables. Names of foreign keys
-   * fall away, since a database has each only once, and so does the next free number.
-   */
-  static String renamed(String sql, boolean backslash, UnaryOperator<String> names) {
-    List<Token> tokens = SqlTokens.of(sql, backslash);
-    StringBuilder renamed = new StringBuilder();
-    int copied = 0;
-    boolean index = isIndex(tokens);
-    for (int i = 0; i < tokens.size(); i++) {
-      Token token = tokens.get(i);
-      boolean before =
-          token.is("REFERENCES") || !index && i < 3 && token.is("TABLE") || index && token.is("ON");
-      if (before) {
-        int name = i + 1;
-        while (tokens.get(name).is("IF")
-            || tokens.get(name).is("NOT")
-            || tokens.get(name).is("EXISTS")) {
-          name++;
-        }
-        renamed.append(sql, copied, tokens.get(name).from());
-        renamed
-            .append('`')
-            .append(names.apply(tokens.get(name).text()).replace("`", "``"))
-            .append('`');
-        copied = tokens.get(name).to();
-        index = false;
-      } else if (i + 2 < tokens.size()
-          && token.is("CONSTRAINT")
-          && tokens.get(i + 2).is("FOREIGN")) {
-        renamed.append(sql, copied, token.from());
-        copied = tokens.get(i + 2).from();
-      } else if (i + 2 < tokens.size() && token.is("AUTO_INCREMENT") && tokens.get(i + 1).is("=")) {
-        renamed.append(sql, copied, token.from());
-        copied = Math.min(sql.length(), tokens.get(i + 2).to() + 1);
+  private void column() throws Beyond {
+    String name = in.name();
+    List<String> values = new ArrayList<>();
+    String type = type(values);
+    boolean nullable = true;
+    Optional<Standard> standard = Optional.empty();
+    boolean counts = false;
+    Optional<Integer> touched = Optional.empty();
+    Optional<String> charset = Optional.empty();
+    Optional<String> collation = Optional.empty();
+    String comment = "";
+    boolean json = false;
+    while (!in.atElementsEnd()) {
+      if (in.skip("NOT")) {
+        in.expect("NULL");
+        nullable = false;
+      } else if (in.skip("NULL")) {
+        nullable = true;
+      } else if (in.skip("DEFAULT")) {
+        standard = Optional.of(standard(name));
+      } else if (in.skip("AUTO_INCREMENT")) {
+        counts = true;
+      } else if (in.skip("ON")) {
+        in.expect("UPDATE");
+        touched = Optional.of(now(name));
+      } else if (in.skip("CHARACTER")) {
+        in.expect("SET");
+        charset = Optional.of(in.name());
+      } else if (in.skip("COLLATE")) {
+        collation = Optional.of(in.name());
+      } else if (in.skip("COMMENT")) {
+        comment = in.string();
+      } else if (in.skip("CHECK")) {
+        json = isJsonCheck(name);
+      } else if (in.skip("PRIMARY")) {
+        in.expect("KEY");
+        in.skip("ASC");
+        counts |= in.skip("AUTOINCREMENT");
+        indexes.add(new IndexShape("", IndexShape.Kind.PRIMARY, whole(name)));
+      } else if (in.skip("UNIQUE")) {
+        indexes.add(new IndexShape("unique_" + name, IndexShape.Kind.UNIQUE, whole(name)));
+      } else if (in.peek().is("REFERENCES")) {
+        references.add(reference(List.of(name)));
+      } else {
+        throw new Beyond("its column " + name + " says " + in.next().text());
       }
     }
-    return renamed.append(sql, Math.min(copied, sql.length()), sql.length()).toString().strip();
+    columns.add(
+        new ColumnShape(
+            name, type, values, nullable, standard, counts, touched, charset, collation, comment,
+            json));
   }
 
-  private static boolean isIndex(List<Token> tokens) {
-    return tokens.stream().limit(3).anyMatch(token -> token.is("INDEX"));
+  private static List<IndexShape.Part> whole(String column) {
+    return List.of(new IndexShape.Part(column, Optional.empty(), false, Optional.empty()));
   }
 
-  /**
-   * Whether a statement does no more than make a table, an index on it, or a column of it.
-   *
-   * @param realTable with prefix
-   */
-  static boolean onlyMakes(String sql, boolean backslash, String realTable) {
-    List<Token> tokens = SqlTokens.of(sql, backslash);
-    if (tokens.size() < 5 || tokens.stream().anyMatch(token -> token.is(";"))) {
-      return false;
-    }
-    boolean create = tokens.get(0).is("CREATE");
-    if (isIndex(tokens) && create) {
-      for (int i = 2; i + 1 < tokens.size(); i++) {
-        if (tokens.get(i).is("ON")) {
-          return tokens.get(i + 1).text().equals(realTable);
+  private String type(List<String> values) throws Beyond {
+    StringBuilder type = new StringBuilder();
+    while (!in.atElementsEnd()
+        && in.peek().kind() == Kind.WORD
+        && !ATTRIBUTES.contains(in.peekWord())) {
+      type.append(type.length() == 0 ? "" : " ").append(in.next().text());
+      if (!in.atEnd() && in.peek().is("(")) {
+        in.expect("(");
+        if (in.peek().kind() == Kind.STRING) {
+          do {
+            values.add(in.string());
+          } while (in.skip(","));
+        } else {
+          type.append('(').append(in.number());
+          if (in.skip(",")) {
+            type.append(',').append(in.number());
+          }
+          type.append(')');
         }
+        in.expect(")");
       }
-      return false;
     }
-    return (create || tokens.get(0).is("ALTER") && onlyAdds(tokens))
-        && tokens.get(1).is("TABLE")
-        && tokens.get(2).text().equals(realTable)
-        && tokens.stream().noneMatch(token -> token.is("SELECT"));
+    return type.toString();
   }
 
-  /** Whether each part of an ALTER TABLE adds something. */
-  private static boolean onlyAdds(List<Token> tokens) {
-    int depth = 0;
-    boolean adds = tokens.get(3).is("ADD");
-    for (int i = 3; i + 1 < tokens.size(); i++) {
-      depth += tokens.get(i).is("(") ? 1 : tokens.get(i).is(")") ? -1 : 0;
-      adds &= depth > 0 || !tokens.get(i).is(",") || tokens.get(i + 1).is("ADD");
+  private Standard standard(String column) throws Beyond {
+    boolean inside = in.skip("(");
+    Standard standard;
+    Token first = in.peek();
+    if (first.kind() == Kind.STRING) {
+      standard = new Standard.Literal(Value.text(in.string()));
+    } else if (in.skip("NULL")) {
+      standard = new Standard.Literal(Value.NULL);
+    } else if (first.is("CURRENT_TIMESTAMP")) {
+      standard = new Standard.Now(now(column));
+    } else if (first.is("-") || first.text().matches("\\d.*")) {
+      String sign = in.skip("-") ? "-" : "";
+      String digits = sign + in.next().text();
+      if (!digits.matches("-?\\d+(\\.\\d+)?")) {
+        throw new Beyond("its column " + column + " has the default " + digits);
+      }
+      standard =
+          new Standard.Literal(
+              digits.contains(".")
+                  ? new Value.Decimal(digits)
+                  : new Value.Whole(new java.math.BigInteger(digits)));
+    } else if (first.text().matches("[bB]") && in.isFollowedByString()) {
+      in.next();
+      standard =
+          new Standard.Literal(new Value.Whole(new java.math.BigInteger("0" + in.string(), 2)));
+    } else {
+      throw new Beyond("its column " + column + " has a default that is worked out");
     }
-    return adds;
+    if (inside) {
+      in.expect(")");
+    }
+    return standard;
+  }
+
+  /** The time of writing, and its digits of fractions. */
+  private int now(String column) throws Beyond {
+    if (!in.next().is("CURRENT_TIMESTAMP")) {
+      throw new Beyond("its column " + column + " has a default that is worked out");
+    }
+    int fraction = 0;
+    if (in.skip("(")) {
+      fraction = in.peek().is(")") ? 0 : in.number();
+      in.expect(")");
+    }
+    return fraction;
+  }
+
+  /** The check that a server puts on JSON by itself. */
+  private boolean isJsonCheck(String column) throws Beyond {
+    in.expect("(");
+    boolean json = in.next().text().toLowerCase(Locale.ROOT).equals("json_valid") && in.skip("(");
+    if (!json || !in.name().equals(column)) {
+      throw new Beyond("its column " + column + " has a check");
+    }
+    in.expect(")");
+    in.expect(")");
+    return true;
   }
 }

@@ -1,7 +1,6 @@
 package weftex.store.copy;
 
 import java.math.BigInteger;
-import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -19,7 +18,6 @@ import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.row.ValueKind;
 
 /**
  * The one transaction in which a copy is written, in the connection of a {@link Claim}. Closing it
@@ -217,31 +215,16 @@ public final class WriteTransaction implements AutoCloseable {
     for (String name : values.keySet()) {
       Column column = table.table().columns().get(table.table().position(name).orElseThrow());
       columns.add(column);
-      String expression =
-          column.kind() == ValueKind.FLOATING
-              ? dialect.quote(name)
-              : dialect.keyExpression(column, KeyPart.BYTES);
-      conditions.add(expression + " " + dialect.nullSafeEquals() + " ?");
+      conditions.add(ExactValue.condition(dialect, column));
     }
     String sql = dialect.deleteOne(table.realName(), String.join(" AND ", conditions));
     try (PreparedStatement statement = connection.prepareStatement(sql)) {
       int index = 1;
       for (Column column : columns) {
-        Value value = values.get(column.name());
-        boolean asIs = value.isNull() || column.kind() == ValueKind.FLOATING;
-        dialect.bind(statement, index++, column, asIs ? value : new Value.Binary(bytes(value)));
+        ExactValue.bind(dialect, statement, index++, column, values.get(column.name()));
       }
       return statement.executeUpdate() == 1;
     }
-  }
-
-  private static byte[] bytes(Value value) {
-    if (value instanceof Value.Text text) {
-      return text.utf8();
-    }
-    return value instanceof Value.Binary binary
-        ? binary.bytes()
-        : value.display().getBytes(StandardCharsets.US_ASCII);
   }
 
   /**
