@@ -20,6 +20,7 @@ import weftex.cli.command.Command;
 import weftex.cli.command.CommandName;
 import weftex.cli.command.Result;
 import weftex.cli.render.Page;
+import weftex.cli.render.Visible;
 import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
 import weftex.store.apply.CommitGate;
@@ -130,8 +131,8 @@ public final class Cli {
   }
 
   private void say(String what, String next) {
-    session.err().println("weftex: " + what);
-    session.err().println("        " + next);
+    session.err().println("weftex: " + Visible.line(what));
+    session.err().println("        " + Visible.line(next));
     session.err().flush();
   }
 

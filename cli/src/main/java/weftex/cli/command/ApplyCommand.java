@@ -69,11 +69,7 @@ final class ApplyCommand implements Command {
     Copy target = reaching.await();
     place.settle(target, true);
     Applier applier =
-        new Applier(
-                place.receipts(),
-                session.gate(),
-                Session.TOOL,
-                line.getOptionValue("by", session.user()))
+        new Applier(place.receipts(), session.gate(), Session.TOOL, Workplace.name(line, session))
             .needing(place.pair().approvals());
     sayTriggers(reviewed, place, target);
     Map<FindingKind, Long> forecast = forecast(reviewed, place, target);

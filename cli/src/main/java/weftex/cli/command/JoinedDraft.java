@@ -55,10 +55,10 @@ final class JoinedDraft {
               + place.shown(first)
               + ", "
               + place.shown(second)
-              + "):\n"
-              + clashes.stream().limit(NAMED).map(c -> "  " + c).collect(Collectors.joining("\n"))
-              + (clashes.size() > NAMED ? "\n  … and " + (clashes.size() - NAMED) + " more" : "")
-              + "\n ",
+              + "): "
+              + clashes.stream().limit(NAMED).collect(Collectors.joining("; "))
+              + (clashes.size() > NAMED ? "; and " + (clashes.size() - NAMED) + " more" : "")
+              + ".",
           "Bring both up to date with 'weftex draft --again', or draft one change set of all of it.");
     }
     Drafting.write(

@@ -5,6 +5,8 @@ import java.nio.charset.StandardCharsets;
 import java.util.concurrent.TimeUnit;
 import org.apache.commons.cli.CommandLine;
 import weftex.cli.Session;
+import weftex.cli.render.Visible;
+import weftex.store.Refusal;
 
 /** Who reviews: as said, or as git knows them, or the system. */
 final class Reviewer {
@@ -12,11 +14,11 @@ final class Reviewer {
 
   private Reviewer() {}
 
-  static String name(CommandLine line, Session session) {
+  static String name(CommandLine line, Session session) throws Refusal {
     if (line.hasOption("by")) {
-      return line.getOptionValue("by").strip();
+      return Workplace.name(line, session);
     }
-    String known = gitName(session);
+    String known = Visible.line(gitName(session));
     return known.isEmpty() ? session.user() : known;
   }
 

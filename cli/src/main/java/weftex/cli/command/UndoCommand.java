@@ -93,11 +93,7 @@ final class UndoCommand implements Command {
           "'weftex history' lists what was applied.");
     }
     Undoer undoer =
-        new Undoer(
-            place.receipts(),
-            session.gate(),
-            Session.TOOL,
-            line.getOptionValue("by", session.user()));
+        new Undoer(place.receipts(), session.gate(), Session.TOOL, Workplace.name(line, session));
     long rows = applied.adds() + applied.updates() + applied.removes();
     UndoOutcome outcome;
     try (Progress progress =

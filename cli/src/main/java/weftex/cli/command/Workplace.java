@@ -14,6 +14,7 @@ import weftex.cli.Session;
 import weftex.cli.config.PairReader;
 import weftex.cli.config.SelectionWords;
 import weftex.cli.render.Progress;
+import weftex.cli.render.Visible;
 import weftex.core.plan.Selection;
 import weftex.core.site.Glob;
 import weftex.core.site.SiteMap;
@@ -46,7 +47,26 @@ final class Workplace {
   }
 
   static Workplace open(CommandLine line, Session session) throws Refusal {
-    return new Workplace(PairReader.read(file(line, session), session.environment()), session);
+    Workplace place =
+        new Workplace(PairReader.read(file(line, session), session.environment()), session);
+    place.sayExposure();
+    return place;
+  }
+
+  private void sayExposure() {
+    try {
+      state
+          .exposure()
+          .ifPresent(
+              how ->
+                  say(
+                      "The folder .weftex "
+                          + how
+                          + ", so others could change what is applied and taken back: make it yours"
+                          + " alone with 'chmod 700 .weftex'."));
+    } catch (IOException e) {
+      // Whoever needs the folder will say what is wrong with it.
+    }
   }
 
   static Path file(CommandLine line, Session session) {
@@ -220,7 +240,7 @@ final class Workplace {
 
   /** Says something on the side, while a command goes on. */
   void say(String sentence) {
-    session.err().println("weftex: " + sentence);
+    session.err().println("weftex: " + Visible.line(sentence));
   }
 
   /** The change set that is named, or else the one that was drafted last. */
@@ -281,6 +301,24 @@ final class Workplace {
           "Name staging or live.");
     }
     return names.isEmpty() ? "live" : names.get(0);
+  }
+
+  /**
+   * A name as somebody gives it with an option, or the user's.
+   *
+   * @throws Refusal if it is none that could stand on a line
+   */
+  static String name(CommandLine line, Session session) throws Refusal {
+    String name = line.getOptionValue("by", session.user()).strip();
+    if (name.isEmpty() || !Visible.line(name).equals(name)) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          name.isEmpty()
+              ? "The name after --by is empty. Nothing was changed."
+              : "The name after --by has signs that are not shown. Nothing was changed.",
+          "Say who it is, such as --by 'Mira Tangen'.");
+    }
+    return name;
   }
 
   /** Why a file can't be read or written; some exceptions say no more than its name. */

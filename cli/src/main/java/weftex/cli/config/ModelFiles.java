@@ -1,7 +1,6 @@
 package weftex.cli.config;
 
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -52,7 +51,7 @@ public final class ModelFiles {
   private static SiteModel read(Path file, List<Path> children) throws IOException, YamlProblem {
     Path own = file.toAbsolutePath().normalize();
     children.add(own);
-    SiteModel said = SiteModel.read(Files.readString(own, StandardCharsets.UTF_8));
+    SiteModel said = SiteModel.read(SmallFile.read(own));
     if (said.parent().isEmpty()) {
       return said;
     }

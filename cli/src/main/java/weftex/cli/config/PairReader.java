@@ -1,7 +1,6 @@
 package weftex.cli.config;
 
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -13,6 +12,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.regex.Pattern;
 import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
@@ -27,6 +27,10 @@ import weftex.store.copy.Tls;
 /** Reads weftex.yaml. */
 public final class PairReader {
   private static final int DEFAULT_PORT = 3306;
+
+  /** Anything else would be read by the driver as a part of its address. */
+  private static final Pattern HOST =
+      Pattern.compile("[A-Za-z0-9]([A-Za-z0-9._-]*[A-Za-z0-9])?|\\[?[0-9a-fA-F:.]+]?");
 
   private final Path file;
   private final Map<String, String> environment;
@@ -104,7 +108,7 @@ public final class PairReader {
           "Go to the folder that has it, name it with --config, or write one with 'weftex pair'.");
     }
     try {
-      String text = new String(Files.readAllBytes(file), StandardCharsets.UTF_8);
+      String text = SmallFile.read(file);
       PairFile said = weftex.core.yaml.StrictYaml.read(text, PairFile.class);
       required("site", said.site());
       required("copies", said.copies());
@@ -313,6 +317,14 @@ public final class PairReader {
     }
     PairFile.ServerEntry server = entry.mariadb();
     required("copies." + name + ".mariadb.host", server.host());
+    if (!HOST.matcher(server.host()).matches()) {
+      throw wrong(
+          "'"
+              + server.host()
+              + "' of copy '"
+              + name
+              + "' is no name or number of a host; write an international name in its 'xn--' form");
+    }
     required("copies." + name + ".mariadb.database", server.database());
     required("copies." + name + ".mariadb.user", server.user());
     int port = server.port() == null ? DEFAULT_PORT : server.port();

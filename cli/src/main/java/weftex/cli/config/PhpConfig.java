@@ -1,10 +1,9 @@
 package weftex.cli.config;
 
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
@@ -17,18 +16,6 @@ import weftex.store.Refusal;
  * comments are passed over.
  */
 public final class PhpConfig {
-  /** Strings first, so that a comment sign inside a string is none. */
-  private static final Pattern TOKEN =
-      Pattern.compile(
-          "'(?:[^'\\\\]|\\\\.)*'|\"(?:[^\"\\\\]|\\\\.)*\"|/\\*.*?\\*/|//[^\\n]*|#[^\\n]*",
-          Pattern.DOTALL);
-
-  private static final String STRING = "('(?:[^'\\\\]|\\\\.)*'|\"(?:[^\"\\\\]|\\\\.)*\")";
-  private static final Pattern DEFINE =
-      Pattern.compile(
-          "\\bdefine\\s*\\(\\s*" + STRING + "\\s*,\\s*" + STRING + "\\s*[,)]", Pattern.DOTALL);
-  private static final Pattern PREFIX =
-      Pattern.compile("\\$table_prefix\\s*=\\s*" + STRING + "\\s*;", Pattern.DOTALL);
   private static final Pattern HOST = Pattern.compile("([^:]*)(?::(\\d+))?(?::(/.*))?");
 
   private final Path file;
@@ -44,14 +31,14 @@ public final class PhpConfig {
   /** Reads a file; throws {@link Refusal} if it can't be read. */
   public static PhpConfig read(Path file) throws Refusal {
     try {
-      return parse(file, new String(Files.readAllBytes(file), StandardCharsets.UTF_8));
+      return parse(file, SmallFile.read(file));
     } catch (IOException e) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "The config file "
               + file
               + " can't be read: "
-              + e.getClass().getSimpleName()
+              + SmallFile.reason(e)
               + ". Nothing was changed.",
           "Correct its path.",
           e);
@@ -59,30 +46,34 @@ public final class PhpConfig {
   }
 
   static PhpConfig parse(Path file, String php) {
-    String code =
-        TOKEN
-            .matcher(php)
-            .replaceAll(
-                m -> Matcher.quoteReplacement(m.group().matches("(?s)['\"].*") ? m.group() : " "));
+    List<PhpTokens.Token> tokens = PhpTokens.of(php);
     Map<String, String> constants = new HashMap<>();
-    Matcher define = DEFINE.matcher(code);
-    while (define.find()) {
-      // PHP keeps the first definition of a constant.
-      constants.putIfAbsent(unquoted(define.group(1)), unquoted(define.group(2)));
-    }
     Optional<String> prefix = Optional.empty();
-    Matcher assignment = PREFIX.matcher(code);
-    while (assignment.find()) {
-      prefix = Optional.of(unquoted(assignment.group(1)));
+    for (int i = 0; i < tokens.size(); i++) {
+      if (are(tokens, i, "define", "(", null, ",", null)
+          && (is(tokens, i + 5, ")") || is(tokens, i + 5, ","))) {
+        // PHP keeps the first definition of a constant.
+        constants.putIfAbsent(tokens.get(i + 2).text(), tokens.get(i + 4).text());
+      } else if (are(tokens, i, "$table_prefix", "=", null, ";")) {
+        prefix = Optional.of(tokens.get(i + 2).text());
+      }
     }
     return new PhpConfig(file, constants, prefix);
   }
 
-  private static String unquoted(String literal) {
-    String body = literal.substring(1, literal.length() - 1);
-    return literal.charAt(0) == '\''
-        ? body.replaceAll("\\\\(['\\\\])", "$1")
-        : body.replaceAll("\\\\([\"\\\\$])", "$1");
+  /** Whether these words and signs stand in a row; null is any string. */
+  private static boolean are(List<PhpTokens.Token> tokens, int at, String... words) {
+    for (int i = 0; i < words.length; i++) {
+      boolean string = at + i < tokens.size() && tokens.get(at + i).isString();
+      if (words[i] == null ? !string : !is(tokens, at + i, words[i])) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private static boolean is(List<PhpTokens.Token> tokens, int at, String word) {
+    return at < tokens.size() && !tokens.get(at).isString() && tokens.get(at).text().equals(word);
   }
 
   private String constant(String name) throws Refusal {

@@ -8,11 +8,14 @@ import java.io.PrintStream;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import weftex.cli.Terminal;
 
 /** Writes text for a person, no wider than the terminal. */
 public final class Page {
   private static final int NARROWEST_CELL = 6;
+  private static final Pattern STYLE = Pattern.compile("\u001B\\[(0|1|2|35)m");
 
   private final PrintStream out;
   private final Terminal terminal;
@@ -26,9 +29,19 @@ public final class Page {
     return terminal.width();
   }
 
-  /** A line; line breaks of the program's own are as good as several calls. */
+  /**
+   * A line. Whatever is not a style of this page is shown, and never acts on the terminal: names
+   * and values come from files and databases of others.
+   */
   public void line(String text) {
-    out.println(text);
+    StringBuilder shown = new StringBuilder();
+    Matcher style = STYLE.matcher(text);
+    int at = 0;
+    while (terminal.colour() && style.find()) {
+      shown.append(Visible.line(text.substring(at, style.start()))).append(style.group());
+      at = style.end();
+    }
+    out.println(shown.append(Visible.line(text.substring(at))));
   }
 
   public void blank() {
@@ -66,7 +79,9 @@ public final class Page {
   }
 
   /** A table without lines. If the terminal is too narrow, the widest cells are cut first. */
-  public void table(List<Heading> headings, List<List<String>> rows) {
+  public void table(List<Heading> headings, List<List<String>> cells) {
+    List<List<String>> rows =
+        cells.stream().map(row -> row.stream().map(Visible::line).toList()).toList();
     int[] widths = new int[headings.size()];
     for (int i = 0; i < widths.length; i++) {
       widths[i] = widest(headings, rows, i) + 2;

@@ -31,6 +31,11 @@ public final class Visible {
     return visible.toString();
   }
 
+  /** The same on one line: line feeds are signs, and tabs are blanks. */
+  public static String line(String text) {
+    return text(text).replace("\n", "⏎").replace("\t", "    ");
+  }
+
   /** Whether it is printable ASCII, as most texts are. */
   private static boolean isPlain(String text) {
     for (int i = 0; i < text.length(); i++) {

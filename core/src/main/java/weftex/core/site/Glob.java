@@ -1,52 +1,81 @@
 package weftex.core.site;
 
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.regex.Pattern;
+import java.util.List;
 import weftex.core.row.Value;
 
-/** A name with {@code *} for any signs and {@code ?} for one. */
+/**
+ * A name with {@code *} for any signs and {@code ?} for one. Matching takes time in proportion to
+ * the name, whatever the pattern: each part between two stars is looked for once, behind the one
+ * before it, and never again.
+ */
 public final class Glob {
   private final String start;
   private final byte[] startBytes;
-  private final boolean open;
-  private final Pattern pattern;
 
-  private Glob(String start, boolean open, Pattern pattern) {
-    this.start = start;
+  /** The parts between stars. */
+  private final List<String> parts;
+
+  private Glob(List<String> parts) {
+    this.parts = List.copyOf(parts);
+    this.start = parts.get(0);
     this.startBytes = start.getBytes(StandardCharsets.UTF_8);
-    this.open = open;
-    this.pattern = pattern;
   }
 
   /** Reads the written form. */
   public static Glob of(String written) {
-    int star = written.indexOf('*');
-    boolean plain = written.indexOf('?') < 0;
-    if (star < 0 && plain) {
-      return new Glob(written, false, null);
+    List<String> parts = new ArrayList<>();
+    int from = 0;
+    for (int star = written.indexOf('*'); star >= 0; star = written.indexOf('*', from)) {
+      parts.add(written.substring(from, star));
+      from = star + 1;
     }
-    if (plain && star == written.length() - 1) {
-      return new Glob(written.substring(0, star), true, null);
-    }
-    StringBuilder regex = new StringBuilder("(?s)");
-    for (char c : written.toCharArray()) {
-      regex.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(String.valueOf(c)));
-    }
-    return new Glob("", true, Pattern.compile(regex.toString()));
+    parts.add(written.substring(from));
+    return new Glob(parts);
   }
 
   /** Whether a whole name matches. */
   public boolean matches(String name) {
-    if (pattern != null) {
-      return pattern.matcher(name).matches();
+    String last = parts.get(parts.size() - 1);
+    if (parts.size() == 1) {
+      return name.length() == start.length() && isAt(name, 0, start);
     }
-    return open ? name.startsWith(start) : name.equals(start);
+    int end = name.length() - last.length();
+    if (end < start.length() || !isAt(name, 0, start) || !isAt(name, end, last)) {
+      return false;
+    }
+    int at = start.length();
+    for (String part : parts.subList(1, parts.size() - 1)) {
+      while (at + part.length() <= end && !isAt(name, at, part)) {
+        at++;
+      }
+      at += part.length();
+      if (at > end) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private static boolean isAt(String name, int at, String part) {
+    if (at + part.length() > name.length()) {
+      return false;
+    }
+    for (int i = 0; i < part.length(); i++) {
+      if (part.charAt(i) != '?' && part.charAt(i) != name.charAt(at + i)) {
+        return false;
+      }
+    }
+    return true;
   }
 
   /** Whether what a person sees of a value matches as a whole. */
   public boolean matches(Value value) {
-    if (pattern != null || !(value instanceof Value.Text text)) {
+    boolean open = parts.size() == 2 && parts.get(1).isEmpty();
+    boolean simple = (open || parts.size() == 1) && start.indexOf('?') < 0;
+    if (!simple || !(value instanceof Value.Text text)) {
       return matches(value.display());
     }
     byte[] bytes = text.utf8();

@@ -13,6 +13,8 @@ import com.fasterxml.jackson.databind.exc.MismatchedInputException;
 import com.fasterxml.jackson.databind.exc.UnrecognizedPropertyException;
 import com.fasterxml.jackson.databind.type.LogicalType;
 import com.fasterxml.jackson.dataformat.yaml.YAMLMapper;
+import com.fasterxml.jackson.dataformat.yaml.YAMLParser;
+import java.io.IOException;
 import java.util.List;
 import java.util.stream.Collectors;
 
@@ -46,6 +48,7 @@ public final class StrictYaml {
     if (text.lines().allMatch(line -> line.isBlank() || line.strip().startsWith("#"))) {
       throw new YamlProblem(0, "the file is empty", "");
     }
+    checkAliases(text);
     try {
       return MAPPER.readValue(text, type);
     } catch (UnrecognizedPropertyException e) {
@@ -61,6 +64,27 @@ public final class StrictYaml {
       throw new YamlProblem(line(e), cause + under(e, 0), "");
     } catch (JsonProcessingException e) {
       throw new YamlProblem(line(e), firstLine(e), "");
+    }
+  }
+
+  /** An alias would be read as a text that happens to be the anchor's name. */
+  private static void checkAliases(String text) throws YamlProblem {
+    if (text.indexOf('*') < 0 && text.indexOf('&') < 0) {
+      return;
+    }
+    try (YAMLParser parser = MAPPER.getFactory().createParser(text)) {
+      while (parser.nextToken() != null) {
+        if (parser.isCurrentAlias()) {
+          throw new YamlProblem(
+              parser.currentTokenLocation().getLineNr(),
+              "the alias '*"
+                  + parser.getText()
+                  + "' is not followed: write the value out, or put it in quotes if it is a pattern",
+              "");
+        }
+      }
+    } catch (IOException e) {
+      // Whoever reads the text can tell better what is wrong with it.
     }
   }
 

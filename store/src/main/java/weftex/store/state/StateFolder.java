@@ -2,11 +2,16 @@ package weftex.store.state;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFileAttributeView;
+import java.nio.file.attribute.PosixFilePermission;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
@@ -23,6 +28,28 @@ public final class StateFolder {
    */
   public StateFolder(Path beside) {
     this.folder = beside.resolve(".weftex");
+  }
+
+  /**
+   * What lets others change what is kept here, in words; empty if nothing does. Whoever can write
+   * to this folder can change what is going to be applied and taken back.
+   */
+  public Optional<String> exposure() throws IOException {
+    if (Files.isSymbolicLink(folder)) {
+      return Optional.of("is a link to " + Files.readSymbolicLink(folder));
+    }
+    PosixFileAttributeView view =
+        Files.getFileAttributeView(folder, PosixFileAttributeView.class, LinkOption.NOFOLLOW_LINKS);
+    if (view == null || !Files.isDirectory(folder)) {
+      return Optional.empty();
+    }
+    Set<PosixFilePermission> all = view.readAttributes().permissions();
+    boolean others =
+        all.contains(PosixFilePermission.GROUP_WRITE)
+            || all.contains(PosixFilePermission.OTHERS_WRITE);
+    return others
+        ? Optional.of("can be written to by others (" + PosixFilePermissions.toString(all) + ")")
+        : Optional.empty();
   }
 
   public Path base() {
