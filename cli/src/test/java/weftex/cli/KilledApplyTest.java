@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -21,6 +22,7 @@ import org.junit.jupiter.api.io.TempDir;
  * run says which. The process is real and so is the signal; where it is killed is settled by what
  * another connection holds back.
  */
+@Tag("full")
 class KilledApplyTest {
   private static final int EDITED = 3000;
 

@@ -138,7 +138,7 @@ class ServerRoundTest {
     assertThat(weftex("check").out())
         .contains(
             "skf_settings (MyISAM) can't roll back",
-            "has a trigger (loud)",
+            "has the trigger loud (BEFORE UPDATE)",
             "skf_log has no primary key",
             "only on live");
     site.configure("reader", ", password: {variable: LIVE_PASSWORD}");

@@ -59,10 +59,8 @@ interface Dialect {
   /**
    * The expression of {@link RowDigest}, an unsigned number; empty if this database can't compute
    * it.
-   *
-   * @param smallKeys whether no key exceeds {@link RowDigest#SMALL_KEY}
    */
-  Optional<String> digestExpression(Layout layout, boolean smallKeys);
+  Optional<String> digestExpression(Layout layout);
 
   /** Reads one cell of the current row and puts it into a sink. */
   interface CellReader {

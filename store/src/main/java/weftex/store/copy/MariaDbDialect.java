@@ -135,8 +135,8 @@ final class MariaDbDialect implements Dialect {
   }
 
   @Override
-  public Optional<String> digestExpression(Layout layout, boolean smallKeys) {
-    return Optional.of(RowDigest.expression(layout.table(), this, smallKeys));
+  public Optional<String> digestExpression(Layout layout) {
+    return Optional.of(RowDigest.expression(layout.table(), this));
   }
 
   @Override

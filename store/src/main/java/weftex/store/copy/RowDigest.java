@@ -14,9 +14,11 @@ import weftex.core.row.Value;
  *
  * <p>Two CRCs of different polynomials run through what the server writes of one column after the
  * other, the key aside, so an edit of one row is overlooked by a chance of 2^-64. CRCs are linear,
- * so equal edits of two rows change them by the same bits; therefore each is multiplied by a number
+ * so equal edits of two rows change them by the same bits; therefore each is multiplied by a factor
  * that the key gives, modulo a prime, before rows are joined: what two rows of a range contribute
- * cancels by chance alone, 2^-32 for each half. {@code DigestCollisionsTest} counts.
+ * cancels by chance alone, 2^-32 for each half. The factor is the other CRC of the key: were it the
+ * key itself, four rows with equal values would be an arithmetic progression, whose exclusive or is
+ * seldom anything. {@code DigestCollisionsTest} counts.
  *
  * <p>Between columns one is added to each CRC, so that text can't move from one column to the next
  * unseen, and one more to the low half before a NULL, so that NULL is unlike any text.
@@ -34,31 +36,30 @@ public final class RowDigest {
   /**
    * One half of a digest.
    *
-   * @param function the server's name of the CRC
-   * @param seed with which the CRC begins
+   * @param function the server's name of the CRC that runs through the columns
+   * @param seed with which it begins
    * @param marksNull whether NULL begins with another number
-   * @param keyModulus below 2^31, so that the factor of a key is below 2^32; the two are coprime,
-   *     so that no two keys below 2^62 have both factors in common
-   * @param keyOffset keeps the factor from 0, and from the modulus
+   * @param keyFunction the server's name of the CRC of the key
+   * @param keySeed with which that begins
    * @param modulus a prime just below 2^32
    */
   private record Half(
       String function,
       long seed,
       boolean marksNull,
-      long keyModulus,
-      long keyOffset,
+      String keyFunction,
+      long keySeed,
       long modulus) {
     static final Half LOW =
-        new Half("CRC32C", 2654435769L, true, 2147483647L, 1640531527L, 4294967291L);
+        new Half("CRC32C", 2654435769L, true, "CRC32", 1640531527L, 4294967291L);
     static final Half HIGH =
-        new Half("CRC32", 2246822519L, false, 2147483629L, 1013904223L, 4294967279L);
+        new Half("CRC32", 2246822519L, false, "CRC32C", 1013904223L, 4294967279L);
 
-    long mixed(long crc, long key) {
-      return Long.remainderUnsigned(crc * (key % keyModulus + keyOffset), modulus);
+    long mixed(long crc, long factor) {
+      return Long.remainderUnsigned(crc * factor, modulus);
     }
 
-    String expression(Table table, Dialect dialect, boolean smallKeys) {
+    String expression(Table table, Dialect dialect) {
       String crc = Long.toString(seed);
       for (int i = 0; i < table.columns().size(); i++) {
         if (table.key().contains(i)) {
@@ -73,14 +74,10 @@ public final class RowDigest {
         }
         crc = function + "(" + from + ", " + value + ")";
       }
-      String key = dialect.quote(table.columns().get(table.key().get(0)).name());
-      String factor = smallKeys ? key : key + " MOD " + keyModulus;
-      return crc + " * (" + factor + " + " + keyOffset + ") MOD " + modulus;
+      String key = dialect.readExpression(table.columns().get(table.key().get(0)));
+      return crc + " * " + keyFunction + "(" + keySeed + ", " + key + ") MOD " + modulus;
     }
   }
-
-  /** Keys up to this are their own remainders, and a server need not divide them. */
-  static final long SMALL_KEY = 2147483628L;
 
   private final int columns;
   private final int key;
@@ -125,8 +122,9 @@ public final class RowDigest {
         ofHigh = high.of(ofHigh + 1, bytes);
       }
     }
-    long number = SortKey.toWhole(row.key());
-    return Half.LOW.mixed(ofLow, number) + (Half.HIGH.mixed(ofHigh, number) << Integer.SIZE);
+    byte[] number = Long.toString(SortKey.toWhole(row.key())).getBytes(StandardCharsets.US_ASCII);
+    return Half.LOW.mixed(ofLow, high.of(Half.LOW.keySeed(), number))
+        + (Half.HIGH.mixed(ofHigh, low.of(Half.HIGH.keySeed(), number)) << Integer.SIZE);
   }
 
   private static byte[] bytes(Value value) {
@@ -143,12 +141,11 @@ public final class RowDigest {
    * beginning.
    *
    * @param dialect how columns are read
-   * @param smallKeys whether no key exceeds {@link #SMALL_KEY}
    */
-  static String expression(Table table, Dialect dialect, boolean smallKeys) {
-    return Half.LOW.expression(table, dialect, smallKeys)
+  static String expression(Table table, Dialect dialect) {
+    return Half.LOW.expression(table, dialect)
         + " + (("
-        + Half.HIGH.expression(table, dialect, smallKeys)
+        + Half.HIGH.expression(table, dialect)
         + ") << "
         + Integer.SIZE
         + ")";

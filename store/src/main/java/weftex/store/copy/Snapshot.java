@@ -10,7 +10,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.function.Predicate;
 import weftex.core.compare.KeyRange;
 import weftex.core.compare.RangeDigests;
@@ -115,11 +114,8 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
       return Optional.empty();
     }
     String key = dialect.quote(table.columns().get(table.key().get(0)).name());
-    OptionalLong highest = highestKey(layout, key);
     Optional<String> digest =
-        highest.isEmpty()
-            ? Optional.empty()
-            : dialect.digestExpression(layout, highest.getAsLong() <= RowDigest.SMALL_KEY);
+        fitsRanges(layout, key) ? dialect.digestExpression(layout) : Optional.empty();
     if (digest.isEmpty()) {
       return Optional.empty();
     }
@@ -148,8 +144,8 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
     }
   }
 
-  /** Empty if a key is negative or very large, which is not worth a rule of its own. */
-  private OptionalLong highestKey(Layout layout, String key) throws IOException {
+  /** Negative and very large keys are not worth a rule of their own. */
+  private boolean fitsRanges(Layout layout, String key) throws IOException {
     String sql =
         "SELECT COALESCE(MIN("
             + key
@@ -157,14 +153,11 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
             + key
             + ") < "
             + Long.MAX_VALUE / 2
-            + ", 1), COALESCE(MAX("
-            + key
-            + "), 0) FROM "
+            + ", 1) FROM "
             + dialect.quote(layout.realName());
     try (PreparedStatement statement = connection.prepareStatement(sql);
         ResultSet rows = statement.executeQuery()) {
-      rows.next();
-      return rows.getInt(1) == 1 ? OptionalLong.of(rows.getLong(2)) : OptionalLong.empty();
+      return rows.next() && rows.getInt(1) == 1;
     } catch (SQLException e) {
       throw failed(layout, e);
     }

@@ -95,7 +95,7 @@ final class SqliteDialect implements Dialect {
   }
 
   @Override
-  public Optional<String> digestExpression(Layout layout, boolean smallKeys) {
+  public Optional<String> digestExpression(Layout layout) {
     return Optional.empty();
   }
 

@@ -6,25 +6,23 @@ import java.nio.channels.FileChannel;
 import java.nio.channels.OverlappingFileLockException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
-import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.util.Arrays;
 import java.util.Optional;
 
 /**
  * A small file that one process at a time holds, by a lock that the system lets go when the process
- * ends. It says who holds it, and is gone when it is let go. A link in its place is never followed.
+ * ends. It says who holds it, and stays, empty, afterwards: removed, it could be locked twice under
+ * one name. Nothing else may open the file, since a system lets go of a process's locks as soon as
+ * that closes the file anywhere. A link in its place is never followed.
  */
 public final class FileClaim implements AutoCloseable {
   private static final int LONGEST = 1024;
 
-  private final Path file;
   private final FileChannel channel;
 
-  private FileClaim(Path file, FileChannel channel) {
-    this.file = file;
+  private FileClaim(FileChannel channel) {
     this.channel = channel;
   }
 
@@ -44,31 +42,23 @@ public final class FileClaim implements AutoCloseable {
    * @param who what others are told meanwhile, on one line
    */
   public static Attempt attempt(Path file, String who) throws IOException {
-    byte[] content =
-        (who.replace('\n', ' ') + "\n" + ProcessHandle.current().pid() + " " + System.nanoTime())
-            .getBytes(StandardCharsets.UTF_8);
-    while (true) {
-      FileChannel channel;
-      try {
-        channel =
-            Files0600.open(
-                file, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE);
-      } catch (AccessDeniedException | NoSuchFileException e) {
-        return Attempt.NOT_WRITABLE;
-      }
-      if (!lock(channel)) {
-        String holder = firstLine(channel);
-        channel.close();
-        return new Attempt(Optional.empty(), Optional.of(holder.isEmpty() ? "somebody" : holder));
-      }
-      channel.truncate(0);
-      channel.write(ByteBuffer.wrap(content), 0);
-      if (isStill(file, content)) {
-        return new Attempt(Optional.of(new FileClaim(file, channel)), Optional.empty());
-      }
-      // Whoever held it removed it in between: what was locked has no name any more.
-      channel.close();
+    FileChannel channel;
+    try {
+      channel =
+          Files0600.open(
+              file, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE);
+    } catch (AccessDeniedException | NoSuchFileException e) {
+      return Attempt.NOT_WRITABLE;
     }
+    if (!lock(channel)) {
+      String holder = content(channel);
+      channel.close();
+      return new Attempt(Optional.empty(), Optional.of(holder.isEmpty() ? "somebody" : holder));
+    }
+    channel.truncate(0);
+    String line = who.replace('\n', ' ') + "\n";
+    channel.write(ByteBuffer.wrap(line.getBytes(StandardCharsets.UTF_8)), 0);
+    return new Attempt(Optional.of(new FileClaim(channel)), Optional.empty());
   }
 
   private static boolean lock(FileChannel channel) throws IOException {
@@ -79,25 +69,16 @@ public final class FileClaim implements AutoCloseable {
     }
   }
 
-  private static boolean isStill(Path file, byte[] content) throws IOException {
-    try {
-      return Arrays.equals(Files.readAllBytes(file), content);
-    } catch (NoSuchFileException e) {
-      return false;
-    }
-  }
-
-  private static String firstLine(FileChannel channel) throws IOException {
+  private static String content(FileChannel channel) throws IOException {
     ByteBuffer buffer = ByteBuffer.allocate(LONGEST);
     channel.read(buffer, 0);
-    String text = new String(buffer.array(), 0, buffer.position(), StandardCharsets.UTF_8);
-    return text.lines().findFirst().orElse("").strip();
+    return new String(buffer.array(), 0, buffer.position(), StandardCharsets.UTF_8).strip();
   }
 
   @Override
   public void close() throws IOException {
     try (channel) {
-      Files.deleteIfExists(file);
+      channel.truncate(0);
     }
   }
 }

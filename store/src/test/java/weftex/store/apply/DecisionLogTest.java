@@ -87,14 +87,14 @@ class DecisionLogTest {
   }
 
   @Test
-  void theFileBesideIsItsOwnersAloneAndGoneInTheEnd() throws Exception {
+  void theFileBesideIsItsOwnersAloneAndEmptyInTheEnd() throws Exception {
     Path beside = folder.resolve(".set.jsonl.open");
     try (DecisionLog log = DecisionLog.open(file, "Mira").log().orElseThrow()) {
       assertThat(log).isNotNull();
       assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(beside)))
           .isEqualTo("rw-------");
     }
-    assertThat(beside).doesNotExist();
+    assertThat(beside).isEmptyFile();
   }
 
   /** It emptied whatever a link in its place led to. */

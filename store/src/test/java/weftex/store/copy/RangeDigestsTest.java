@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Isolated;
 import weftex.core.compare.RangeDigests;
 import weftex.core.compare.Tally;
 import weftex.core.row.Table;
@@ -17,6 +18,7 @@ import weftex.store.testing.MariaDbServer;
 import weftex.store.testing.Pair;
 
 /** The server and this program digest a row in the same way, and what differs is found by it. */
+@Isolated
 class RangeDigestsTest {
   @TempDir Path folder;
 

@@ -1,0 +1,126 @@
+package weftex.cli.faults;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import java.util.concurrent.CompletableFuture;
+import org.junit.jupiter.api.Tag;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import weftex.store.testing.MariaDbServer;
+
+/**
+ * Kills the program between its first and its last write, spread evenly over the commands of an
+ * apply and of an undo. {@code -Dkills=1000} does so a thousand times ({@code bench/kills}).
+ */
+@Tag("full")
+class KillsTest {
+  private static final int FEW = 30;
+
+  @TempDir Path folder;
+  private final List<String> wrong = new ArrayList<>();
+  private Harbour harbour;
+  private int committed;
+
+  @Test
+  void afterEveryKillLiveIsWholeAndTheNextCommandTellsTheTruth() throws Exception {
+    int kills = Integer.getInteger("kills", FEW);
+    Random random = new Random(20261127);
+    try (Harbour own = new Harbour(MariaDbServer.get(), folder).drafted()) {
+      harbour = own;
+      // The ledger's table is made once, before all of this.
+      ok(own.weftex("apply"));
+      ok(own.weftex("undo"));
+      kill("apply", kills / 2, random);
+      ok(own.weftex("apply"));
+      kill("undo", kills - kills / 2, random);
+    }
+    System.out.println(
+        kills + " kills, " + committed + " of them behind the commit: " + wrong.size() + " wrong");
+    assertThat(wrong).isEmpty();
+  }
+
+  private static void ok(Harbour.Run run) {
+    assertThat(run.status()).as(run.out() + run.err()).isZero();
+  }
+
+  private void kill(String command, int times, Random random) throws Exception {
+    harbour.line.whole();
+    String start = harbour.dump();
+    ok(harbour.weftex(command));
+    String end = harbour.dump();
+    List<String> commands = harbour.line.seen();
+    int first = first(commands);
+    int last = last(commands);
+    assertThat(first).isPositive();
+    assertThat(last).isGreaterThan(first + 10);
+    takeBack(command);
+    for (int i = 0; i < times; i++) {
+      int at = first + 1 + (int) ((long) i * (last - first + 1) / times);
+      boolean afterwards = random.nextBoolean();
+      CompletableFuture<Process> dying = new CompletableFuture<>();
+      harbour.line.breakAt(at, afterwards, () -> dying.join().destroyForcibly());
+      dying.complete(harbour.start(command));
+      Harbour.finish(dying.join());
+      harbour.line.whole();
+      judge(command, at + (afterwards ? " after " : " before ") + commands.get(at - 1), start, end);
+    }
+  }
+
+  /** The first command that changes anything. */
+  private static int first(List<String> commands) {
+    for (int i = 0; i < commands.size(); i++) {
+      if (commands
+          .get(i)
+          .matches("(?s)(CREATE TABLE `|ALTER|INSERT INTO `|UPDATE `|DELETE FROM `).*")) {
+        return i;
+      }
+    }
+    return -1;
+  }
+
+  private static int last(List<String> commands) {
+    for (int i = commands.size() - 1; i >= 0; i--) {
+      if (commands.get(i).matches("(?s)(COMMIT|DROP TABLE|ALTER).*")) {
+        return i;
+      }
+    }
+    return -1;
+  }
+
+  private void judge(String command, String where, String start, String end) {
+    Harbour.Run history = harbour.weftex("history");
+    String now = harbour.dump();
+    boolean done = now.equals(end);
+    committed += done ? 1 : 0;
+    if (!done && !now.equals(start)) {
+      wrong.add(command + " " + where + ": a half state");
+    }
+    boolean said = history.err().contains("was interrupted. live has");
+    boolean truth =
+        history.status() == 0
+            && (!said
+                || history
+                    .err()
+                    .contains(
+                        "was interrupted. live has "
+                            + (done ? "all" : "none")
+                            + " of its changes."));
+    if (!truth || done && !said || history.out().contains("under way")) {
+      wrong.add(command + " " + where + ": a false word: " + history.err() + history.out());
+    }
+    if (done) {
+      takeBack(command);
+    }
+    if (!harbour.dump().equals(start)) {
+      wrong.add(command + " " + where + ": what follows does not lead back");
+    }
+  }
+
+  private void takeBack(String command) {
+    ok(harbour.weftex(command.equals("apply") ? "undo" : "apply"));
+  }
+}
