@@ -152,6 +152,21 @@ public final class Cli {
       debug(line, e);
       return ExitStatus.UNREACHABLE;
     }
+    if (e instanceof LinkageError) {
+      // Libraries with native code unpack it into the temporary folder when they are first used.
+      String folder = System.getProperty("java.io.tmpdir");
+      say(
+          "A library could not be loaded by way of the temporary folder "
+              + folder
+              + ": "
+              + e.getMessage()
+              + ". "
+              + whatIsChanged(session.gate()),
+          "Make room there, or name another folder with"
+              + " WEFTEX_JAVA_OPTIONS=-Djava.io.tmpdir=FOLDER, and run it again.");
+      debug(line, e);
+      return ExitStatus.UNREACHABLE;
+    }
     if (e instanceof OutOfMemoryError) {
       say(
           "The memory that Java may use was not enough, most likely for values of many megabytes. "

@@ -86,8 +86,8 @@ class BadInputTest {
     configure("elsewhere", "live.db");
     refused(2, "is of the site 'skerrow', and weftex.yaml is of 'elsewhere'", "compare");
     configure("skerrow", "live.db");
-    edit(".weftex/base/manifest.json", "\"format\" : 1", "\"format\" : 2");
-    refused(2, "has format 2, and this version reads format 1", "compare");
+    edit(".weftex/base/manifest.json", "\"format\" : 2", "\"format\" : 3");
+    refused(2, "has format 3, and this version reads formats 1 to 2", "compare");
   }
 
   @Test
@@ -100,8 +100,8 @@ class BadInputTest {
     String text = new String(whole, StandardCharsets.UTF_8);
     Files.writeString(folder.resolve("edited.jsonl"), text.replace("5:30", "4:30"));
     refused(2, "It was altered", "apply", "edited.jsonl");
-    Files.writeString(folder.resolve("newer.jsonl"), text.replace("\"format\":1", "\"format\":9"));
-    refused(2, "its format is 9, and this version reads format 1", "review", "newer.jsonl");
+    Files.writeString(folder.resolve("newer.jsonl"), text.replace("\"format\":2", "\"format\":9"));
+    refused(2, "its format is 9, and this version reads formats 1 to 2", "review", "newer.jsonl");
     refused(2, "not the header of a change set", "review", "other.json");
   }
 

@@ -11,18 +11,22 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 
-/** The program, run as a process of its own in some folder. */
-final class Program {
+/**
+ * The program, run as a process of its own in some folder: the packaged one with its archive if the
+ * property {@code weftex.built} names the folder it was built in, which starts three times as fast,
+ * or else the classes of this run.
+ */
+public final class Program {
   private final Path folder;
   private final Map<String, String> environment = new HashMap<>();
   private final List<String> wrapper = new ArrayList<>();
 
-  Program(Path folder) {
+  public Program(Path folder) {
     this.folder = folder;
   }
 
   /** What a run left behind. */
-  record Ran(int status, String out, String err) {}
+  public record Ran(int status, String out, String err) {}
 
   Program with(String variable, String value) {
     environment.put(variable, value);
@@ -30,24 +34,32 @@ final class Program {
   }
 
   /** Runs the program through a shell command, which gets it as its arguments. */
-  Program through(String shellCommand) {
+  public Program through(String shellCommand) {
     wrapper.addAll(List.of("bash", "-c", shellCommand + "; exec \"$0\" \"$@\""));
     return this;
   }
 
-  Process start(String... arguments) {
+  public Process start(String... arguments) {
     List<String> command = new ArrayList<>(wrapper);
     command.addAll(
         List.of(
             Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+            "-Xlog:disable",
+            "-Xlog:all=warning:stderr",
             "-Xshare:auto",
             "-XX:TieredStopAtLevel=1",
             "-XX:+UseSerialGC",
             "-XX:-UsePerfData",
             "-Xmx256m",
-            "-cp",
-            System.getProperty("java.class.path"),
-            "weftex.cli.Main"));
+            "-cp"));
+    String built = System.getProperty("weftex.built");
+    if (built == null) {
+      command.add(System.getProperty("java.class.path"));
+    } else {
+      command.add(Path.of(built, "weftex.jar").toString());
+      command.add("-XX:SharedArchiveFile=" + Path.of(built, "weftex.jsa"));
+    }
+    command.add("weftex.cli.Main");
     command.addAll(List.of(arguments));
     ProcessBuilder builder = new ProcessBuilder(command).directory(folder.toFile());
     builder.environment().remove("COLUMNS");
@@ -63,7 +75,7 @@ final class Program {
     return finish(start(arguments));
   }
 
-  static Ran finish(Process process) {
+  public static Ran finish(Process process) {
     try {
       process.getOutputStream().close();
       CompletableFuture<String> err =
@@ -82,7 +94,8 @@ final class Program {
     try (in) {
       return new String(in.readAllBytes(), StandardCharsets.UTF_8);
     } catch (IOException e) {
-      throw new UncheckedIOException(e);
+      // A process that was killed may take its pipe along.
+      return "";
     }
   }
 }

@@ -16,6 +16,8 @@ public final class Refusal extends Exception {
     UNDECIDED
   }
 
+  private static final String NOTHING = " Nothing was changed.";
+
   private final Kind kind;
   private final String next;
 
@@ -35,6 +37,12 @@ public final class Refusal extends Exception {
     super(what, cause);
     this.kind = kind;
     this.next = next;
+  }
+
+  /** The message without the claim that nothing was changed, for who knows better or says it. */
+  public String reason() {
+    String what = getMessage();
+    return what.endsWith(NOTHING) ? what.substring(0, what.length() - NOTHING.length()) : what;
   }
 
   public Kind kind() {

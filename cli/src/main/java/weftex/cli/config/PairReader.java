@@ -172,7 +172,7 @@ public final class PairReader {
     try {
       words.selection(Instant.EPOCH);
     } catch (Refusal e) {
-      throw wrong(what + ": " + e.getMessage().replace(" Nothing was changed.", ""));
+      throw wrong(what + ": " + e.reason());
     }
     return words;
   }

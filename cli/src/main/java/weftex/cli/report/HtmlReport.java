@@ -1,6 +1,7 @@
 package weftex.cli.report;
 
 import com.samskivert.mustache.Mustache;
+import com.samskivert.mustache.MustacheException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
@@ -22,18 +23,23 @@ public final class HtmlReport {
   public static void write(Report report, Writer out) throws IOException {
     String style = resource("report.css");
     String script = resource("report.js");
-    Mustache.compiler()
-        .withLoader(name -> new InputStreamReader(open(name + ".html"), StandardCharsets.UTF_8))
-        .emptyStringIsFalse(true)
-        .compile(resource("report.html"))
-        .execute(
-            Map.of(
-                "report", report,
-                "style", style,
-                "styleHash", hash(style),
-                "script", script,
-                "scriptHash", hash(script)),
-            out);
+    try {
+      Mustache.compiler()
+          .withLoader(name -> new InputStreamReader(open(name + ".html"), StandardCharsets.UTF_8))
+          .emptyStringIsFalse(true)
+          .compile(resource("report.html"))
+          .execute(
+              Map.of(
+                  "report", report,
+                  "style", style,
+                  "styleHash", hash(style),
+                  "script", script,
+                  "scriptHash", hash(script)),
+              out);
+    } catch (MustacheException e) {
+      // The library wraps what the file's writer throws.
+      throw e.getCause() instanceof IOException io ? io : e;
+    }
   }
 
   private static String hash(String text) {

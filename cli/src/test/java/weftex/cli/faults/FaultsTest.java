@@ -19,6 +19,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import weftex.cli.Program;
 import weftex.store.testing.MariaDbServer;
 
 /** Whatever breaks while the program writes, live is whole, and what is said of it is true. */
@@ -27,14 +28,14 @@ class FaultsTest {
   @TempDir Path folder;
   private final Random random = new Random(7);
 
-  private static void ok(Harbour.Run run) {
+  private static void ok(Program.Ran run) {
     assertThat(run.status()).as(run.out() + run.err()).isZero();
   }
 
   /** Live must be as before or as after, and the words must fit. */
   private static void judge(
-      Harbour harbour, String what, Harbour.Run failed, String start, String end) {
-    Harbour.Run history = harbour.weftex("history");
+      Harbour harbour, String what, Program.Ran failed, String start, String end) {
+    Program.Ran history = harbour.weftex("history");
     ok(history);
     String now = harbour.dump();
     boolean done = now.equals(end);
@@ -83,7 +84,7 @@ class FaultsTest {
     for (int i = 0; i < places.length; i++) {
       boolean afterwards = i % 2 == 0;
       harbour.line.breakAt(places[i], afterwards, () -> {});
-      Harbour.Run run = harbour.weftex(command);
+      Program.Ran run = harbour.weftex(command);
       harbour.line.whole();
       String what = command + " cut at " + places[i] + " " + commands.get(places[i] - 1);
       if (run.status() != 0) {
@@ -120,7 +121,7 @@ class FaultsTest {
                 Thread.currentThread().interrupt();
               }
             });
-        Harbour.Run run = harbour.weftex("apply");
+        Program.Ran run = harbour.weftex("apply");
         own.restart();
         harbour.line.whole();
         if (run.status() != 0) {
@@ -210,7 +211,7 @@ class FaultsTest {
       String before = harbour.dump();
       int failed = 0;
       for (int blocks : new int[] {1, 2, 8, 33, 64, 130, 200, 260, 300}) {
-        Harbour.Run run = limited(blocks, "apply");
+        Program.Ran run = limited(blocks, "apply");
         if (run.status() != 0) {
           failed++;
           judge(harbour, "apply on a disk of " + blocks + " blocks", run, before, after);
@@ -220,10 +221,10 @@ class FaultsTest {
         assertThat(harbour.dump()).isEqualTo(before);
       }
       assertThat(failed).isGreaterThan(3);
-      Harbour.Run draft = limited(8, "draft");
-      assertThat(draft.status()).isEqualTo(3);
+      Program.Ran draft = limited(8, "draft");
+      assertThat(draft.status()).as(draft.err()).isEqualTo(3);
       assertThat(draft.err()).contains("File too large", "Nothing was changed");
-      Harbour.Run report = limited(1, "report", "-o", "page.html");
+      Program.Ran report = limited(1, "report", "-o", "page.html");
       assertThat(report.err())
           .contains("The report could not be written to", "Nothing was changed");
       try (Stream<Path> left = Files.walk(folder)) {
@@ -233,9 +234,8 @@ class FaultsTest {
   }
 
   /** Runs the program in a shell that lets no file grow beyond some blocks of 1,024 bytes. */
-  private Harbour.Run limited(int blocks, String... arguments) throws IOException {
-    return BuiltProgram.finish(
-        new BuiltProgram(folder).through("ulimit -f " + blocks).start(arguments));
+  private Program.Ran limited(int blocks, String... arguments) throws IOException {
+    return Program.finish(new Program(folder).through("ulimit -f " + blocks).start(arguments));
   }
 
   @Test
@@ -244,7 +244,7 @@ class FaultsTest {
       String before = harbour.dump();
       // Where the program runs as root no right is missing, so a file stands in the way.
       Files.writeString(folder.resolve(".weftex/receipts"), "");
-      Harbour.Run run = harbour.weftex("apply");
+      Program.Ran run = harbour.weftex("apply");
       assertThat(run.status()).as(run.err()).isIn(3, 4);
       assertThat(run.err()).contains("othing was changed").doesNotContain("unexpected");
       assertThat(harbour.dump()).isEqualTo(before);
@@ -266,12 +266,12 @@ class FaultsTest {
         connection.setAutoCommit(false);
         // Heavier than the apply, so that the server gives the apply up.
         statement.executeUpdate("INSERT INTO visits (who) SELECT seq FROM seq_1_to_20000");
-        statement.executeUpdate("UPDATE tides SET note = note WHERE id = 440");
+        statement.executeUpdate("UPDATE tides SET note = 'theirs' WHERE id = 390");
         Process apply = harbour.start("apply");
         awaitWaiting(harbour);
         statement.executeUpdate("UPDATE tides SET note = 'mine' WHERE id = 3");
         connection.rollback();
-        Harbour.Run run = Harbour.finish(apply);
+        Program.Ran run = Harbour.finish(apply);
         assertThat(run.status()).as(run.err()).isIn(0, 4);
         if (run.status() == 4) {
           assertThat(run.err()).contains("Deadlock", "Everything was rolled back");
@@ -282,13 +282,14 @@ class FaultsTest {
   }
 
   private static void awaitWaiting(Harbour harbour) throws InterruptedException {
-    for (int i = 0; i < 400; i++) {
+    for (int i = 0; i < 60; i++) {
       String waiting =
           harbour.server.sql("", "SELECT COUNT(*) FROM information_schema.INNODB_LOCK_WAITS;");
       if (!waiting.strip().equals("0")) {
         return;
       }
-      TimeUnit.MILLISECONDS.sleep(25);
+      // The server looks again only for who has not asked for a tenth of a second.
+      TimeUnit.MILLISECONDS.sleep(170);
     }
     throw new AssertionError("the apply never came to wait");
   }
@@ -299,12 +300,12 @@ class FaultsTest {
       for (int round = 0; round < 3; round++) {
         Process apply = harbour.start("apply");
         while (apply.isAlive()) {
-          Harbour.Run history = harbour.weftex("history");
+          Program.Ran history = harbour.weftex("history");
           ok(history);
           assertThat(history.err()).doesNotContain("has none of its changes");
         }
         ok(Harbour.finish(apply));
-        Harbour.Run history = harbour.weftex("history");
+        Program.Ran history = harbour.weftex("history");
         assertThat(history.out()).contains("done").doesNotContain("rolled back");
         ok(harbour.weftex("undo"));
       }
@@ -318,9 +319,9 @@ class FaultsTest {
       for (String command : List.of("apply", "undo", "apply", "undo")) {
         Process one = harbour.start(command);
         Process other = harbour.start(command);
-        Harbour.Run first = Harbour.finish(one);
-        Harbour.Run second = Harbour.finish(other);
-        for (Harbour.Run run : List.of(first, second)) {
+        Program.Ran first = Harbour.finish(one);
+        Program.Ran second = Harbour.finish(other);
+        for (Program.Ran run : List.of(first, second)) {
           assertThat(run.status()).as(run.out() + run.err()).isIn(0, 2, 4);
           assertThat(run.err()).doesNotContain("unexpected");
         }

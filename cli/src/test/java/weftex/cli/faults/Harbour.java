@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import weftex.cli.Program;
 import weftex.store.testing.MariaDbServer;
 
 /**
@@ -60,26 +61,23 @@ final class Harbour implements AutoCloseable {
             + "CREATE TABLE gauges (name VARCHAR(9) NOT NULL PRIMARY KEY);"
             + "INSERT INTO gauges VALUES ('pier'), ('buoy');");
     weftex("draft");
-    Run approved = weftex("review", "--approve", "--by", "Mira");
+    Program.Ran approved = weftex("review", "--approve", "--by", "Mira");
     if (approved.status() != 0) {
       throw new AssertionError(approved.err());
     }
     return this;
   }
 
-  /** What a run left behind. */
-  record Run(int status, String out, String err) {}
-
-  Run weftex(String... arguments) {
+  Program.Ran weftex(String... arguments) {
     return finish(start(arguments));
   }
 
   Process start(String... arguments) {
-    return new BuiltProgram(folder).start(arguments);
+    return new Program(folder).start(arguments);
   }
 
-  static Run finish(Process process) {
-    return BuiltProgram.finish(process);
+  static Program.Ran finish(Process process) {
+    return Program.finish(process);
   }
 
   /** Everything that live has, our own ledger and counters of rows aside. */

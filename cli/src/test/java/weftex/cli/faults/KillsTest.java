@@ -10,6 +10,7 @@ import java.util.concurrent.CompletableFuture;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import weftex.cli.Program;
 import weftex.store.testing.MariaDbServer;
 
 /**
@@ -43,7 +44,7 @@ class KillsTest {
     assertThat(wrong).isEmpty();
   }
 
-  private static void ok(Harbour.Run run) {
+  private static void ok(Program.Ran run) {
     assertThat(run.status()).as(run.out() + run.err()).isZero();
   }
 
@@ -92,7 +93,7 @@ class KillsTest {
   }
 
   private void judge(String command, String where, String start, String end) {
-    Harbour.Run history = harbour.weftex("history");
+    Program.Ran history = harbour.weftex("history");
     String now = harbour.dump();
     boolean done = now.equals(end);
     committed += done ? 1 : 0;

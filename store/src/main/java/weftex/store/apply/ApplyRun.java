@@ -71,7 +71,7 @@ final class ApplyRun {
         }
         return outcome;
       } catch (Refusal e) {
-        throw cleaned(ending.honest(e));
+        throw cleaned(ending.of(e));
       } catch (RuntimeException | Error e) {
         takeAway();
         throw e;

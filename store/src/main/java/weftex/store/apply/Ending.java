@@ -16,6 +16,7 @@ final class Ending {
   private List<String> unsafe = List.of();
   private boolean schemaTouched;
   private Stage stage = Stage.OPEN;
+  private Refusal worded;
 
   private enum Stage {
     OPEN,
@@ -69,14 +70,14 @@ final class Ending {
                   + ". Either all of it was written or nothing.",
               "Run 'weftex history', which asks " + target.name() + " which it was.",
               e);
-      case COMMITTED -> afterwards(e);
+      case COMMITTED -> afterwards(e.getMessage() + ".", e);
     };
   }
 
   /** Words a failure of the disk. */
   Refusal of(IOException e) {
     return stage != Stage.OPEN
-        ? afterwards(e)
+        ? afterwards(e.getMessage() + ".", e)
         : new Refusal(
             Refusal.Kind.PROTECTED,
             "A file could not be read or written: "
@@ -90,18 +91,37 @@ final class Ending {
             e);
   }
 
-  private Refusal afterwards(Exception e) {
-    return new Refusal(
-        Refusal.Kind.PROTECTED,
-        "The "
-            + verb
-            + " is done on "
-            + target.name()
-            + " and permanent, but what follows it failed: "
-            + e.getMessage()
-            + ".",
-        "Run 'weftex history', which finishes what is left.",
-        e);
+  /**
+   * The same refusal, with what it says of changes set right: whoever made it knew less of them.
+   */
+  Refusal of(Refusal e) {
+    if (e == worded || stage == Stage.COMMIT_SENT) {
+      return e;
+    }
+    if (stage == Stage.COMMITTED) {
+      return afterwards(e.reason(), e);
+    }
+    boolean said = e.getMessage().contains("as changed");
+    boolean right = said && !(schemaTouched && !e.reason().equals(e.getMessage()));
+    return honest(
+        right
+            ? e
+            : new Refusal(e.kind(), e.reason() + " N" + nothing().substring(1) + ".", e.next(), e));
+  }
+
+  private Refusal afterwards(String reason, Exception e) {
+    worded =
+        new Refusal(
+            Refusal.Kind.PROTECTED,
+            "The "
+                + verb
+                + " is done on "
+                + target.name()
+                + " and permanent, but what follows it failed: "
+                + reason,
+            "Run 'weftex history', which finishes what is left.",
+            e);
+    return worded;
   }
 
   private Refusal refused(SQLException e) {
@@ -149,14 +169,16 @@ final class Ending {
   }
 
   /** What can't roll back may be half written, whatever a refusal says of the rest. */
-  Refusal honest(Refusal refusal) {
-    return unsafe.isEmpty() || stage != Stage.OPEN
-        ? refusal
-        : with(
-            refusal,
-            "That does not hold for "
-                + String.join(", ", unsafe)
-                + ", which can't roll back and may be half written.");
+  private Refusal honest(Refusal refusal) {
+    worded =
+        unsafe.isEmpty()
+            ? refusal
+            : with(
+                refusal,
+                "That does not hold for "
+                    + String.join(", ", unsafe)
+                    + ", which can't roll back and may be half written.");
+    return worded;
   }
 
   /** The same refusal, and what is left of tables and columns that could not be taken away. */

@@ -86,7 +86,7 @@ public final class Undoer {
         }
         commit(pass, transaction, receipt, writer, ending);
         // Until the receipt says that it is closed, the next run takes away what is left.
-        SchemaStage.TakenAway away = takenAway(schema, target, ending);
+        SchemaStage.TakenAway away = SchemaStage.takeAway(schema, target);
         writer.committed(receipts.now());
         return pass.outcome(receipt.id()).with(away, target.name()).vouchedFor(vouchedFor);
       }
@@ -95,7 +95,7 @@ public final class Undoer {
     } catch (IOException e) {
       throw ending.of(e);
     } catch (Refusal e) {
-      throw ending.honest(e);
+      throw ending.of(e);
     } finally {
       if (ending.isOpen()) {
         receipts.discard(receipt.id());
@@ -177,15 +177,6 @@ public final class Undoer {
     transaction.commit();
     ending.committed();
     gate.committed();
-  }
-
-  private static SchemaStage.TakenAway takenAway(
-      List<SchemaChange> schema, Copy target, Ending ending) throws Refusal {
-    try {
-      return SchemaStage.takeAway(schema, target);
-    } catch (Refusal e) {
-      throw ending.of(new IOException(e.getMessage(), e));
-    }
   }
 
   private Receipt receipt(Receipt applied, Copy target) {

@@ -54,7 +54,7 @@ public final class Copy {
               + spec.place()
               + ") can't be listed: "
               + e.getMessage()
-              + ".",
+              + ". Nothing was changed.",
           "Check that it is up and that its user may read it.",
           e);
     }
