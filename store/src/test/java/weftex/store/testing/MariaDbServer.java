@@ -136,6 +136,8 @@ public final class MariaDbServer {
                 "--port=" + port,
                 "--bind-address=127.0.0.1",
                 "--socket=" + work.resolve("s"),
+                // A server that starts deletes leftover tables of its kind in this folder.
+                "--tmpdir=" + data,
                 "--max-allowed-packet=64M",
                 "--skip-innodb-doublewrite",
                 "--innodb-flush-log-at-trx-commit=0",
