@@ -38,7 +38,10 @@ public final class HtmlReport {
               out);
     } catch (MustacheException e) {
       // The library wraps what the file's writer throws.
-      throw e.getCause() instanceof IOException io ? io : e;
+      if (e.getCause() instanceof IOException io) {
+        throw io;
+      }
+      throw e;
     }
   }
 

@@ -40,6 +40,12 @@ final class Chunks {
 
   static <S extends Sequence> void merge(
       SequenceComparator<S> comparator, S base, S source, S target, Sink sink) {
+    if (base.size() == 0 && (source.size() == 0 || target.size() == 0)) {
+      // The engine takes the empty side for one that removed everything, and sees a clash.
+      int side = target.size() == 0 ? 1 : 2;
+      sink.agreed(side, new Stretch(0, Math.max(source.size(), target.size())));
+      return;
+    }
     List<MergeChunk> chunks = new ArrayList<>();
     new MergeAlgorithm().merge(comparator, base, source, target).forEach(chunks::add);
     Stretch ours = new Stretch(0, 0);
