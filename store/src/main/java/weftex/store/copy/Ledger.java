@@ -73,7 +73,7 @@ public final class Ledger {
         try {
           execute("ALTER TABLE " + dialect.quote(table) + " ADD COLUMN " + added + " NULL");
         } catch (SQLException e) {
-          // Not allowed: the ledger stays as it was, and 'check' names the right.
+          // Not allowed: the ledger stays as it was, and undo says that receipts are unprotected.
           return;
         }
       }
