@@ -18,6 +18,8 @@ import weftex.core.schema.TableShape;
 
 /** Tables and columns of SQLite. */
 final class SqliteSchema implements SchemaWords {
+  /** ISO 8601 in UTC, for SQLite's {@code strftime}. */
+  static final String MILLISECONDS = "%Y-%m-%dT%H:%M:%fZ";
 
   @Override
   public String ledgerOptions() {
@@ -99,9 +101,14 @@ final class SqliteSchema implements SchemaWords {
                     .append(
                         said instanceof ColumnShape.Standard.Literal literal
                             ? literal(literal.value(), column)
-                            : "CURRENT_TIMESTAMP"));
+                            : now(((ColumnShape.Standard.Now) said).fraction())));
     column.collation().ifPresent(name -> sql.append(" COLLATE ").append(name));
     return sql.toString();
+  }
+
+  /** SQLite's own word has no fractions; milliseconds are made as ISO 8601 writes them. */
+  private static String now(int fraction) {
+    return fraction == 3 ? "(strftime('" + MILLISECONDS + "', 'now'))" : "CURRENT_TIMESTAMP";
   }
 
   @Override

@@ -366,6 +366,8 @@ final class TableDefinition {
       standard = new Standard.Literal(Value.NULL);
     } else if (first.is("CURRENT_TIMESTAMP")) {
       standard = new Standard.Now(now(column));
+    } else if (first.is("strftime")) {
+      standard = new Standard.Now(milliseconds(column));
     } else if (first.is("-") || first.text().matches("\\d.*")) {
       String sign = in.skip("-") ? "-" : "";
       String digits = sign + in.next().text();
@@ -401,6 +403,18 @@ final class TableDefinition {
       in.expect(")");
     }
     return fraction;
+  }
+
+  /** The time of writing to the millisecond, as SQLite is made to write it. */
+  private int milliseconds(String column) throws Beyond {
+    in.expect("strftime");
+    in.expect("(");
+    boolean known = in.string().equals(SqliteSchema.MILLISECONDS) && in.skip(",");
+    if (!known || !in.string().equals("now")) {
+      throw new Beyond("its column " + column + " has a default that is worked out");
+    }
+    in.expect(")");
+    return 3;
   }
 
   /** The check that a server puts on JSON by itself. */
