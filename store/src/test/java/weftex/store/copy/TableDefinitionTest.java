@@ -106,12 +106,30 @@ class TableDefinitionTest {
         .hasMessageContaining("for some rows only");
   }
 
+  @Test
+  void theTimeOfWritingIsReadWithAndWithoutMilliseconds() throws Exception {
+    TableShape shape =
+        TableDefinition.read(
+            List.of(
+                "CREATE TABLE a (made TEXT DEFAULT (strftime('%Y-%m-%dT%H:%M:%fZ', 'now')),"
+                    + " seen TEXT DEFAULT CURRENT_TIMESTAMP)"),
+            false,
+            NAMES);
+    assertThat(shape.columns())
+        .extracting(column -> column.standard().orElseThrow())
+        .containsExactly(
+            new weftex.core.schema.ColumnShape.Standard.Now(3),
+            new weftex.core.schema.ColumnShape.Standard.Now(0));
+  }
+
   /** Whatever is worked out, and whatever the grammar does not know, is left to a person. */
   @ParameterizedTest
   @ValueSource(
       strings = {
         "CREATE TABLE a (b INT, c INT GENERATED ALWAYS AS (b + 1))",
         "CREATE TABLE a (b INT AS (1) STORED)",
+        "CREATE TABLE a (b TEXT DEFAULT (strftime('%s', 'now')))",
+        "CREATE TABLE a (b TEXT DEFAULT (strftime('%Y-%m-%dT%H:%M:%fZ', 'now', '+1 day')))",
         "CREATE TABLE a (b INT CHECK (b > 1))",
         "CREATE TABLE a (b INT, CHECK (b > 1))",
         "CREATE TABLE a (b INT DEFAULT (1 + 1))",
