@@ -1,6 +1,8 @@
 package weftex.store.copy;
 
 import java.nio.charset.StandardCharsets;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.RowPacking;
@@ -59,7 +61,10 @@ public final class RowDigest {
       return Long.remainderUnsigned(crc * factor, modulus);
     }
 
-    String expression(Table table, Dialect dialect) {
+    /**
+     * @param withNulls whether any value may be NULL
+     */
+    String expression(Table table, boolean withNulls, Dialect dialect) {
       String crc = Long.toString(seed);
       for (int i = 0; i < table.columns().size(); i++) {
         if (table.key().contains(i)) {
@@ -68,7 +73,7 @@ public final class RowDigest {
         Column column = table.columns().get(i);
         String value = dialect.readExpression(column);
         String from = crc + " + 1";
-        if (column.nullable()) {
+        if (withNulls && column.nullable()) {
           from += marksNull ? " + ISNULL(" + dialect.quote(column.name()) + ")" : "";
           value = "IFNULL(" + value + ", '" + NULL_TEXT + "')";
         }
@@ -143,9 +148,24 @@ public final class RowDigest {
    * @param dialect how columns are read
    */
   static String expression(Table table, Dialect dialect) {
-    return Half.LOW.expression(table, dialect)
+    String nulls =
+        IntStream.range(0, table.columns().size())
+            .filter(i -> !table.key().contains(i))
+            .mapToObj(i -> table.columns().get(i))
+            .filter(Column::nullable)
+            .map(column -> dialect.quote(column.name()) + " IS NULL")
+            .collect(Collectors.joining(" OR "));
+    String whole = expression(table, false, dialect);
+    // Most rows have no NULL, and looking for one in each value costs a tenth of the time.
+    return nulls.isEmpty()
+        ? whole
+        : "IF(" + nulls + ", " + expression(table, true, dialect) + ", " + whole + ")";
+  }
+
+  private static String expression(Table table, boolean withNulls, Dialect dialect) {
+    return Half.LOW.expression(table, withNulls, dialect)
         + " + (("
-        + Half.HIGH.expression(table, dialect)
+        + Half.HIGH.expression(table, withNulls, dialect)
         + ") << "
         + Integer.SIZE
         + ")";
