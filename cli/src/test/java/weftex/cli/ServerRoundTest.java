@@ -156,4 +156,24 @@ class ServerRoundTest {
     assertThat(denied.status()).isNotZero();
     assertThat(denied.err()).contains("denied").doesNotContain("at weftex");
   }
+
+  @Test
+  void anOlderLedgerThatTheUserMayNotAlterIsNamed() throws Exception {
+    ServerSite site = new ServerSite(folder);
+    site.server.sql(
+        site.live,
+        """
+        CREATE TABLE skf_weftex_ledger (receipt VARCHAR(64) NOT NULL PRIMARY KEY, change_set CHAR(64) NOT NULL,
+          kind VARCHAR(8) NOT NULL, written_at VARCHAR(40) NOT NULL);
+        CREATE USER IF NOT EXISTS writer IDENTIFIED BY 'right';
+        """
+            + "GRANT SELECT, INSERT, UPDATE, DELETE, CREATE, TRIGGER ON "
+            + site.live
+            + ".* TO writer;");
+    site.configure("writer", ", password: {variable: LIVE_PASSWORD}");
+    String told = "lacks the right to ALTER, so the ledger skf_weftex_ledger of an older version";
+    assertThat(weftex("check").out()).contains(told);
+    site.server.sql("", "GRANT ALTER ON " + site.live + ".* TO writer;");
+    assertThat(weftex("check").out()).doesNotContain(told);
+  }
 }

@@ -14,6 +14,7 @@ import weftex.cli.render.CheckText;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
+import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
@@ -106,6 +107,14 @@ final class CheckCommand implements Command {
               + ": its user lacks the right to "
               + String.join(", ", missing)
               + (willBeWritten ? ", which apply needs" : ", which comparing needs"));
+    }
+    if (willBeWritten && copy.keepsOlderLedger()) {
+      warnings.add(
+          copy.name()
+              + ": its user lacks the right to ALTER, so the ledger "
+              + copy.spec().prefix()
+              + Catalog.LEDGER
+              + " of an older version can't vouch for receipts; apply and undo work, but a receipt that somebody altered is not noticed");
     }
     copy.catalog()
         .notHandled()

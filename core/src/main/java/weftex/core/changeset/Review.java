@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
+import weftex.core.schema.ReferenceShape;
 
 /**
  * What the decisions make of the changes. Keeps a few words for each change, not its values.
@@ -25,6 +26,10 @@ public final class Review {
   private final Map<Integer, Entry> items = new LinkedHashMap<>();
   private final Map<Integer, Said> said = new HashMap<>();
   private final Map<String, Integer> newTables = new HashMap<>();
+
+  /** The tables that a new table's foreign keys lead to, by the number of its change. */
+  private final Map<Integer, List<String>> parents = new HashMap<>();
+
   private final Map<String, Map<String, Integer>> newColumns = new HashMap<>();
 
   /** Of the change that was added last: most changes have the columns of the one before. */
@@ -90,6 +95,10 @@ public final class Review {
                     .computeIfAbsent(change.table(), name -> new HashMap<>())
                     .put(column, change.id()),
             () -> newTables.put(change.table(), change.id()));
+    if (change.made() instanceof SchemaChange.Made.NewTable made) {
+      parents.put(
+          change.id(), made.shape().references().stream().map(ReferenceShape::table).toList());
+    }
     items.put(
         change.id(),
         new Entry(
@@ -406,13 +415,20 @@ public final class Review {
   /** Whether the table of a row is there, or is going to be made. */
   private boolean hasPlace(String table) {
     Integer made = newTables.get(table);
-    return made == null || standingAlone(made) == Standing.MADE;
+    return made == null || standingAlone(made) == Standing.MADE && hasParents(made);
+  }
+
+  /** Whether the tables that a new one's foreign keys lead to are there, or made before it. */
+  private boolean hasParents(int id) {
+    return parents.getOrDefault(id, List.of()).stream()
+        .filter(parent -> newTables.getOrDefault(parent, id) < id)
+        .allMatch(this::hasPlace);
   }
 
   /** Whether all that a change goes with is made. */
   private boolean isInCompany(int id) {
     Integer made = newTables.get(items.get(id).table());
-    if (made != null && made != id && !hasPlace(items.get(id).table())) {
+    if (made != null && !(made == id ? hasParents(id) : hasPlace(items.get(id).table()))) {
       return false;
     }
     Optional<Integer> with = items.get(id).with();

@@ -250,6 +250,16 @@ public final class Copy {
     }
   }
 
+  /** Whether an older version made the ledger, and this copy's user may not alter it. */
+  public boolean keepsOlderLedger() throws Refusal {
+    try (Connection connection = Connecting.open(spec)) {
+      return new Ledger(connection, dialect, spec.prefix() + Catalog.LEDGER).isOlder()
+          && dialect.schema().missingRights(connection, spec).contains("ALTER");
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
   /**
    * Reads one cell as text.
    *

@@ -73,12 +73,18 @@ public final class Ledger {
         try {
           execute("ALTER TABLE " + dialect.quote(table) + " ADD COLUMN " + added + " NULL");
         } catch (SQLException e) {
-          // Not allowed: the ledger stays as it was, and undo says that receipts are unprotected.
+          // Not allowed: the ledger stays as it was; 'check' names the right that is missing.
           return;
         }
       }
     }
     columns = columns();
+  }
+
+  /** Whether an older version made the table, so that it has yet to be altered. */
+  boolean isOlder() throws SQLException {
+    Set<String> found = columns();
+    return !found.isEmpty() && !found.containsAll(List.of(SEQUENCE, HASH));
   }
 
   private Set<String> columns() throws SQLException {

@@ -157,6 +157,19 @@ public final class SchemaGrowth {
 
   private void makeTable(Connection connection, CatalogTable table) throws SQLException {
     String name = table.table().name();
+    Optional<String> missing = missingParent(table);
+    if (missing.isPresent()) {
+      notMade.put(
+          name,
+          "only on "
+              + source.name()
+              + ", and a foreign key of it leads to "
+              + missing.get()
+              + ", which "
+              + target.name()
+              + " would not have by then");
+      return;
+    }
     TableShape shape;
     try {
       shape = shape(connection, table);
@@ -170,6 +183,15 @@ public final class SchemaGrowth {
         table.table().columns().stream().map(c -> "NULL AS " + quote(c.name())).toList();
     String rows = "SELECT " + String.join(", ", columns) + " FROM (SELECT 1) t WHERE 1 = 0";
     grown.put(name, table.grown(table.table(), realName(name), table.collations(), rows));
+  }
+
+  /** A table that a new one needs, and that is neither there nor made before it. */
+  private Optional<String> missingParent(CatalogTable table) {
+    return table.table().foreignKeys().stream()
+        .map(ForeignKey::table)
+        .filter(to -> !to.equals(table.table().name()) && !grown.containsKey(to))
+        .filter(to -> target.catalog().find(to).isEmpty())
+        .findFirst();
   }
 
   private TableShape shape(Connection connection, CatalogTable table)

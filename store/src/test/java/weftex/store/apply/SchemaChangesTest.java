@@ -242,4 +242,46 @@ class SchemaChangesTest {
         .hasMessageContaining("can't roll back");
     assertThat(plan(pair)).hasSize(4);
   }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void aTableStaysAwayWithTheOneThatItsForeignKeyNeeds(Pair.Kind kind) throws Exception {
+    Pair pair = site(kind);
+    pair.on(
+        "staging",
+        "CREATE TABLE trips (id INTEGER PRIMARY KEY, twice INTEGER GENERATED ALWAYS AS (id * 2))",
+        "CREATE TABLE stops (id INTEGER PRIMARY KEY, trip_id INTEGER NOT NULL,"
+            + " FOREIGN KEY (trip_id) REFERENCES trips (id))",
+        "INSERT INTO trips (id) VALUES (1)",
+        "INSERT INTO stops VALUES (1, 1)");
+    try (ComparisonRun run = pair.compare()) {
+      assertThat(run.growth().notMade().get("trips")).contains("to be made by hand");
+      assertThat(run.growth().notMade().get("stops"))
+          .isEqualTo(
+              "only on staging, and a foreign key of it leads to trips, which live would not have by then");
+    }
+    assertThat(pair.changes()).extracting(RowChange::table).doesNotContain("stops", "trips");
+    assertThat(pair.apply(pair.approvedDraft())).isInstanceOf(ApplyOutcome.Applied.class);
+  }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void aSkippedTableTakesAlongTheOnesThatNeedIt(Pair.Kind kind) throws Exception {
+    Pair pair = site(kind);
+    pair.on(
+        "staging",
+        "CREATE TABLE trips (id INTEGER PRIMARY KEY)",
+        "CREATE TABLE stops (id INTEGER PRIMARY KEY, trip_id INTEGER NOT NULL,"
+            + " FOREIGN KEY (trip_id) REFERENCES trips (id))",
+        "INSERT INTO trips VALUES (1)",
+        "INSERT INTO stops VALUES (1, 1)");
+    int trips = plan(pair).indexOf("5 table 'trips'") + 1;
+    Path file = pair.draft();
+    decide(file, Answer.SKIP, trips, 11);
+    pair.approve(file);
+    assertThat(((ApplyOutcome.Applied) pair.apply(file)).schema())
+        .extracting(SchemaChange::table)
+        .containsExactly("pages", "pages", "offers", "orders");
+    assertThat(plan(pair)).containsExactly("1 table 'trips'", "2 table 'stops'");
+  }
 }
