@@ -4,30 +4,45 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.function.BiPredicate;
 import weftex.core.changeset.Action;
 
 /**
  * The order in which a database takes changes: a change stands after those it needs, otherwise
  * removals come first, then added rows, then updates, each in the order of tables and keys. Changes
- * that need each other in a circle stand in the order in which they were met.
+ * that need each other in a circle stand so that what can't wait comes first: an added row can wait
+ * for a reference that may be NULL for a moment.
  */
 final class Ordering {
+  private final BiPredicate<Planned, Planned.Need> counts;
   private final Set<Planned> visited = new HashSet<>();
+  private final Set<Planned> done = new HashSet<>();
   private final List<Planned> ordered = new ArrayList<>();
 
-  private Ordering() {}
+  private Ordering(BiPredicate<Planned, Planned.Need> counts) {
+    this.counts = counts;
+  }
 
-  static List<Planned> order(List<Planned> all) {
-    Ordering ordering = new Ordering();
+  /**
+   * Orders and numbers what is written.
+   *
+   * @param canWait whether a change can be made before one that it needs
+   */
+  static List<Planned> order(List<Planned> all, BiPredicate<Planned, Planned.Need> canWait) {
+    Ordering wished = new Ordering((planned, need) -> true);
     all.stream()
         .filter(Planned::isWritten)
         .sorted(Comparator.comparing(planned -> rank(planned.action)))
-        .forEach(ordering::visit);
-    for (int i = 0; i < ordering.ordered.size(); i++) {
-      ordering.ordered.get(i).id = i + 1;
+        .forEach(wished::visit);
+    // Without circles the second pass finds nothing to move.
+    Ordering possible = new Ordering(canWait.negate());
+    wished.ordered.forEach(possible::visit);
+    for (int i = 0; i < possible.ordered.size(); i++) {
+      possible.ordered.get(i).id = i + 1;
     }
-    return ordering.ordered;
+    return possible.ordered;
   }
 
   private static int rank(Action action) {
@@ -44,13 +59,14 @@ final class Ordering {
     while (!path.isEmpty()) {
       Planned at = path.get(path.size() - 1);
       if (visited.add(at)) {
-        at.needs.keySet().stream()
+        at.needs.entrySet().stream()
+            .filter(need -> counts.test(at, need.getValue()))
+            .map(Map.Entry::getKey)
             .filter(needed -> needed.isWritten() && !visited.contains(needed))
             .forEach(path::add);
       } else {
         path.remove(path.size() - 1);
-        if (at.id == 0) {
-          at.id = -1;
+        if (done.add(at)) {
           ordered.add(at);
         }
       }

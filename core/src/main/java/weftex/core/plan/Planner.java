@@ -99,9 +99,24 @@ public final class Planner {
         check(all.get(i), selection, references, unique);
       }
     }
-    List<Planned> ordered = Ordering.order(all);
+    List<Planned> ordered = Ordering.order(all, this::canWait);
     return new Plan(
         this, comparison, schema(ordered, selection), ordered, moving(), leftOut(), selection);
+  }
+
+  /** Whether an added row can be made before the one that it refers to. */
+  private boolean canWait(Planned planned, Planned.Need need) {
+    if (planned.action != Action.ADD || need.orElse() != ConflictKind.MISSING_PARENT) {
+      return false;
+    }
+    Table table = comparison.tables().get(planned.table).table();
+    return need.columns().stream()
+        .map(table.columns()::get)
+        .allMatch(
+            column ->
+                column.nullable()
+                    || table.foreignKeys().stream()
+                        .noneMatch(key -> key.columns().contains(column.name())));
   }
 
   /** What must be made for the rows that are written, and what is chosen for itself. */

@@ -6,10 +6,12 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -25,10 +27,16 @@ import weftex.core.row.Value;
  * The rows of a receipt, found again by their place in the file; memory holds places, not values.
  */
 final class ReceiptRows implements AutoCloseable {
+  /** In the line of an added row, among its first members. */
+  private static final String ADDED = "\"do\":\"add\"";
+
+  private static final int FRONT = 80;
+
   private final FileChannel channel;
   private final List<Place> after = new ArrayList<>();
   private final Map<Integer, Place> before = new HashMap<>();
   private final List<Place> effects = new ArrayList<>();
+  private final BitSet adds = new BitSet();
 
   private record Place(long at, int length) {}
 
@@ -77,6 +85,7 @@ final class ReceiptRows implements AutoCloseable {
         if (begins(line, "{\"before\"")) {
           before.put(JsonLines.numberAtFront(line, "before", "change"), place);
         } else if (begins(line, "{\"after\"")) {
+          adds.set(after.size(), front(line).contains(ADDED));
           after.add(place);
         } else if (begins(line, "{\"effect\"")) {
           effects.add(place);
@@ -93,6 +102,15 @@ final class ReceiptRows implements AutoCloseable {
       }
     }
     return true;
+  }
+
+  private static String front(byte[] line) {
+    return new String(line, 0, Math.min(line.length, FRONT), StandardCharsets.ISO_8859_1);
+  }
+
+  /** The places of the added rows. */
+  BitSet adds() {
+    return adds;
   }
 
   int size() {

@@ -17,7 +17,6 @@ import weftex.core.row.Column;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.Reference;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
@@ -40,7 +39,7 @@ final class UndoPass {
   private final LongConsumer progress;
   private final BitSet skipped = new BitSet();
   private final List<Drift> leftAlone = new ArrayList<>();
-  private final Set<List<Object>> addedAndLeft = new HashSet<>();
+  private final InUse inUse;
   private long passed;
   private long removed;
   private long restored;
@@ -53,7 +52,8 @@ final class UndoPass {
       ReceiptRows rows,
       boolean alsoChanged,
       String copy,
-      LongConsumer progress) {
+      LongConsumer progress)
+      throws Refusal, IOException {
     this.transaction = transaction;
     this.tables = tables;
     this.site = site;
@@ -61,6 +61,7 @@ final class UndoPass {
     this.alsoChanged = alsoChanged;
     this.copy = copy;
     this.progress = progress;
+    this.inUse = new InUse(transaction, tables, site, this::row, rows.adds(), alsoChanged);
   }
 
   /** Takes a row with what is in its place now; an empty map if nothing is. */
@@ -128,12 +129,24 @@ final class UndoPass {
 
   void look() throws SQLException, Refusal, IOException {
     each(false, this::look);
+    inUse.settle(
+        (index, why) -> {
+          skipped.set(index);
+          leftAlone.add(drift(row(index), why));
+        });
   }
 
   private void look(int index, ReceiptRows.Touched row, Map<String, Value> now) throws Refusal {
     if (!tables.table(row.table()).table().hasKey()) {
       return;
     }
+    lookAt(index, row, now);
+    if (!skipped.get(index)) {
+      inUse.goes(index, row, now);
+    }
+  }
+
+  private void lookAt(int index, ReceiptRows.Touched row, Map<String, Value> now) {
     boolean there = !now.isEmpty();
     switch (row.action()) {
       case ADD -> {
@@ -141,8 +154,6 @@ final class UndoPass {
           skipped.set(index);
         } else if (!isAs(row, row.after(), now)) {
           leave(index, row, "was edited on " + copy + " since");
-        } else {
-          keepWithItsParent(index, row);
         }
       }
       case UPDATE -> {
@@ -167,32 +178,14 @@ final class UndoPass {
     }
   }
 
-  private void leave(int index, ReceiptRows.Touched row, String why) throws Refusal {
+  private void leave(int index, ReceiptRows.Touched row, String why) {
     if (alsoChanged) {
       return;
     }
     skipped.set(index);
     leftAlone.add(drift(row, why));
     if (row.action() == Action.ADD) {
-      addedAndLeft.add(List.of(row.table(), key(row)));
-    }
-  }
-
-  /** An added row that belongs to one that is left alone stays too: a page keeps its picture. */
-  private void keepWithItsParent(int index, ReceiptRows.Touched row) throws Refusal {
-    Table shape = tables.table(row.table()).table();
-    for (Reference reference :
-        site.find(row.table()).map(model -> model.references()).orElse(List.of())) {
-      Table modelled = site.table(row.table()).table();
-      List<Value> referred =
-          modelled.names(reference.columns()).stream()
-              .map(name -> row.after().getOrDefault(name, Value.NULL))
-              .toList();
-      boolean self = reference.target().equals(shape.name()) && referred.equals(key(row));
-      if (!self && addedAndLeft.contains(List.of(reference.target(), referred))) {
-        leave(index, row, "belongs to a row of " + reference.target() + " that is left alone");
-        return;
-      }
+      inUse.stays(index);
     }
   }
 
@@ -219,6 +212,11 @@ final class UndoPass {
   }
 
   void write() throws SQLException, Refusal, IOException {
+    for (Map.Entry<Integer, List<String>> tie : inUse.ties().entrySet()) {
+      if (!skipped.get(tie.getKey())) {
+        letGo(row(tie.getKey()), tie.getValue());
+      }
+    }
     for (int i = rows.size() - 1; i >= 0; i--) {
       if (!skipped.get(i)) {
         ReceiptRows.Touched row = row(i);
@@ -235,6 +233,20 @@ final class UndoPass {
       progress.accept(++passed);
     }
     flush();
+  }
+
+  /** Lets a row go of those in whose circle it stands, since the server watches over each step. */
+  private void letGo(ReceiptRows.Touched row, List<String> columns) throws SQLException, Refusal {
+    WriteTable table = tables.table(row.table());
+    Map<String, Value> unset = new LinkedHashMap<>();
+    for (String column : columns) {
+      if (table.table().columns().get(table.table().position(column).orElseThrow()).nullable()) {
+        unset.put(column, Value.NULL);
+      }
+    }
+    if (!unset.isEmpty()) {
+      transaction.update(table, key(row), unset);
+    }
   }
 
   private void flush() throws SQLException, Refusal {
@@ -261,51 +273,8 @@ final class UndoPass {
       }
       return;
     }
-    Optional<String> hanging = hanging(row);
-    if (hanging.isPresent()) {
-      skipped.set(index);
-      leftAlone.add(drift(row, "is in use: " + hanging.get()));
-      return;
-    }
     transaction.delete(table, key(row));
     removed++;
-  }
-
-  private Optional<String> hanging(ReceiptRows.Touched row) throws SQLException, Refusal {
-    for (SiteMap.Incoming incoming : site.incoming(row.table())) {
-      Reference reference = incoming.reference();
-      if (alsoChanged && !reference.enforced()) {
-        continue;
-      }
-      Table modelled = site.table(row.table()).table();
-      List<Value> referred =
-          modelled.names(reference.targetColumns()).stream().map(row.after()::get).toList();
-      Optional<WriteTable> from = tables.other(incoming.from().table().name());
-      if (from.isEmpty() || referred.stream().anyMatch(v -> v == null || v.isNull())) {
-        continue;
-      }
-      List<Integer> columns =
-          from.get().table().positionsOrNone(incoming.from().table().names(reference.columns()));
-      if (columns.isEmpty() || transaction.count(from.get(), columns, referred) == 0) {
-        continue;
-      }
-      flush();
-      long count = transaction.count(from.get(), columns, referred);
-      boolean onlyItself =
-          from.get().table().name().equals(row.table())
-              && incoming.from().table().names(reference.columns()).stream()
-                  .map(row.after()::get)
-                  .toList()
-                  .equals(referred);
-      if (count > (onlyItself ? 1 : 0)) {
-        return Optional.of(
-            count
-                + (count == 1 ? " row of " : " rows of ")
-                + from.get().table().name()
-                + (count == 1 ? " hangs on it" : " hang on it"));
-      }
-    }
-    return Optional.empty();
   }
 
   private void restore(ReceiptRows.Touched row, WriteTable table) throws SQLException, Refusal {
