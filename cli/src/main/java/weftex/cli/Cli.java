@@ -64,7 +64,7 @@ public final class Cli {
     CommandLine line;
     try {
       if (Arrays.asList(args).contains("-h") || Arrays.asList(args).contains("--help")) {
-        session.out().print(Help.of(name, command));
+        session.out().print(Help.of(name, command, session.terminal().width()));
         return ExitStatus.DONE;
       }
       line = new DefaultParser(false).parse(Help.withCommonOptions(command), args);

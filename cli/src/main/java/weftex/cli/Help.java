@@ -2,14 +2,25 @@ package weftex.cli;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
+import org.apache.commons.cli.help.TextHelpAppendable;
+import org.apache.commons.cli.help.TextStyle;
 import weftex.cli.command.Command;
 import weftex.cli.command.CommandName;
 
 /** What {@code --help} prints. */
 final class Help {
   private static final int OPTION_WIDTH = 30;
+
+  private static final int MARGIN = 2;
+
+  /** Longer lines are hard to read, whatever the terminal's width. */
+  private static final int WIDEST = 100;
 
   private Help() {}
 
@@ -56,38 +67,81 @@ final class Help {
     return text.toString();
   }
 
-  static String of(CommandName name, Command command) {
+  /**
+   * @param width columns of the terminal; no line is longer than {@value #WIDEST}
+   */
+  static String of(CommandName name, Command command, int width) {
     StringBuilder text = new StringBuilder();
     text.append("usage: weftex ")
         .append(name.word())
         .append(' ')
         .append(command.arguments())
         .append("\n\n");
-    text.append(name.summary()).append(".\n\n");
+    text.append(name.summary()).append(".\n");
+    TextHelpAppendable page = new TextHelpAppendable(text);
+    page.setMaxWidth(Math.min(width, WIDEST) - MARGIN);
     try {
-      for (Option option : withCommonOptions(command).getOptions()) {
-        appendOption(text, option);
+      for (Map.Entry<String, List<Option>> group : groups(command).entrySet()) {
+        text.append('\n').append(group.getKey()).append(":\n");
+        for (Option option : group.getValue()) {
+          appendOption(page, option);
+        }
       }
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
     text.append("\nexamples:\n");
-    command.examples().forEach(example -> text.append("  ").append(example).append('\n'));
+    command.examples().forEach(example -> appendExample(text, example, page.getMaxWidth()));
     return text.toString();
   }
 
-  private static void appendOption(Appendable text, Option option) throws IOException {
+  /** A command line, continued on the next line as a shell takes it. */
+  private static void appendExample(StringBuilder text, String example, int width) {
+    int used = 0;
+    for (String word : example.split(" (?=-)")) {
+      if (used > 0 && used + word.length() + 1 > width - MARGIN) {
+        text.append(" \\\n     ");
+        used = 3;
+      }
+      text.append(used == 0 ? "  " : " ").append(word);
+      used += word.length() + 1;
+    }
+    text.append('\n');
+  }
+
+  /** The options under their headings, in the order of printing. */
+  private static Map<String, List<Option>> groups(Command command) {
+    Map<String, List<Option>> groups = new LinkedHashMap<>();
+    groups.put("options", new ArrayList<>());
+    Options own = command.options();
+    Map<String, List<String>> headings = command.headings();
+    headings.forEach(
+        (heading, names) -> groups.put(heading, names.stream().map(own::getOption).toList()));
+    groups.put("with every command", new ArrayList<>());
+    for (Option option : withCommonOptions(command).getOptions()) {
+      if (headings.values().stream().noneMatch(names -> names.contains(option.getLongOpt()))) {
+        groups
+            .get(own.hasLongOption(option.getLongOpt()) ? "options" : "with every command")
+            .add(option);
+      }
+    }
+    groups.values().removeIf(List::isEmpty);
+    return groups;
+  }
+
+  private static void appendOption(TextHelpAppendable page, Option option) throws IOException {
     String words =
         (option.getOpt() == null ? "    " : "-" + option.getOpt() + ", ")
             + "--"
             + option.getLongOpt()
             + (option.hasArg() ? " " + option.getArgName() : "");
-    text.append("  ").append(words);
+    TextStyle.Builder style = TextStyle.builder().setMaxWidth(page.getMaxWidth());
     if (words.length() >= OPTION_WIDTH) {
-      text.append('\n').append(" ".repeat(OPTION_WIDTH + 2));
+      page.printWrapped(words, style.setLeftPad(MARGIN).get());
+      page.printWrapped(option.getDescription(), style.setLeftPad(MARGIN + OPTION_WIDTH).get());
     } else {
-      text.append(" ".repeat(OPTION_WIDTH - words.length()));
+      String line = words + " ".repeat(OPTION_WIDTH - words.length()) + option.getDescription();
+      page.printWrapped(line, style.setLeftPad(MARGIN).setIndent(OPTION_WIDTH).get());
     }
-    text.append(option.getDescription()).append('\n');
   }
 }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -26,6 +27,35 @@ class UsageTest {
     String examples = ran.out().substring(ran.out().indexOf("examples:"));
     assertThat(examples.lines().filter(line -> line.startsWith("  weftex " + name.word())).count())
         .isGreaterThanOrEqualTo(2);
+    assertThat(ran.out().lines()).allMatch(line -> line.length() <= 100);
+  }
+
+  @Test
+  void theOptionsOfALongListStandUnderHeadings() {
+    String help = new Program(folder).run("review", "--help").out();
+    assertThat(help)
+        .containsSubsequence(
+            "look:",
+            "--list",
+            "decide:",
+            "--take",
+            "approve:",
+            "--approve",
+            "which changes:",
+            "--tables",
+            "with every command:",
+            "--json",
+            "examples:");
+    for (CommandName name : CommandName.values()) {
+      List<String> options =
+          Help.withCommonOptions(name.create()).getOptions().stream()
+              .map(option -> "--" + option.getLongOpt())
+              .toList();
+      String printed = new Program(folder).run(name.word(), "--help").out();
+      assertThat(printed.substring(0, printed.indexOf("examples:")).split("[ \n]+"))
+          .as(name.word())
+          .containsAll(options);
+    }
   }
 
   @ParameterizedTest(name = "{0}")

@@ -2,6 +2,7 @@ package weftex.cli.command;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.Map;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Options;
 import weftex.cli.Session;
@@ -12,6 +13,14 @@ public interface Command {
 
   /** Its own options; those that all commands have are added to them. */
   Options options();
+
+  /**
+   * Headings for a long list of options, in order, with the long names of those that stand under
+   * each. The others stand before them.
+   */
+  default Map<String, List<String>> headings() {
+    return Map.of();
+  }
 
   /** The arguments for a line of usage. */
   String arguments();

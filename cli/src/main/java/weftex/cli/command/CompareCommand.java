@@ -62,6 +62,11 @@ final class CompareCommand implements Command {
   }
 
   @Override
+  public Map<String, List<String>> headings() {
+    return SelectionOptions.heading();
+  }
+
+  @Override
   public String arguments() {
     return "[--table NAME] [options]";
   }

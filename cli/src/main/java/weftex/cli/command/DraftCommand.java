@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
@@ -65,6 +66,11 @@ final class DraftCommand implements Command {
             .desc("where to write it; a new file in .weftex/change-sets unless said")
             .get());
     return options;
+  }
+
+  @Override
+  public Map<String, List<String>> headings() {
+    return SelectionOptions.heading("save-selection");
   }
 
   @Override

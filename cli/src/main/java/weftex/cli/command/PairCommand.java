@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -63,6 +64,23 @@ final class PairCommand implements Command {
   private static void add(Options options, String name, String argument, String description) {
     options.addOption(
         Option.builder().longOpt(name).hasArg().argName(argument).desc(description).get());
+  }
+
+  @Override
+  public Map<String, List<String>> headings() {
+    Map<String, List<String>> headings = new LinkedHashMap<>();
+    for (String copy : List.of("staging", "live")) {
+      headings.put(
+          copy,
+          List.of(
+              copy,
+              copy + "-config",
+              copy + "-prefix",
+              copy + "-address",
+              copy + "-folder",
+              copy + "-password"));
+    }
+    return headings;
   }
 
   @Override

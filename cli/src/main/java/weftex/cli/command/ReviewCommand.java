@@ -84,6 +84,30 @@ final class ReviewCommand implements Command {
   }
 
   @Override
+  public Map<String, List<String>> headings() {
+    Map<String, List<String>> headings = new LinkedHashMap<>();
+    headings.put("look", List.of("list", "change", "open", "values", "decisions"));
+    headings.put(
+        "decide",
+        List.of(
+            "take",
+            "keep",
+            "skip",
+            "include",
+            "bring",
+            "set",
+            "by-rules",
+            "reopen",
+            "withdraw",
+            "note",
+            "why",
+            "by"));
+    headings.put("approve", List.of("approve"));
+    headings.putAll(SelectionOptions.heading());
+    return headings;
+  }
+
+  @Override
   public String arguments() {
     return "[FILE] [options]";
   }

@@ -4,6 +4,7 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -27,6 +28,15 @@ final class SelectionOptions {
             .argName("NAME")
             .desc("what weftex.yaml has under this name, besides what else is said here")
             .get());
+  }
+
+  /** Their names, under the heading that they have in a list of options. */
+  static Map<String, List<String>> heading(String... others) {
+    return Map.of(
+        "which changes",
+        Stream.of(SelectionWords.WORDS.keySet().stream(), Stream.of("selection"), Stream.of(others))
+            .flatMap(names -> names)
+            .toList());
   }
 
   private static Option option(String word, String meaning) {
