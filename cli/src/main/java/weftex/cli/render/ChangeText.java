@@ -2,6 +2,8 @@ package weftex.cli.render;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Stream;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.RowChange;
@@ -118,10 +120,15 @@ final class ChangeText {
             + Page.shortened(explained.sentence(change, conflict), 400)
             + (conflict.binding() ? page.faint(" (only " + into + "'s side is possible)") : ""));
     for (String name : Explained.shown(change, conflict)) {
-      side(name, "base", conflict.base(), name);
+      List<Value> all =
+          Stream.of(conflict.base(), conflict.source(), conflict.target())
+              .map(side -> side.get(name))
+              .filter(Objects::nonNull)
+              .toList();
+      side(name, "base", conflict.base().get(name), all);
       // What both copies added has no base to stand beside the column's name.
-      side(conflict.base().containsKey(name) ? "" : name, from, conflict.source(), name);
-      side("", into, conflict.target(), name);
+      side(conflict.base().containsKey(name) ? "" : name, from, conflict.source().get(name), all);
+      side("", into, conflict.target().get(name), all);
       if (whole) {
         passages(conflict, name);
       }
@@ -150,8 +157,7 @@ final class ChangeText {
     }
   }
 
-  private void side(String label, String side, Map<String, Value> values, String name) {
-    Value value = values.get(name);
+  private void side(String label, String side, Value value, List<Value> all) {
     if (value == null) {
       return;
     }
@@ -163,7 +169,7 @@ final class ChangeText {
           " ".repeat(INDENT)
               + padded(label)
               + page.faint(word)
-              + Values.shown(value, page.width() - INDENT - NAME_WIDTH - word.length()));
+              + Values.shown(value, all, page.width() - INDENT - NAME_WIDTH - word.length()));
     }
   }
 

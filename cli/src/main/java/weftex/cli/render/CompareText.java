@@ -2,32 +2,39 @@ package weftex.cli.render;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import weftex.cli.command.CompareReport;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
+import weftex.core.row.Value;
 
 /** Prints what a comparison found. */
 public final class CompareText {
   private CompareText() {}
 
-  /** The same change with long values cut, so that many can be kept. */
+  /** The same change with long values cut to where they differ, so that many can be kept. */
   public static RowChange withoutLongValues(RowChange change) {
     List<Conflict> conflicts =
-        change.conflicts().stream()
-            .map(
-                c ->
-                    new Conflict(
-                        c.kind(),
-                        c.binding(),
-                        c.columns(),
-                        Values.cut(c.base()),
-                        Values.cut(c.source()),
-                        Values.cut(c.target()),
-                        Values.cut(c.otherwise()),
-                        c.reason()))
-            .toList();
-    return change.withValues(Values.cut(change.before()), Values.cut(change.after()), conflicts);
+        change.conflicts().stream().map(CompareText::withoutLongValues).toList();
+    return change.withValues(
+        Values.cut(change.before(), List.of(change.after())),
+        Values.cut(change.after(), List.of(change.before())),
+        conflicts);
+  }
+
+  private static Conflict withoutLongValues(Conflict whole) {
+    List<Map<String, Value>> sides = List.of(whole.base(), whole.source(), whole.target());
+    return new Conflict(
+        whole.kind(),
+        whole.binding(),
+        whole.columns(),
+        Values.cut(whole.base(), sides),
+        Values.cut(whole.source(), sides),
+        Values.cut(whole.target(), sides),
+        Values.cut(whole.otherwise(), sides),
+        whole.places(),
+        whole.reason());
   }
 
   private static void printDirection(Page page, CompareReport compared) {

@@ -15,6 +15,8 @@ import weftex.core.changeset.Trace;
 
 /** Says what a conflict is about, and what each answer does, for somebody who owns the site. */
 public final class Explained {
+  private static final int PLACES_NAMED = 5;
+
   private final String from;
   private final String into;
 
@@ -57,23 +59,22 @@ public final class Explained {
     return text.isEmpty() ? "" : Character.toUpperCase(text.charAt(0)) + text.substring(1) + end;
   }
 
-  /** The passages or members that clash stand in the reason, before the rest is spoken of. */
+  /** Where inside it both clash, if everything else in it is merged. */
   private static String rest(Conflict conflict) {
-    String reason = Visible.text(conflict.reason());
-    if (!reason.endsWith(". The rest is merged")) {
+    List<String> places = conflict.places();
+    if (places.isEmpty()) {
       return ".";
     }
-    String where =
-        reason
-            .substring(0, reason.length() - ". The rest is merged".length())
-            .replaceFirst("^both copies (edited|added it, and differ in) ", "");
-    String quoted =
-        where.contains(" more")
-            ? where
-            : java.util.Arrays.stream(where.split("; "))
-                .map(each -> "'" + each + "'")
-                .collect(Collectors.joining(", "));
-    return ", at: " + quoted + ". Everything else in it is merged.";
+    String named =
+        places.stream()
+            .limit(PLACES_NAMED)
+            .map(place -> "'" + Visible.text(place) + "'")
+            .collect(Collectors.joining(", "));
+    int more = places.size() - PLACES_NAMED;
+    return ", at: "
+        + named
+        + (more > 0 ? " and " + more + (more == 1 ? " other place" : " other places") : "")
+        + ". Everything else in it is merged.";
   }
 
   private static String columns(Conflict conflict) {

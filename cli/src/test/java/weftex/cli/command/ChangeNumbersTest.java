@@ -39,6 +39,7 @@ class ChangeNumbersTest {
                       Map.of(),
                       Map.of(),
                       Map.of(),
+                      List.of(),
                       "both"))
               : List.of();
       review.add(

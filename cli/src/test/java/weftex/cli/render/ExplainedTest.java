@@ -24,7 +24,7 @@ class ExplainedTest {
   private static Conflict conflict(
       ConflictKind kind, boolean binding, String reason, String... columns) {
     return new Conflict(
-        kind, binding, List.of(columns), Map.of(), Map.of(), Map.of(), Map.of(), reason);
+        kind, binding, List.of(columns), Map.of(), Map.of(), Map.of(), Map.of(), List.of(), reason);
   }
 
   private static RowChange change(Action action, Map<String, Long> hangers, Conflict... conflicts) {
@@ -59,8 +59,6 @@ class ExplainedTest {
       delimiter = '|',
       value = {
         "BOTH_EDITED | both copies edited the same column | title | Both copies edited title of page 'Fares'.",
-        "BOTH_EDITED | both copies edited 07:30; on board,. The rest is merged | body | Both copies edited body of page 'Fares', at: '07:30', 'on board,'. Everything else in it is merged.",
-        "BOTH_ADDED | both copies added it, and differ in colour. The rest is merged | value | Both copies added page 'Fares', each in its own way, at: 'colour'. Everything else in it is merged.",
         "EDITED_GONE | x | title | staging edited page 'Fares', and live removed it.",
         "GONE_EDITED | x | title | staging removed page 'Fares', and live edited it since.",
         "TAKEN | slug 'fares' is taken by pages 7 | slug | Slug 'fares' is taken by pages 7.",
@@ -68,6 +66,31 @@ class ExplainedTest {
       })
   void everyKindIsOneSentence(ConflictKind kind, String reason, String column, String sentence) {
     Conflict conflict = conflict(kind, false, reason, column);
+    assertThat(explained.sentence(change(Action.UPDATE, Map.of(), conflict), conflict))
+        .isEqualTo(sentence);
+  }
+
+  @ParameterizedTest(name = "{1}")
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "BOTH_EDITED | 07:30/on board; 2 more | Both copies edited body of page 'Fares', at: '07:30', 'on board; 2 more'. Everything else in it is merged.",
+        "BOTH_ADDED | colour | Both copies added page 'Fares', each in its own way, at: 'colour'. Everything else in it is merged.",
+        "BOTH_EDITED | a/b/c/d/e/f | Both copies edited body of page 'Fares', at: 'a', 'b', 'c', 'd', 'e' and 1 other place. Everything else in it is merged.",
+        "BOTH_EDITED | a/b/c/d/e/f/g | Both copies edited body of page 'Fares', at: 'a', 'b', 'c', 'd', 'e' and 2 other places. Everything else in it is merged."
+      })
+  void placesInsideAreNamedAsTheyAre(ConflictKind kind, String places, String sentence) {
+    Conflict conflict =
+        new Conflict(
+            kind,
+            false,
+            List.of("body"),
+            Map.of(),
+            Map.of(),
+            Map.of(),
+            Map.of(),
+            List.of(places.split("/")),
+            "both copies edited the same place inside of a value");
     assertThat(explained.sentence(change(Action.UPDATE, Map.of(), conflict), conflict))
         .isEqualTo(sentence);
   }

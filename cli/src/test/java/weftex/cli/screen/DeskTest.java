@@ -106,6 +106,7 @@ class DeskTest {
         Map.of(column, Value.text("ours")),
         Map.of(column, Value.text("theirs")),
         Map.of(),
+        List.of(),
         "both copies edited the same column");
   }
 

@@ -173,6 +173,7 @@ final class ChangeLine {
       ConflictKind kind = null;
       boolean binding = false;
       List<String> about = new ArrayList<>();
+      List<String> places = new ArrayList<>();
       Map<String, Map<String, Value>> sides = new LinkedHashMap<>();
       String reason = "";
       while (json.nextToken() == JsonToken.FIELD_NAME) {
@@ -181,11 +182,8 @@ final class ChangeLine {
         switch (name) {
           case "kind" -> kind = ConflictKind.ofLabel(text("kind"));
           case "binding" -> binding = json.getBooleanValue();
-          case "columns" -> {
-            while (json.nextToken() != JsonToken.END_ARRAY) {
-              about.add(json.getText());
-            }
-          }
+          case "columns" -> texts(about);
+          case "places" -> texts(places);
           case "reason" -> reason = text("reason");
           case "base", "source", "target", "otherwise" -> sides.put(name, columns());
           default -> json.skipChildren();
@@ -199,7 +197,14 @@ final class ChangeLine {
           sides.getOrDefault("source", Map.of()),
           sides.getOrDefault("target", Map.of()),
           sides.getOrDefault("otherwise", Map.of()),
+          places,
           reason);
+    }
+
+    private void texts(List<String> into) throws IOException {
+      while (json.nextToken() != JsonToken.END_ARRAY) {
+        into.add(json.getText());
+      }
     }
 
     private String text(String member) throws IOException {

@@ -284,6 +284,9 @@ public final class ChangeSetWriter {
     json.writeStringField("kind", conflict.kind().label());
     json.writeBooleanField("binding", conflict.binding());
     strings(json, "columns", conflict.columns());
+    if (!conflict.places().isEmpty()) {
+      strings(json, "places", conflict.places());
+    }
     json.writeStringField("reason", conflict.reason());
     JsonValues.write(json, "base", recognisable(conflict.base()));
     JsonValues.write(json, "source", conflict.source());

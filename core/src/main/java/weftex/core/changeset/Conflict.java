@@ -18,6 +18,8 @@ import weftex.core.row.Value;
  * @param target their values on the target
  * @param otherwise what stands there if the target wins, where that is more than what it has: the
  *     source's other changes inside the value
+ * @param places where inside of the values both clash, if everything else in them is merged:
+ *     members by their path, passages by their words
  * @param reason one sentence for a person
  */
 public record Conflict(
@@ -28,9 +30,11 @@ public record Conflict(
     Map<String, Value> source,
     Map<String, Value> target,
     Map<String, Value> otherwise,
+    List<String> places,
     String reason) {
   public Conflict {
     columns = List.copyOf(columns);
+    places = List.copyOf(places);
   }
 
   /** What stands in a column if the target wins. */

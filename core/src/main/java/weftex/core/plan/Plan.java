@@ -291,9 +291,21 @@ public final class Plan {
                       || objection.kind() == ConflictKind.BOTH_ADDED
                   ? ifTarget
                   : Map.of(),
+              places(objection, merged),
               objection.reason()));
     }
     return conflicts;
+  }
+
+  /** Where the values clash inside, if that is all in which the columns do. */
+  private static List<String> places(
+      Planned.Objection objection, Optional<RowMerger.Merged> merged) {
+    boolean clash =
+        objection.kind() == ConflictKind.BOTH_EDITED || objection.kind() == ConflictKind.BOTH_ADDED;
+    return merged
+        .filter(m -> clash && m.partly().keySet().containsAll(m.clashing()))
+        .map(m -> m.partly().values().stream().flatMap(p -> p.clashes().stream()).toList())
+        .orElse(List.of());
   }
 
   private static List<Integer> all(List<Value> values) {

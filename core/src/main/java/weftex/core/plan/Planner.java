@@ -32,7 +32,6 @@ import weftex.core.site.TableModel;
  * needs and nobody chose is added as an offer.
  */
 public final class Planner {
-  private static final int CLASHES_NAMED = 5;
 
   private final Comparison comparison;
   private final SiteMap site;
@@ -380,22 +379,11 @@ public final class Planner {
   }
 
   private static String whatClashes(RowMerger.Merged merged, boolean edited) {
-    List<String> clashes =
-        merged.partly().values().stream().flatMap(p -> p.clashes().stream()).toList();
-    if (clashes.isEmpty()) {
-      return edited
-          ? "both copies edited the same column"
-          : "both copies added it, with different values";
-    }
-    boolean onlyInside = merged.partly().keySet().containsAll(merged.clashing());
-    String listed = String.join("; ", clashes.subList(0, Math.min(CLASHES_NAMED, clashes.size())));
-    return (edited ? "both copies edited " : "both copies added it, and differ in ")
-        + (onlyInside ? "" : "the same column, and inside of values ")
-        + listed
-        + (clashes.size() > CLASHES_NAMED
-            ? "; and " + (clashes.size() - CLASHES_NAMED) + " more"
-            : "")
-        + ". The rest is merged";
+    String what =
+        merged.partly().keySet().containsAll(merged.clashing())
+            ? "the same place inside of a value"
+            : "the same column";
+    return edited ? "both copies edited " + what : "both copies added it, and differ in " + what;
   }
 
   private Planned removal(int table, long at, Sides sides) {

@@ -80,7 +80,7 @@ final class Changes {
       target.put(column, Value.text("target's " + column));
     }
     return new Conflict(
-        kind, binding, List.of(columns), Map.of(), source, target, Map.of(), "a reason");
+        kind, binding, List.of(columns), Map.of(), source, target, Map.of(), List.of(), "a reason");
   }
 
   static byte[] file(RowChange... changes) throws IOException {

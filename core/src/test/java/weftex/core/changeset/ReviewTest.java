@@ -63,6 +63,7 @@ class ReviewTest {
                 Map.of("value", Value.text("merged, source's side")),
                 Map.of("value", Value.text("t")),
                 Map.of("value", Value.text("merged, target's side")),
+                List.of(),
                 "a reason"));
     review.add(partly);
     assertThat(review.standing(3)).isEqualTo(Review.Standing.OPEN);
@@ -195,6 +196,7 @@ class ReviewTest {
               Map.of("body", Value.text(MERGED)),
               Map.of("body", Value.text("live")),
               Map.of("body", Value.text(OTHERWISE)),
+              List.of(),
               "a reason"));
 
   private void decide(Answer answer, int passage) {

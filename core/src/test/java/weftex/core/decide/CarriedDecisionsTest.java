@@ -33,6 +33,7 @@ class CarriedDecisionsTest {
             Map.of("title", Value.text(staging)),
             Map.of("title", Value.text(target)),
             Map.of(),
+            List.of(),
             "a reason");
     return change(
         id,

@@ -37,6 +37,7 @@ class RuleBookTest {
                     Map.of(both[0], Value.text("source")),
                     Map.of(both[0], Value.text("target")),
                     Map.of(),
+                    List.of(),
                     "a reason"));
     return new RowChange(
         id,
