@@ -25,6 +25,7 @@ class KillsTest {
   private final List<String> wrong = new ArrayList<>();
   private Harbour harbour;
   private int committed;
+  private int done;
 
   @Test
   void afterEveryKillLiveIsWholeAndTheNextCommandTellsTheTruth() throws Exception {
@@ -38,9 +39,11 @@ class KillsTest {
       kill("apply", kills / 2, random);
       ok(own.weftex("apply"));
       kill("undo", kills - kills / 2, random);
+    } finally {
+      System.out.println(
+          done + " kills, " + committed + " of them behind the commit: " + wrong.size() + " wrong");
     }
-    System.out.println(
-        kills + " kills, " + committed + " of them behind the commit: " + wrong.size() + " wrong");
+    assertThat(done).isEqualTo(kills);
     assertThat(wrong).isEmpty();
   }
 
@@ -61,8 +64,8 @@ class KillsTest {
     takeBack(command);
     for (int i = 0; i < times; i++) {
       if (i % 50 == 49) {
-        // The server keeps room in a table for each column that came and went, until it is rebuilt.
-        harbour.server.sql(harbour.live, "ALTER TABLE buoys FORCE;");
+        // The server keeps room in a table for each column that came and went, until it is copied.
+        harbour.server.sql(harbour.live, "ALTER TABLE buoys FORCE, ALGORITHM=COPY;");
       }
       int at = first + 1 + (int) ((long) i * (last - first + 1) / times);
       boolean afterwards = random.nextBoolean();
@@ -72,6 +75,7 @@ class KillsTest {
       Harbour.finish(dying.join());
       harbour.line.whole();
       judge(command, at + (afterwards ? " after " : " before ") + commands.get(at - 1), start, end);
+      done++;
     }
   }
 
@@ -99,9 +103,9 @@ class KillsTest {
   private void judge(String command, String where, String start, String end) {
     Program.Ran history = harbour.weftex("history");
     String now = harbour.dump();
-    boolean done = now.equals(end);
-    committed += done ? 1 : 0;
-    if (!done && !now.equals(start)) {
+    boolean isDone = now.equals(end);
+    committed += isDone ? 1 : 0;
+    if (!isDone && !now.equals(start)) {
       wrong.add(command + " " + where + ": a half state");
     }
     boolean said = history.err().contains("was interrupted. live has");
@@ -112,12 +116,12 @@ class KillsTest {
                     .err()
                     .contains(
                         "was interrupted. live has "
-                            + (done ? "all" : "none")
+                            + (isDone ? "all" : "none")
                             + " of its changes."));
-    if (!truth || done && !said || history.out().contains("under way")) {
+    if (!truth || isDone && !said || history.out().contains("under way")) {
       wrong.add(command + " " + where + ": a false word: " + history.err() + history.out());
     }
-    if (done) {
+    if (isDone) {
       takeBack(command);
     }
     if (!harbour.dump().equals(start)) {
