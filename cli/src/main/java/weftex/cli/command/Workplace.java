@@ -168,6 +168,7 @@ final class Workplace {
             pair.people(into.name()),
             named(selection),
             receipts().madeTables(into.place()),
+            Optional.of(receipts()),
             line.hasOption("thorough"));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       return new ComparisonRun(request, log, progress);

@@ -223,6 +223,18 @@ public final class Comparison {
     add(table, base, source, target);
   }
 
+  /**
+   * Takes in a row that the source removed, though nobody saw it: the base does not have it, since
+   * it was made by a merge.
+   *
+   * @param base as it was merged
+   */
+  public void removed(int table, Row base, Row target) throws IOException {
+    Difference difference = new Difference(table, base, Row.ABSENT, target);
+    tallies[table].count(difference);
+    bySource[table].add(log.append(difference));
+  }
+
   /** Takes in a row whose sides are all in the target's terms. */
   void add(int table, Row base, Row source, Row target) throws IOException {
     boolean sourceSame = source.sameValues(base);

@@ -51,6 +51,7 @@ final class Matching {
   private final Map<Integer, Set<SortKey>> addedByTarget = new HashMap<>();
   private final Set<Long> madeAnew = new HashSet<>();
   private final Map<String, String> people;
+  private final PastMerges past;
   private final Set<Long> known = new HashSet<>();
 
   /** How many rows that the source added have the same identity. */
@@ -67,9 +68,11 @@ final class Matching {
       RowFinder source,
       RowFinder target,
       Set<String> hosts,
-      Map<String, String> people)
+      Map<String, String> people,
+      PastMerges past)
       throws IOException {
     this.people = people;
+    this.past = past;
     this.source = source;
     this.inside = new InsideReferences(source, hosts);
     this.comparison = comparison;
@@ -252,9 +255,45 @@ final class Matching {
     if (fate instanceof Newcomer.Numbered numbered) {
       return new Value.Fresh(numbered.name());
     }
+    if (fate instanceof Newcomer.Gone gone && gone.number().isPresent()) {
+      return new Value.Whole(gone.number().get());
+    }
     return fate instanceof Newcomer.Matched matched
         ? matched.row().values().get(column)
         : values.get(column);
+  }
+
+  /**
+   * A row as the last merge left it, in the target's terms; absent if none did.
+   *
+   * @param key its place in the order of the table
+   * @param source the source's row in the target's terms
+   * @param now the target's row
+   */
+  Row left(int table, SortKey key, List<Value> source, Row now) throws IOException {
+    Table shape = comparison.tables().get(table).table();
+    if (!shape.hasKey()) {
+      return Row.ABSENT;
+    }
+    Map<String, Value> named = new LinkedHashMap<>();
+    for (int i : shape.key()) {
+      named.put(
+          shape.columns().get(i).name(), now.isPresent() ? now.values().get(i) : source.get(i));
+    }
+    return past.left(shape.name(), named)
+        .map(
+            left ->
+                LeftRow.of(shape, key, left, source, now.isPresent() ? now.values() : List.of()))
+        .orElse(Row.ABSENT);
+  }
+
+  /** Whether an earlier merge made or wrote the row with a key, and did not remove it. */
+  private boolean wasLeft(Table table, List<Value> key) throws IOException {
+    Map<String, Value> named = new LinkedHashMap<>();
+    for (int i = 0; i < key.size(); i++) {
+      named.put(table.columns().get(table.key().get(i)).name(), key.get(i));
+    }
+    return key.stream().noneMatch(Value::isOpen) && past.left(table.name(), named).isPresent();
   }
 
   Newcomer.Fate fate(Newcomer newcomer) throws IOException {
@@ -276,6 +315,14 @@ final class Matching {
     TableModel model = comparison.tables().get(newcomer.table);
     Table table = model.table();
     List<Value> values = row.source().values();
+    RowName name = new RowName(table.name(), ((Value.Whole) values.get(table.number())).number());
+    Optional<BigInteger> twin = past.twin(name);
+    if (twin.isPresent()) {
+      Optional<Row> made =
+          onlyOne(table, List.of(table.number()), List.of(new Value.Whole(twin.get())));
+      made.ifPresent(same -> claimed.add(List.of(newcomer.table, same.key())));
+      return made.isPresent() ? matched(newcomer, made.get()) : new Newcomer.Gone(twin);
+    }
     Optional<Row> person = person(model, values);
     if (person.isPresent()) {
       known.add(newcomer.at);
@@ -291,8 +338,7 @@ final class Matching {
         && mapped(newcomer.table, values).equals(row.target().values())) {
       return new Newcomer.Matched(row.target(), -1);
     }
-    BigInteger number = ((Value.Whole) values.get(table.number())).number();
-    return new Newcomer.Numbered(new RowName(table.name(), number), row.target().isPresent());
+    return new Newcomer.Numbered(name, row.target().isPresent());
   }
 
   /**
@@ -394,15 +440,17 @@ final class Matching {
     List<Value> mapped = mappedColumns(newcomer.table, values, table.key());
     List<Value> key = Table.pick(mapped, table.key());
     if (key.equals(Table.pick(values, table.key()))) {
-      return row.target().isPresent()
-          ? new Newcomer.Matched(row.target(), -1)
-          : new Newcomer.Keyed();
+      return row.target().isPresent() ? new Newcomer.Matched(row.target(), -1) : absent(table, key);
     }
     Optional<Row> same = onlyOne(table, table.key(), key);
     if (same.isEmpty()) {
-      return new Newcomer.Keyed();
+      return absent(table, key);
     }
     return matched(newcomer, same.get());
+  }
+
+  private Newcomer.Fate absent(Table table, List<Value> key) throws IOException {
+    return wasLeft(table, key) ? new Newcomer.Gone(Optional.empty()) : new Newcomer.Keyed();
   }
 
   /** The target has the same thing; the source may have removed it to make it anew. */

@@ -1,5 +1,7 @@
 package weftex.core.plan;
 
+import java.math.BigInteger;
+import java.util.Optional;
 import weftex.core.row.Row;
 import weftex.core.row.RowName;
 
@@ -27,6 +29,13 @@ final class Newcomer {
 
   /** It is new to the target under its own key, which is no number. */
   record Keyed() implements Fate {}
+
+  /**
+   * An earlier merge made it on the target, which has removed it since.
+   *
+   * @param number that it had there; empty for a row whose key is no number
+   */
+  record Gone(Optional<BigInteger> number) implements Fate {}
 
   /**
    * The target has the same thing.

@@ -187,7 +187,9 @@ public final class Plan {
     Table table = model.table();
     Sides sides = planner.sides(planned);
     List<Value> seen = sides.target().isPresent() ? sides.target().values() : List.of();
-    List<Value> keyed = seen.isEmpty() ? sides.rawSource() : seen;
+    // A row that comes back has the key that it had on the target.
+    List<Value> own = sides.base().isPresent() ? sides.source() : sides.rawSource();
+    List<Value> keyed = seen.isEmpty() ? own : seen;
     List<Integer> key = table.hasKey() ? table.key() : List.of();
     int behind = schema.made().size();
     Optional<RowMerger.Merged> merged = merged(planned, sides);

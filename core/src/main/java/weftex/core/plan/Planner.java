@@ -57,6 +57,7 @@ public final class Planner {
    * @param hosts by which the copies are known, in lower case
    * @param people who on the target is the same person as somebody on the source, by a name that
    *     the model knows people by
+   * @param past what earlier merges made
    */
   public Planner(
       Comparison comparison,
@@ -65,14 +66,15 @@ public final class Planner {
       RowFinder source,
       RowFinder target,
       Set<String> hosts,
-      Map<String, String> people)
+      Map<String, String> people,
+      PastMerges past)
       throws IOException {
     this.comparison = comparison;
     this.site = site;
     this.schema = schema;
     this.source = source;
     this.target = target;
-    this.matching = new Matching(comparison, site, source, target, hosts, people);
+    this.matching = new Matching(comparison, site, source, target, hosts, people, past);
     this.owners = new Owners(site, source, target);
     for (int i = 0; i < comparison.tables().size(); i++) {
       byTargetKey.add(new HashMap<>());
@@ -332,7 +334,10 @@ public final class Planner {
       Planned planned = new Planned(table, at, Action.ADD);
       if (sides.base().isPresent()) {
         TableModel model = comparison.tables().get(table);
-        if (model.meanTheSame(sides.base().values(), sides.rawSource())) {
+        // Numbers inside of what was merged before are the target's.
+        boolean merged = matching.newcomer(at).isPresent();
+        List<Value> now = merged ? sides.source() : sides.rawSource();
+        if (model.meanTheSame(sides.base().values(), now)) {
           return Optional.empty();
         }
         object(

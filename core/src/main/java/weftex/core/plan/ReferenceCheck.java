@@ -133,8 +133,9 @@ final class ReferenceCheck {
           provider.get(), new Planned.Need(ConflictKind.MISSING_PARENT, reference.columns()));
       return;
     }
-    boolean known =
-        newcomer.isPresent() || referred.stream().anyMatch(Value.Fresh.class::isInstance);
+    boolean there =
+        newcomer.isPresent() && !(matching.fate(newcomer.get()) instanceof Newcomer.Gone);
+    boolean known = there || referred.stream().anyMatch(Value.Fresh.class::isInstance);
     Table parent = site.table(reference.target()).table();
     if (known || target.count(parent, reference.targetColumns(), referred) > 0) {
       return;

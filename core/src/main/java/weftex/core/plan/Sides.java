@@ -29,8 +29,14 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
     List<Value> mapped = matching.mapped(found.get());
     if (matching.fate(found.get()) instanceof Newcomer.Matched matched) {
       Row base =
-          matched.removedAt() < 0 ? Row.ABSENT : comparison.log().read(matched.removedAt()).base();
+          matched.removedAt() < 0
+              ? matching.left(row.table(), matched.row().key(), mapped, matched.row())
+              : comparison.log().read(matched.removedAt()).base();
       return new Sides(base, mapped, raw, matched.row(), false);
+    }
+    if (matching.fate(found.get()) instanceof Newcomer.Gone) {
+      Row base = matching.left(row.table(), row.source().key(), mapped, Row.ABSENT);
+      return new Sides(base, mapped, raw, Row.ABSENT, false);
     }
     return new Sides(Row.ABSENT, mapped, raw, Row.ABSENT, true);
   }

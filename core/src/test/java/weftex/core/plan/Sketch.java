@@ -203,6 +203,9 @@ final class Sketch {
     return values;
   }
 
+  /** What earlier merges made; none unless a test says so. */
+  PastMerges past = PastMerges.NONE;
+
   List<RowChange> plan(Selection selection) throws IOException {
     return changes(planned(selection));
   }
@@ -215,7 +218,8 @@ final class Sketch {
             new Comparison.Sides(base, source, target),
             new MemoryLog(),
             n -> {});
-    return (new Planner(comparison, site, schema, source, target, Set.of("skerrow.example"), people)
+    return (new Planner(
+            comparison, site, schema, source, target, Set.of("skerrow.example"), people, past)
         .choose(selection));
   }
 
@@ -225,7 +229,8 @@ final class Sketch {
         Comparison.twoWay(
             List.copyOf(site.tables()), source, target, RowMapping.NONE, new MemoryLog(), n -> {});
     return changes(
-        new Planner(comparison, site, schema, source, target, Set.of("skerrow.example"), people)
+        new Planner(
+                comparison, site, schema, source, target, Set.of("skerrow.example"), people, past)
             .choose(Selection.CONTENT));
   }
 

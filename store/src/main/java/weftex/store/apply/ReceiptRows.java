@@ -17,10 +17,12 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.JsonValues;
+import weftex.core.row.RowName;
 import weftex.core.row.Value;
 
 /**
@@ -115,6 +117,30 @@ final class ReceiptRows implements AutoCloseable {
 
   int size() {
     return after.size();
+  }
+
+  /**
+   * What a line tells of a row, without what was there before.
+   *
+   * @param values all of an added row; those that were written of an updated one
+   * @param fresh the source's row of which a new one was made
+   */
+  record Written(
+      Action action,
+      String table,
+      Map<String, Value> key,
+      Map<String, Value> values,
+      Optional<RowName> fresh) {}
+
+  /** The row at a position as it was written, in the order of applying. */
+  Written written(int index) throws IOException {
+    JsonNode row = read(after.get(index)).get("after");
+    return new Written(
+        Action.valueOf(row.get("do").asText().toUpperCase(Locale.ROOT)),
+        row.get("table").asText(),
+        JsonValues.readMap(row.get("key")),
+        JsonValues.readMap(row.get("values")),
+        Optional.ofNullable(row.get("new")).map(name -> RowName.parse(name.asText())));
   }
 
   /** The row at a position, in the order of applying. */

@@ -1,6 +1,7 @@
 package weftex.store.compare;
 
 import java.io.IOException;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -14,8 +15,10 @@ import weftex.core.address.AddressMap;
 import weftex.core.address.MappedRows;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.DifferenceLog;
+import weftex.core.compare.RangedSide;
 import weftex.core.compare.RowMapping;
 import weftex.core.compare.Side;
+import weftex.core.plan.PastMerges;
 import weftex.core.plan.Planner;
 import weftex.core.row.Column;
 import weftex.core.site.Role;
@@ -23,6 +26,8 @@ import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
+import weftex.store.apply.MergedRows;
+import weftex.store.apply.Receipts;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Layout;
@@ -47,6 +52,8 @@ public final class ComparisonRun implements AutoCloseable {
   private final MappedRows mapped;
   private final List<String> noise;
   private final Map<String, String> people;
+  private final List<MergedRows> merged;
+  private final PastMerges past;
 
   /**
    * What is compared.
@@ -56,6 +63,7 @@ public final class ComparisonRun implements AutoCloseable {
    * @param people who on the target is the same person as somebody on the source
    * @param named tables that are asked for by name, and so compared even if they are noise
    * @param made tables that earlier applies made on the target
+   * @param receipts of earlier merges of the pair; empty if they are not to count
    * @param thorough whether every row is read, even where digests say that nothing differs
    */
   public record Request(
@@ -67,6 +75,7 @@ public final class ComparisonRun implements AutoCloseable {
       Map<String, String> people,
       Set<String> named,
       Set<String> made,
+      Optional<Receipts> receipts,
       boolean thorough) {}
 
   /**
@@ -114,10 +123,27 @@ public final class ComparisonRun implements AutoCloseable {
         target.snapshot(Stream.concat(pairing.targetLayouts().stream(), outside.stream()).toList());
     this.addresses = request.addresses();
     this.mapped = new MappedRows(addresses.between(source.name(), target.name()), compared);
+    Optional<Receipts> receipts = base.flatMap(recorded -> request.receipts());
+    if (receipts.isPresent()) {
+      Instant since = Instant.parse(base.get().marked());
+      this.merged =
+          List.of(
+              MergedRows.on(target, receipts.get(), since),
+              MergedRows.on(source, receipts.get(), since));
+    } else {
+      this.merged = List.of();
+    }
     this.comparison =
         base.isPresent()
             ? Comparison.threeWay(compared, sides(request, compared), log, rows)
             : Comparison.twoWay(compared, sourceState, targetState, mapped, log, rows);
+    if (merged.isEmpty()) {
+      this.past = PastMerges.NONE;
+    } else {
+      PairMerges both = new PairMerges(merged.get(0), merged.get(1));
+      both.tellRemoved(comparison, sourceState, targetState);
+      this.past = both;
+    }
   }
 
   private static SchemaGrowth growth(Request request) throws Refusal {
@@ -152,9 +178,13 @@ public final class ComparisonRun implements AutoCloseable {
     AddressMap ofBase = addresses.between(recorded.copy(), target.name());
     RowMapping baseMapping =
         ofBase.isNothing() ? RowMapping.NONE : new MappedRows(ofBase, compared);
-    Side grown = GrownBase.of(recorded, growth.fills());
+    RangedSide grown = GrownBase.of(recorded, growth.fills());
+    if (!merged.isEmpty()) {
+      grown = MovedBase.of(grown, merged.get(recorded.copy().equals(target.name()) ? 0 : 1));
+    }
+    RangedSide moved = grown;
     // A side that is not a ranged one has no digests.
-    Side read = request.thorough() ? grown::open : grown;
+    Side read = request.thorough() ? moved::open : moved;
     return new Comparison.Sides(read, sourceState, targetState, baseMapping, mapped);
   }
 
@@ -170,7 +200,14 @@ public final class ComparisonRun implements AutoCloseable {
   /** Matches and classifies the differences. */
   public Planner planner() throws IOException {
     return new Planner(
-        comparison, site, growth.changes(), sourceState, targetState, addresses.hosts(), people);
+        comparison,
+        site,
+        growth.changes(),
+        sourceState,
+        targetState,
+        addresses.hosts(),
+        people,
+        past);
   }
 
   public SiteMap site() {
@@ -216,6 +253,9 @@ public final class ComparisonRun implements AutoCloseable {
     try (log) {
       sourceState.close();
       targetState.close();
+      for (MergedRows rows : merged) {
+        rows.close();
+      }
     }
   }
 }

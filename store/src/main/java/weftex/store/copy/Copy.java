@@ -250,6 +250,15 @@ public final class Copy {
     }
   }
 
+  /** What was applied and undone on this copy, in its order. */
+  public List<Ledger.Entry> ledger() throws Refusal {
+    try (Connection connection = Connecting.open(spec)) {
+      return new Ledger(connection, dialect, spec.prefix() + Catalog.LEDGER).committed();
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
   /** Whether an older version made the ledger, and this copy's user may not alter it. */
   public boolean keepsOlderLedger() throws Refusal {
     try (Connection connection = Connecting.open(spec)) {

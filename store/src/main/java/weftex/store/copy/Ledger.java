@@ -115,8 +115,18 @@ public final class Ledger {
 
   /** All entries, in their order; holds back every other apply until the end. */
   public List<Entry> all() throws SQLException {
+    return all(dialect.lockClause());
+  }
+
+  /** All committed entries, in their order; none if there is no ledger yet. Waits for nobody. */
+  List<Entry> committed() throws SQLException {
+    columns = columns();
+    return columns.isEmpty() ? List.of() : all("");
+  }
+
+  private List<Entry> all(String lock) throws SQLException {
     List<Entry> entries = new ArrayList<>();
-    String sql = "SELECT * FROM " + dialect.quote(table) + dialect.lockClause();
+    String sql = "SELECT * FROM " + dialect.quote(table) + lock;
     try (Statement statement = connection.createStatement();
         ResultSet rows = statement.executeQuery(sql)) {
       while (rows.next()) {

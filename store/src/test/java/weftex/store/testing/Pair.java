@@ -180,6 +180,7 @@ public final class Pair {
             Map.of(),
             Set.of(),
             receipts().madeTables(live.place()),
+            Optional.of(receipts()),
             thorough),
         new DifferenceFile(state.temporary("differences")),
         rows -> {});

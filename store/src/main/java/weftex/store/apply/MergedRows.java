@@ -1,0 +1,174 @@
+package weftex.store.apply;
+
+import java.io.IOException;
+import java.math.BigInteger;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import weftex.core.changeset.Action;
+import weftex.core.row.RowName;
+import weftex.core.row.Value;
+import weftex.store.Refusal;
+import weftex.store.copy.Copy;
+import weftex.store.copy.Ledger;
+
+/**
+ * The rows that applies wrote on a copy since the base was recorded and that no undo took back, as
+ * the receipts tell. An apply counts if the copy's own ledger has it: what a rolled back run or a
+ * restored backup lacks was never merged. Memory holds keys, not values.
+ */
+public final class MergedRows implements AutoCloseable {
+  private final List<ReceiptRows> files = new ArrayList<>();
+  private final Map<String, Map<Map<String, Value>, List<Step>>> steps = new HashMap<>();
+  private final Map<RowName, BigInteger> made = new LinkedHashMap<>();
+  private final Map<RowName, BigInteger> sources = new HashMap<>();
+
+  /** One apply's writing of a row. */
+  private record Step(
+      String receipt, ReceiptRows rows, int index, Action action, Optional<RowName> fresh) {}
+
+  private MergedRows() {}
+
+  /**
+   * Reads the receipts of what was applied to a copy.
+   *
+   * @param since when the base was recorded
+   * @throws Refusal if a receipt is not as it was written
+   */
+  public static MergedRows on(Copy copy, Receipts receipts, Instant since)
+      throws IOException, Refusal {
+    MergedRows merged = new MergedRows();
+    Map<String, Receipt> known =
+        receipts.all().stream().collect(Collectors.toMap(Receipt::id, Function.identity()));
+    if (known.isEmpty()) {
+      return merged;
+    }
+    try {
+      for (Ledger.Entry entry : copy.ledger()) {
+        Receipt receipt = known.get(entry.receipt());
+        Path file = receipts.file(entry.receipt());
+        if (receipt != null && Files.exists(file) && !Instant.parse(receipt.at()).isBefore(since)) {
+          ReceiptSeal.of(file).check(file, entry);
+          merged.take(receipt, file);
+        }
+      }
+    } catch (IOException | Refusal | RuntimeException e) {
+      merged.close();
+      throw e;
+    }
+    return merged;
+  }
+
+  private void take(Receipt receipt, Path file) throws IOException {
+    ReceiptRows rows = new ReceiptRows(file);
+    files.add(rows);
+    for (int i = 0; i < rows.size(); i++) {
+      ReceiptRows.Written row = rows.written(i);
+      Map<Map<String, Value>, List<Step>> table =
+          steps.computeIfAbsent(row.table(), name -> new HashMap<>());
+      if (receipt.undoes().isPresent()) {
+        takeBack(table, Map.copyOf(row.key()), receipt.undoes().get());
+        continue;
+      }
+      Step step = new Step(receipt.id(), rows, i, row.action(), row.fresh());
+      table.computeIfAbsent(Map.copyOf(row.key()), key -> new ArrayList<>()).add(step);
+      if (row.fresh().isPresent() && row.action() == Action.ADD && row.key().size() == 1) {
+        Value number = row.key().values().iterator().next();
+        if (number instanceof Value.Whole whole) {
+          made.put(row.fresh().get(), whole.number());
+          sources.put(new RowName(row.table(), whole.number()), row.fresh().get().number());
+        }
+      }
+    }
+  }
+
+  private void takeBack(
+      Map<Map<String, Value>, List<Step>> table, Map<String, Value> key, String undone) {
+    List<Step> of = table.getOrDefault(key, List.of());
+    for (Step step : List.copyOf(of)) {
+      if (step.receipt().equals(undone)) {
+        of.remove(step);
+        if (step.action() == Action.ADD && step.fresh().isPresent()) {
+          BigInteger number = made.remove(step.fresh().get());
+          sources.remove(new RowName(step.fresh().get().table(), number));
+        }
+      }
+    }
+    if (of.isEmpty()) {
+      table.remove(key);
+    }
+  }
+
+  /** The number that an added row got here, by its name on the other copy. */
+  public Optional<BigInteger> made(RowName source) {
+    return Optional.ofNullable(made.get(source));
+  }
+
+  /** The number that an added row of this copy has on the one that it came from. */
+  public Optional<BigInteger> source(RowName here) {
+    return Optional.ofNullable(sources.get(here));
+  }
+
+  /** The keys of the rows of a table that were written, by column. */
+  public Set<Map<String, Value>> keys(String table) {
+    return steps.getOrDefault(table, Map.of()).keySet();
+  }
+
+  /** Whether the row with a key was added by an apply. */
+  public boolean isAdded(String table, Map<String, Value> key) {
+    List<Step> of = steps.getOrDefault(table, Map.of()).getOrDefault(key, List.of());
+    return !of.isEmpty() && of.get(0).action() == Action.ADD;
+  }
+
+  /**
+   * What applies made of a row.
+   *
+   * @param removed whether the last one removed it
+   * @param values all values of an added row, those that were written of others
+   */
+  public record Left(boolean removed, Map<String, Value> values) {}
+
+  /** A row as the last apply left it; empty if none wrote it. */
+  public Optional<Left> left(String table, Map<String, Value> key) throws IOException {
+    List<Step> of = steps.getOrDefault(table, Map.of()).getOrDefault(key, List.of());
+    if (of.isEmpty()) {
+      return Optional.empty();
+    }
+    Map<String, Value> values = new LinkedHashMap<>();
+    boolean removed = false;
+    for (Step step : of) {
+      removed = step.action() == Action.REMOVE;
+      if (step.action() != Action.UPDATE) {
+        values.clear();
+      }
+      step.rows()
+          .written(step.index())
+          .values()
+          .forEach(
+              (column, value) -> {
+                boolean onlyRecognised =
+                    value instanceof Value.Digest && step.action() == Action.UPDATE;
+                if (!onlyRecognised) {
+                  values.put(column, value);
+                }
+              });
+    }
+    return Optional.of(new Left(removed, values));
+  }
+
+  @Override
+  public void close() throws IOException {
+    for (ReceiptRows rows : files) {
+      rows.close();
+    }
+  }
+}

@@ -1,0 +1,117 @@
+package weftex.store.compare;
+
+import java.io.IOException;
+import java.math.BigInteger;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import weftex.core.compare.Comparison;
+import weftex.core.compare.Difference;
+import weftex.core.plan.LeftRow;
+import weftex.core.plan.PastMerges;
+import weftex.core.reference.RowFinder;
+import weftex.core.row.Row;
+import weftex.core.row.RowName;
+import weftex.core.row.SortKey;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.Reference;
+import weftex.core.site.TableModel;
+import weftex.store.apply.MergedRows;
+
+/** What merges made in both directions, seen from the source of a comparison. */
+final class PairMerges implements PastMerges {
+  private final MergedRows into;
+  private final MergedRows back;
+
+  /**
+   * @param into what was merged into the target
+   * @param back what was merged into the source
+   */
+  PairMerges(MergedRows into, MergedRows back) {
+    this.into = into;
+    this.back = back;
+  }
+
+  @Override
+  public Optional<BigInteger> twin(RowName added) {
+    return into.made(added).or(() -> back.source(added));
+  }
+
+  @Override
+  public Optional<Map<String, Value>> left(String table, Map<String, Value> key)
+      throws IOException {
+    return into.left(table, key).filter(left -> !left.removed()).map(MergedRows.Left::values);
+  }
+
+  /**
+   * Tells a comparison of rows that were merged and that the source has removed since: it can't see
+   * them, as the base does not have them.
+   */
+  void tellRemoved(Comparison comparison, RowFinder source, RowFinder target) throws IOException {
+    for (int i = 0; i < comparison.tables().size(); i++) {
+      TableModel model = comparison.tables().get(i);
+      Table table = model.table();
+      Set<Map<String, Value>> keys = into.keys(table.name());
+      if (!table.hasKey() || keys.isEmpty()) {
+        continue;
+      }
+      Set<SortKey> known = removed(comparison, i);
+      for (Map<String, Value> key : List.copyOf(keys)) {
+        Optional<Map<String, Value>> left =
+            into.isAdded(table.name(), key) ? left(table.name(), key) : Optional.empty();
+        List<Value> here = table.names(table.key()).stream().map(key::get).toList();
+        if (left.isEmpty()
+            || here.contains(null)
+            || source.count(table, table.key(), onSource(model, here)) > 0) {
+          continue;
+        }
+        for (Row now : target.find(table, table.key(), here, 1)) {
+          if (known.add(now.key())) {
+            comparison.removed(
+                i, LeftRow.of(table, now.key(), left.get(), List.of(), now.values()), now);
+          }
+        }
+      }
+    }
+  }
+
+  /** A key of the target as the source has it. */
+  private List<Value> onSource(TableModel model, List<Value> key) {
+    List<Value> mapped = new ArrayList<>();
+    for (int i = 0; i < key.size(); i++) {
+      int column = model.table().key().get(i);
+      String of =
+          column == model.table().number()
+              ? model.table().name()
+              : model.references().stream()
+                  .filter(reference -> reference.columns().equals(List.of(column)))
+                  .map(Reference::target)
+                  .findFirst()
+                  .orElse("");
+      Value value = key.get(i);
+      mapped.add(
+          value instanceof Value.Whole whole
+              ? into.source(new RowName(of, whole.number()))
+                  .<Value>map(Value.Whole::new)
+                  .orElse(value)
+              : value);
+    }
+    return mapped;
+  }
+
+  /** The places of the rows that the source is known to have removed. */
+  private static Set<SortKey> removed(Comparison comparison, int at) throws IOException {
+    Set<SortKey> keys = new HashSet<>();
+    for (long position : comparison.bySource(at).toArray()) {
+      Difference row = comparison.log().read(position);
+      if (!row.source().isPresent() && row.target().isPresent()) {
+        keys.add(row.target().key());
+      }
+    }
+    return keys;
+  }
+}

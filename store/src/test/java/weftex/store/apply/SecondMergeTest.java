@@ -1,0 +1,232 @@
+package weftex.store.apply;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import weftex.core.changeset.Conflict;
+import weftex.core.changeset.RowChange;
+import weftex.core.site.SiteModel;
+import weftex.store.testing.Pair;
+
+/** A pair that was merged before: its rows are known again, whatever number they have. */
+class SecondMergeTest {
+  private static final String MODEL =
+      """
+      model: test
+      markup:
+        - {css-class: page-, to: pages}
+      tables:
+        pages:
+          number: id
+          identity: [slug]
+          references: {parent: {to: pages, unset: "0"}}
+          inside: {body: [{markup: true}]}
+        entries:
+          number: id
+          references: {page_id: {to: pages}}
+        details:
+          number: id
+          part-of: page_id
+          identity: [page_id, name]
+          references: {page_id: {to: pages}}
+        links:
+          references: {page_id: {to: pages}, tag_id: {to: tags}}
+        tags:
+          number: id
+          identity: [name]
+          references: {}
+      """;
+
+  @TempDir Path folder;
+
+  /** Two weeks' start: staging's additions are on live, all of them under other numbers. */
+  private Pair merged(Pair.Kind kind) throws Exception {
+    Pair pair = Pair.create(kind, folder, SiteModel.read(MODEL));
+    for (String copy : List.of("staging", "live")) {
+      String number =
+          kind == Pair.Kind.MARIADB
+              ? "BIGINT AUTO_INCREMENT PRIMARY KEY"
+              : "INTEGER PRIMARY KEY AUTOINCREMENT";
+      pair.on(
+          copy,
+          "CREATE TABLE pages (id "
+              + number
+              + ", slug VARCHAR(30), title VARCHAR(50), body TEXT, parent BIGINT NOT NULL)",
+          "CREATE TABLE entries (id " + number + ", label VARCHAR(30), page_id BIGINT NOT NULL)",
+          "CREATE TABLE details (id "
+              + number
+              + ", page_id BIGINT NOT NULL, name VARCHAR(20), value VARCHAR(60))",
+          "CREATE TABLE tags (id " + number + ", name VARCHAR(20))",
+          "CREATE TABLE links (page_id BIGINT NOT NULL, tag_id BIGINT NOT NULL, place INT NOT NULL,"
+              + " PRIMARY KEY (page_id, tag_id))",
+          "INSERT INTO pages VALUES (1, 'home', 'Home', 'Welcome', 0), (2, 'fares', 'Fares', 'Adults 4', 0),"
+              + " (3, 'old', 'Old', '', 0)",
+          "INSERT INTO entries VALUES (1, 'Start', 1)",
+          "INSERT INTO details VALUES (1, 1, 'wide', 'yes')",
+          "INSERT INTO tags VALUES (1, 'ferry')",
+          "INSERT INTO links VALUES (1, 1, 0)");
+    }
+    pair.mark();
+    pair.on(
+        "live",
+        "INSERT INTO pages VALUES (4, 'storm', 'Storm', '', 0), (5, 'gale', 'Gale', '', 0)",
+        "INSERT INTO entries VALUES (2, 'Storm', 4), (3, 'Gale', 5)",
+        "INSERT INTO details VALUES (2, 4, 'wide', 'no')",
+        "INSERT INTO tags VALUES (2, 'weather')",
+        "INSERT INTO links VALUES (4, 2, 0)");
+    pair.on(
+        "staging",
+        "INSERT INTO pages VALUES (4, 'winter', 'Winter', '<p class=\"page-5\">', 0), (5, 'snow', 'Snow', '', 4)",
+        "INSERT INTO entries VALUES (2, 'Winter', 4), (3, 'Snow', 5)",
+        "INSERT INTO details VALUES (2, 4, 'wide', 'maybe'), (3, 5, 'wide', 'never')",
+        "INSERT INTO tags VALUES (2, 'season')",
+        "INSERT INTO links VALUES (4, 2, 1), (1, 2, 2)",
+        "UPDATE pages SET title = 'Prices' WHERE id = 2",
+        "DELETE FROM pages WHERE id = 3");
+    pair.apply(pair.approvedDraft());
+    assertThat(lines(pair)).as("right after the merge").isEmpty();
+    return pair;
+  }
+
+  private static List<String> lines(Pair pair) throws Exception {
+    return pair.changes().stream().map(SecondMergeTest::line).toList();
+  }
+
+  private static String line(RowChange change) {
+    return change.action().label()
+        + " "
+        + change.table()
+        + " "
+        + change.keyText()
+        + " "
+        + (change.after().isEmpty() || change.after().size() > 3 ? "" : change.after().keySet())
+        + change.conflicts().stream().map(Conflict::kind).map(kind -> " " + kind.label()).toList();
+  }
+
+  private static String number(Pair pair, String table, String column, String value) {
+    return pair.ask("live", "SELECT id FROM %s WHERE %s = '%s'".formatted(table, column, value))
+        .get(0);
+  }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void editsOfMergedRowsReachLiveUnderItsNumbers(Pair.Kind kind) throws Exception {
+    Pair pair = merged(kind);
+    String winter = number(pair, "pages", "slug", "winter");
+    String snow = number(pair, "pages", "slug", "snow");
+    String entry = number(pair, "entries", "label", "Winter");
+    pair.on(
+        "staging",
+        "UPDATE pages SET slug = 'frost', title = 'Frost' WHERE id = 4",
+        "UPDATE pages SET parent = 1 WHERE id = 5",
+        "UPDATE entries SET label = 'Frosty' WHERE id = 2",
+        "UPDATE details SET value = 'always' WHERE id = 3",
+        "UPDATE links SET place = 9 WHERE page_id = 4",
+        "UPDATE pages SET title = 'Fees' WHERE id = 2",
+        "INSERT INTO details VALUES (4, 4, 'dark', 'yes')",
+        "INSERT INTO pages VALUES (6, 'ice', 'Ice', '<p class=\"page-4\">', 4)");
+    assertThat(pair.changes()).allSatisfy(change -> assertThat(change.conflicts()).isEmpty());
+    pair.apply(pair.approvedDraft());
+    assertThat(pair.ask("live", "SELECT slug, title, parent FROM pages ORDER BY slug"))
+        .containsExactly(
+            "fares\tFees\t0",
+            "frost\tFrost\t0",
+            "gale\tGale\t0",
+            "home\tHome\t0",
+            "ice\tIce\t" + winter,
+            "snow\tSnow\t1",
+            "storm\tStorm\t0");
+    assertThat(number(pair, "pages", "slug", "frost")).isEqualTo(winter);
+    assertThat(pair.ask("live", "SELECT body FROM pages WHERE slug = 'ice'"))
+        .containsExactly("<p class=\"page-" + winter + "\">");
+    assertThat(pair.ask("live", "SELECT label, page_id FROM entries ORDER BY id"))
+        .containsExactlyInAnyOrder(
+            "Start\t1", "Storm\t4", "Gale\t5", "Frosty\t" + winter, "Snow\t" + snow);
+    assertThat(number(pair, "entries", "label", "Frosty")).isEqualTo(entry);
+    assertThat(
+            pair.ask(
+                "live",
+                "SELECT name, value FROM details WHERE page_id = " + winter + " ORDER BY name"))
+        .containsExactly("dark\tyes", "wide\tmaybe");
+    assertThat(pair.ask("live", "SELECT value FROM details WHERE page_id = " + snow))
+        .containsExactly("always");
+    assertThat(pair.ask("live", "SELECT place FROM links WHERE page_id = " + winter))
+        .containsExactly("9");
+    assertThat(lines(pair)).isEmpty();
+  }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void whatLiveEditsAfterTheMergeIsItsOwn(Pair.Kind kind) throws Exception {
+    Pair pair = merged(kind);
+    String winter = number(pair, "pages", "slug", "winter");
+    pair.on(
+        "live",
+        "UPDATE pages SET title = 'Winter 2027', slug = 'winter-27' WHERE id = " + winter,
+        "UPDATE pages SET title = 'Prices 2027' WHERE id = 2",
+        "UPDATE details SET value = 'surely' WHERE page_id = " + winter,
+        "UPDATE entries SET label = 'Cold' WHERE page_id = " + winter);
+    assertThat(lines(pair)).isEmpty();
+    pair.on(
+        "staging",
+        "UPDATE pages SET body = 'Snow!' WHERE id = 4",
+        "UPDATE pages SET body = 'Adults 5' WHERE id = 2",
+        "UPDATE details SET value = 'no' WHERE id = 2");
+    assertThat(lines(pair))
+        .containsExactlyInAnyOrder(
+            "update pages 2 [body][]",
+            "update pages " + winter + " [body][]",
+            "update details " + number(pair, "details", "value", "surely") + " [ both-edited]");
+  }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void removalsOfMergedRowsArriveAndLiveSOwnAreKept(Pair.Kind kind) throws Exception {
+    Pair pair = merged(kind);
+    String snow = number(pair, "pages", "slug", "snow");
+    String winter = number(pair, "pages", "slug", "winter");
+    pair.on("staging", "DELETE FROM entries WHERE id = 3", "DELETE FROM links WHERE page_id = 4");
+    pair.on(
+        "live",
+        "DELETE FROM pages WHERE id = " + snow,
+        "DELETE FROM details WHERE page_id = " + snow,
+        "DELETE FROM links WHERE page_id = 1 AND tag_id <> 1");
+    assertThat(lines(pair))
+        .as("what live removed does not come back")
+        .contains("remove entries " + number(pair, "entries", "label", "Snow") + " []")
+        .noneMatch(line -> line.startsWith("add"));
+    pair.on("staging", "UPDATE pages SET title = 'Snowy' WHERE id = 5");
+    assertThat(lines(pair)).contains("add pages " + snow + " [ edited-gone]");
+    pair.apply(pair.approvedDraft());
+    assertThat(number(pair, "pages", "slug", "snow")).isEqualTo(snow);
+    assertThat(pair.ask("live", "SELECT title FROM pages WHERE id = 5")).containsExactly("Gale");
+    pair.undo(false);
+    pair.on("staging", "UPDATE pages SET title = 'Snow' WHERE id = 5");
+    pair.apply(pair.approvedDraft());
+    assertThat(pair.ask("live", "SELECT label FROM entries ORDER BY id"))
+        .containsExactly("Start", "Storm", "Gale", "Winter");
+    assertThat(pair.ask("live", "SELECT COUNT(*) FROM links WHERE page_id = " + winter))
+        .containsExactly("0");
+    assertThat(lines(pair)).isEmpty();
+  }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void anUndoMovesTheBaseBack(Pair.Kind kind) throws Exception {
+    Pair pair = merged(kind);
+    pair.undo(false);
+    List<String> again = lines(pair);
+    assertThat(again).hasSize(11).noneMatch(line -> line.contains("edited"));
+    pair.on("live", "UPDATE pages SET body = 'Adults 6' WHERE id = 2");
+    pair.apply(pair.approvedDraft());
+    assertThat(lines(pair)).isEmpty();
+    assertThat(pair.ask("live", "SELECT title, body FROM pages WHERE id = 2"))
+        .containsExactly("Prices\tAdults 6");
+    pair.on("staging", "UPDATE entries SET label = 'Winter!' WHERE id = 2");
+    assertThat(lines(pair)).hasSize(1).first().asString().startsWith("update entries");
+  }
+}
