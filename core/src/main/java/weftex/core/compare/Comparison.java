@@ -1,8 +1,10 @@
 package weftex.core.compare;
 
 import java.io.IOException;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.LongConsumer;
 import java.util.stream.LongStream;
 import weftex.core.row.Row;
@@ -20,6 +22,7 @@ public final class Comparison {
   private final Tally[] tallies;
   private final Positions[] bySource;
   private final Positions[] byTargetOnly;
+  private final Set<Long> recounted = new HashSet<>();
   private final boolean hasBase;
   private final RowMapping mapping;
 
@@ -231,8 +234,20 @@ public final class Comparison {
    */
   public void removed(int table, Row base, Row target) throws IOException {
     Difference difference = new Difference(table, base, Row.ABSENT, target);
-    tallies[table].count(difference);
+    tallies[table].recount(difference);
     bySource[table].add(log.append(difference));
+  }
+
+  /**
+   * Counts a row anew that the source seemed to have added, and that an earlier merge made.
+   *
+   * @param at where the log has it
+   * @param now the row as it was merged, and as it is on both sides in the target's terms
+   */
+  public void recount(long at, Difference now) {
+    if (recounted.add(at)) {
+      tallies[now.table()].recount(now);
+    }
   }
 
   /** Takes in a row whose sides are all in the target's terms. */

@@ -39,6 +39,25 @@ public final class Tally {
     }
   }
 
+  /**
+   * Counts a row anew that both sides seemed to have added, and that an earlier merge made.
+   *
+   * @param now the row as it was merged, and as it is on both sides
+   */
+  void recount(Difference now) {
+    if (now.source().isPresent()) {
+      sourceAdded--;
+    }
+    if (now.target().isPresent()) {
+      targetAdded--;
+    }
+    if (now.bySource() || now.byTarget()) {
+      count(now);
+    } else {
+      same();
+    }
+  }
+
   /** Rows that are the same on all three sides. */
   public long unchanged() {
     return same;

@@ -287,6 +287,21 @@ final class Matching {
         .orElse(Row.ABSENT);
   }
 
+  /** Whether an earlier merge made the row that the source seems to have added. */
+  boolean wasMerged(long at) throws IOException {
+    Newcomer newcomer = newcomers.get(at);
+    if (newcomer == null) {
+      return false;
+    }
+    return fate(newcomer) instanceof Newcomer.Gone
+        || fate(newcomer) instanceof Newcomer.Matched matched
+            && matched.removedAt() < 0
+            && wasLeft(
+                comparison.tables().get(newcomer.table).table(),
+                Table.pick(
+                    matched.row().values(), comparison.tables().get(newcomer.table).table().key()));
+  }
+
   /** Whether an earlier merge made or wrote the row with a key, and did not remove it. */
   private boolean wasLeft(Table table, List<Value> key) throws IOException {
     Map<String, Value> named = new LinkedHashMap<>();

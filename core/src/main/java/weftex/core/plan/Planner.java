@@ -16,9 +16,11 @@ import weftex.core.changeset.Item;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.changeset.Trace;
 import weftex.core.compare.Comparison;
+import weftex.core.compare.Difference;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
 import weftex.core.reference.RowFinder;
+import weftex.core.row.Row;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -308,6 +310,15 @@ public final class Planner {
     }
     TableModel model = comparison.tables().get(table);
     Sides sides = Sides.read(comparison, matching, at);
+    if (matching.wasMerged(at) && sides.base().isPresent()) {
+      // A reference to something new has no number yet, and is a change in any case.
+      List<Value> known =
+          sides.source().stream()
+              .map(value -> value.isOpen() ? Value.text(value.display()) : value)
+              .toList();
+      Row now = Row.of(sides.base().key(), known);
+      comparison.recount(at, new Difference(table, sides.base(), now, sides.target()));
+    }
     if (model.stays(sides.inSource() ? sides.source() : sides.base().values())) {
       return;
     }

@@ -3,13 +3,17 @@ package weftex.store.apply;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.RowChange;
+import weftex.core.compare.Tally;
+import weftex.core.plan.Selection;
 import weftex.core.site.SiteModel;
+import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;
 
 /** A pair that was merged before: its rows are known again, whatever number they have. */
@@ -89,7 +93,37 @@ class SecondMergeTest {
         "DELETE FROM pages WHERE id = 3");
     pair.apply(pair.approvedDraft());
     assertThat(lines(pair)).as("right after the merge").isEmpty();
+    assertThat(counts(pair))
+        .as("the source is as it was merged; live has its own")
+        .containsExactly(
+            "details 0 0 0, 1 0 0",
+            "entries 0 0 0, 2 0 0",
+            "links 0 0 0, 1 0 0",
+            "pages 0 0 0, 2 0 0",
+            "tags 0 0 0, 1 0 0");
     return pair;
+  }
+
+  /** What each side added, updated and removed, by table. */
+  private static List<String> counts(Pair pair) throws Exception {
+    try (ComparisonRun run = pair.compare()) {
+      run.planner().choose(Selection.CONTENT);
+      List<String> counts = new ArrayList<>();
+      for (int i = 0; i < run.comparison().tables().size(); i++) {
+        Tally tally = run.comparison().tally(i);
+        counts.add(
+            "%s %d %d %d, %d %d %d"
+                .formatted(
+                    run.comparison().tables().get(i).table().name(),
+                    tally.sourceAdded(),
+                    tally.sourceUpdated(),
+                    tally.sourceRemoved(),
+                    tally.targetAdded(),
+                    tally.targetUpdated(),
+                    tally.targetRemoved()));
+      }
+      return counts.stream().sorted().toList();
+    }
   }
 
   private static List<String> lines(Pair pair) throws Exception {
@@ -199,6 +233,13 @@ class SecondMergeTest {
         .as("what live removed does not come back")
         .contains("remove entries " + number(pair, "entries", "label", "Snow") + " []")
         .noneMatch(line -> line.startsWith("add"));
+    assertThat(counts(pair))
+        .containsExactly(
+            "details 0 0 0, 1 0 1",
+            "entries 0 0 1, 2 0 0",
+            "links 0 0 1, 1 0 1",
+            "pages 0 0 0, 2 0 1",
+            "tags 0 0 0, 1 0 0");
     pair.on("staging", "UPDATE pages SET title = 'Snowy' WHERE id = 5");
     assertThat(lines(pair)).contains("add pages " + snow + " [ edited-gone]");
     pair.apply(pair.approvedDraft());
