@@ -87,6 +87,7 @@ final class ChangeLine {
     private Map<String, Value> key = Map.of();
     private Map<String, Value> before = Map.of();
     private Map<String, Value> after = Map.of();
+    private Map<String, Value> drafted = Map.of();
     private Optional<Item> item = Optional.empty();
     private String path = "";
     private Trace.Touch onSource = Trace.Touch.UNKNOWN;
@@ -135,6 +136,7 @@ final class ChangeLine {
           case "alongWith" -> alongWith = Optional.of(json.getIntValue());
           case "before" -> before = columns();
           case "after" -> after = columns();
+          case "drafted" -> drafted = columns();
           case "conflicts" -> {
             while (json.nextToken() == JsonToken.START_OBJECT) {
               conflicts.add(conflict());
@@ -157,6 +159,7 @@ final class ChangeLine {
               key,
               before,
               after,
+              drafted,
               conflicts,
               fresh,
               renumbered,

@@ -234,6 +234,9 @@ public final class ChangeSetWriter {
     if (change.action() != Action.REMOVE) {
       JsonValues.write(json, "after", change.after());
     }
+    if (!change.drafted().isEmpty()) {
+      JsonValues.write(json, "drafted", change.drafted());
+    }
     if (!change.conflicts().isEmpty()) {
       json.writeArrayFieldStart("conflicts");
       for (Conflict conflict : change.conflicts()) {

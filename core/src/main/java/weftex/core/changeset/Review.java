@@ -368,7 +368,36 @@ public final class Review {
                 }
               });
     }
-    return Optional.of(change.withValues(before, after, List.of()));
+    Map<String, Value> drafted = new LinkedHashMap<>(change.drafted());
+    drafted.keySet().removeAll(absent);
+    written(change.id())
+        .keySet()
+        .forEach(
+            column -> {
+              Value own = change.after().get(column);
+              if (own != null && !absent.contains(column)) {
+                drafted.putIfAbsent(column, own);
+              }
+            });
+    return Optional.of(change.withValues(before, after, List.of()).withDrafted(drafted));
+  }
+
+  /**
+   * Whether a person decided that the target stays as it is, so that nothing is made of a change
+   * and nothing is open until the source changes the row again.
+   */
+  public boolean isSettled(int id) {
+    Entry item = items.get(id);
+    boolean makesRoom =
+        item.contests().stream()
+            .anyMatch(
+                c -> c.kind() == ConflictKind.TAKEN || c.kind() == ConflictKind.MISSING_PARENT);
+    return !item.contests().isEmpty()
+        && !makesRoom
+        && !item.offered()
+        && standing(id) == Standing.NOTHING
+        && standingAlone(id) == Standing.NOTHING
+        && isInCompany(id);
   }
 
   private java.util.stream.Stream<RowChange.Need> unmet(int id) {

@@ -16,6 +16,8 @@ import weftex.core.row.Value;
  * @param before the target's row as it was seen; empty for an added row
  * @param after the whole row for an added one, the changed columns for an updated one, else empty.
  *     Clashing columns are not in here but in {@code conflicts}
+ * @param drafted the source's own values, in the target's terms, of columns that get others: merged
+ *     inside, clashing, or decided. The base gets them once that is settled
  * @param conflicts what needs a decision
  * @param fresh the name by which other changes refer to this added, numbered row
  * @param renumbered whether the row's own number is taken on the target
@@ -36,6 +38,7 @@ public record RowChange(
     Map<String, Value> key,
     Map<String, Value> before,
     Map<String, Value> after,
+    Map<String, Value> drafted,
     List<Conflict> conflicts,
     Optional<RowName> fresh,
     boolean renumbered,
@@ -50,6 +53,44 @@ public record RowChange(
   public RowChange {
     conflicts = List.copyOf(conflicts);
     needs = List.copyOf(needs);
+  }
+
+  /** A change in which every column that is written gets the source's own value. */
+  public RowChange(
+      int id,
+      Action action,
+      String table,
+      Map<String, Value> key,
+      Map<String, Value> before,
+      Map<String, Value> after,
+      List<Conflict> conflicts,
+      Optional<RowName> fresh,
+      boolean renumbered,
+      boolean offered,
+      Optional<Integer> with,
+      Optional<Integer> alongWith,
+      List<Need> needs,
+      Map<Hanger, Long> hangers,
+      Optional<Item> item,
+      Trace trace) {
+    this(
+        id,
+        action,
+        table,
+        key,
+        before,
+        after,
+        Map.of(),
+        conflicts,
+        fresh,
+        renumbered,
+        offered,
+        with,
+        alongWith,
+        needs,
+        hangers,
+        item,
+        trace);
   }
 
   /**
@@ -103,7 +144,30 @@ public record RowChange(
         key,
         newBefore,
         newAfter,
+        drafted,
         newConflicts,
+        fresh,
+        renumbered,
+        offered,
+        with,
+        alongWith,
+        needs,
+        hangers,
+        item,
+        trace);
+  }
+
+  /** The same change with what the source has in columns that get other values. */
+  public RowChange withDrafted(Map<String, Value> values) {
+    return new RowChange(
+        id,
+        action,
+        table,
+        key,
+        before,
+        after,
+        values,
+        conflicts,
         fresh,
         renumbered,
         offered,

@@ -335,6 +335,7 @@ public final class Joining {
             change.key(),
             change.before(),
             change.after(),
+            change.drafted(),
             change.conflicts(),
             change.fresh(),
             change.renumbered(),

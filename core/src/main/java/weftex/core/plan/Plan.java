@@ -21,6 +21,7 @@ import weftex.core.compare.Comparison;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
 import weftex.core.row.Column;
+import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Role;
@@ -194,23 +195,43 @@ public final class Plan {
     int behind = schema.made().size();
     Optional<RowMerger.Merged> merged = merged(planned, sides);
     Optional<Newcomer.Numbered> numbered = planner.numbered(planned);
-    return new RowChange(
-        planned.id + behind,
-        planned.action,
-        table.name(),
-        named(table, key, keyed),
-        named(table, compared(planned, model), seen),
-        planned.action == Action.ADD ? added(model, sides) : taken(table, merged),
-        conflicts(planned, table, sides, merged),
-        numbered.map(Newcomer.Numbered::name),
-        numbered.map(Newcomer.Numbered::renumbered).orElse(false),
-        planned.offered && !planned.chosen,
-        planned.with.filter(with -> with.chosen).map(with -> with.id + behind),
-        planned.alongWith.map(needing -> needing.id + behind),
-        needs(planned, table, behind),
-        planned.hangers,
-        planner.item(planned, sides),
-        planner.trace(planned, sides));
+    RowChange change =
+        new RowChange(
+            planned.id + behind,
+            planned.action,
+            table.name(),
+            named(table, key, keyed),
+            named(table, compared(planned, model), seen),
+            planned.action == Action.ADD ? added(model, sides) : taken(table, merged),
+            conflicts(planned, table, sides, merged),
+            numbered.map(Newcomer.Numbered::name),
+            numbered.map(Newcomer.Numbered::renumbered).orElse(false),
+            planned.offered && !planned.chosen,
+            planned.with.filter(with -> with.chosen).map(with -> with.id + behind),
+            planned.alongWith.map(needing -> needing.id + behind),
+            needs(planned, table, behind),
+            planned.hangers,
+            planner.item(planned, sides),
+            planner.trace(planned, sides));
+    return change.withDrafted(drafted(table, sides, merged, change));
+  }
+
+  /** The source's own values of columns that both copies changed. */
+  private static Map<String, Value> drafted(
+      Table table, Sides sides, Optional<RowMerger.Merged> merged, RowChange change) {
+    Map<String, Value> drafted = new LinkedHashMap<>();
+    for (int i = 0; merged.isPresent() && i < table.columns().size(); i++) {
+      String column = table.columns().get(i).name();
+      boolean own =
+          merged.get().clashing().contains(i)
+              || merged.get().taken().containsKey(i)
+                  && !merged.get().taken().get(i).equals(sides.source().get(i));
+      // Of a row that both copies added there is no base but what this merge settles.
+      if (own || sides.base() == Row.ABSENT && !change.after().containsKey(column)) {
+        drafted.put(column, sides.source().get(i));
+      }
+    }
+    return drafted;
   }
 
   /** The columns in which a row must be as it was seen; what a copy counts for itself may move. */

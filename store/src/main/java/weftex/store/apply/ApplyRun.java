@@ -3,13 +3,18 @@ package weftex.store.apply;
 import java.io.IOException;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.LongConsumer;
+import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.row.RowName;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.copy.Claim;
@@ -173,7 +178,7 @@ final class ApplyRun {
       Optional<Dependents> dependents)
       throws SQLException, Refusal, IOException {
     String copy = found.name();
-    ChangePass pass = new ChangePass(reviewed);
+    ChangePass pass = ChangePass.ofMade(reviewed);
     Numbers numbers = Numbers.settle(transaction, tables, fresh());
     try (DriftCheck drift = new DriftCheck(transaction, tables, numbers, writer, copy)) {
       pass.run(
@@ -210,6 +215,21 @@ final class ApplyRun {
           });
       verification.finish();
     }
+    ChangePass.ofSettled(reviewed)
+        .run(
+            chunk -> {
+              for (RowChange change : chunk) {
+                Table table = tables.table(change.table()).table();
+                Map<String, Value> own =
+                    change.action() == Action.UPDATE ? change.drafted() : change.after();
+                writer.kept(
+                    change.id(),
+                    change.action(),
+                    change.table(),
+                    change.key(),
+                    numbers.resolve(table, own));
+              }
+            });
     List<Effect> followed = effects.settle();
     List<String> steps = effects.steps();
     writer.effects(followed);

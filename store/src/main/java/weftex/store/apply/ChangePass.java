@@ -8,20 +8,36 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.RowChange;
 import weftex.store.Refusal;
 
-/** Passes over the changes of a file that are going to be made, a few at a time. */
+/** Passes over some of the changes of a file, a few at a time. */
 final class ChangePass {
   private static final int CHUNK = 500;
   private static final long CHUNK_BYTES = 8L << 20;
 
   private final ReviewedFile reviewed;
+  private final Function<RowChange, Optional<RowChange>> pick;
 
-  ChangePass(ReviewedFile reviewed) {
+  private ChangePass(ReviewedFile reviewed, Function<RowChange, Optional<RowChange>> pick) {
     this.reviewed = reviewed;
+    this.pick = pick;
+  }
+
+  /** Over those that are going to be made, as they were decided. */
+  static ChangePass ofMade(ReviewedFile reviewed) {
+    return new ChangePass(reviewed, reviewed.review()::effective);
+  }
+
+  /** Over those of which somebody decided that the target stays as it is. */
+  static ChangePass ofSettled(ReviewedFile reviewed) {
+    return new ChangePass(
+        reviewed,
+        change ->
+            reviewed.review().isSettled(change.id()) ? Optional.of(change) : Optional.empty());
   }
 
   /** Takes some changes, in the order of applying. */
@@ -50,7 +66,7 @@ final class ChangePass {
       throws IOException, SQLException, Refusal {
     List<RowChange> chunk = new ArrayList<>();
     for (RowChange change : kept) {
-      reviewed.review().effective(change).ifPresent(chunk::add);
+      pick.apply(change).ifPresent(chunk::add);
       if (chunk.size() >= CHUNK) {
         sink.accept(List.copyOf(chunk));
         chunk.clear();
@@ -71,7 +87,7 @@ final class ChangePass {
               new ChangeSetReader.Visitor() {
                 @Override
                 public void change(RowChange change) throws IOException {
-                  Optional<RowChange> effective = reviewed.review().effective(change);
+                  Optional<RowChange> effective = pick.apply(change);
                   long weight = effective.map(ChangePass::weight).orElse(0L);
                   if (weight > CHUNK_BYTES) {
                     // Not together with what waits: a row of many megabytes is passed over alone.

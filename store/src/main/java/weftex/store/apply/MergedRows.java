@@ -22,19 +22,24 @@ import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
 
 /**
- * The rows that applies wrote on a copy since the base was recorded and that no undo took back, as
- * the receipts tell. An apply counts if the copy's own ledger has it: what a rolled back run or a
- * restored backup lacks was never merged. Memory holds keys, not values.
+ * What merges settled of the rows of a copy since the base was recorded, and no undo took back, as
+ * the receipts tell: the source's values as drafted, cell by cell. An apply counts if the copy's
+ * own ledger has it: what a rolled back run or a restored backup lacks was never merged. Memory
+ * holds keys, not values.
  */
 public final class MergedRows implements AutoCloseable {
   private final List<ReceiptRows> files = new ArrayList<>();
   private final Map<String, Map<Map<String, Value>, List<Step>>> steps = new HashMap<>();
   private final Map<RowName, BigInteger> made = new LinkedHashMap<>();
   private final Map<RowName, BigInteger> sources = new HashMap<>();
+  private final Map<String, List<ReceiptRows.Written>> keptIn = new HashMap<>();
 
-  /** One apply's writing of a row. */
-  private record Step(
-      String receipt, ReceiptRows rows, int index, Action action, Optional<RowName> fresh) {}
+  /** What one apply settled of a row. */
+  private record Step(String receipt, Reader reader, Action action, Optional<RowName> fresh) {}
+
+  private interface Reader {
+    ReceiptRows.Written read() throws IOException;
+  }
 
   private MergedRows() {}
 
@@ -73,14 +78,12 @@ public final class MergedRows implements AutoCloseable {
     files.add(rows);
     for (int i = 0; i < rows.size(); i++) {
       ReceiptRows.Written row = rows.written(i);
-      Map<Map<String, Value>, List<Step>> table =
-          steps.computeIfAbsent(row.table(), name -> new HashMap<>());
       if (receipt.undoes().isPresent()) {
-        takeBack(table, Map.copyOf(row.key()), receipt.undoes().get());
+        takeBack(row.table(), Map.copyOf(row.key()), receipt.undoes().get());
         continue;
       }
-      Step step = new Step(receipt.id(), rows, i, row.action(), row.fresh());
-      table.computeIfAbsent(Map.copyOf(row.key()), key -> new ArrayList<>()).add(step);
+      int at = i;
+      add(row, new Step(receipt.id(), () -> rows.written(at), row.action(), row.fresh()));
       if (row.fresh().isPresent() && row.action() == Action.ADD && row.key().size() == 1) {
         Value number = row.key().values().iterator().next();
         if (number instanceof Value.Whole whole) {
@@ -89,10 +92,29 @@ public final class MergedRows implements AutoCloseable {
         }
       }
     }
+    for (int i = 0; i < rows.keptSize(); i++) {
+      ReceiptRows.Written row = rows.kept(i);
+      int at = i;
+      add(row, new Step(receipt.id(), () -> rows.kept(at), row.action(), Optional.empty()));
+      keptIn.computeIfAbsent(receipt.id(), id -> new ArrayList<>()).add(row);
+    }
+    if (receipt.undoes().isPresent()) {
+      // What was decided along with it is open again.
+      for (ReceiptRows.Written row : keptIn.getOrDefault(receipt.undoes().get(), List.of())) {
+        takeBack(row.table(), Map.copyOf(row.key()), receipt.undoes().get());
+      }
+    }
   }
 
-  private void takeBack(
-      Map<Map<String, Value>, List<Step>> table, Map<String, Value> key, String undone) {
+  private void add(ReceiptRows.Written row, Step step) {
+    steps
+        .computeIfAbsent(row.table(), name -> new HashMap<>())
+        .computeIfAbsent(Map.copyOf(row.key()), key -> new ArrayList<>())
+        .add(step);
+  }
+
+  private void takeBack(String name, Map<String, Value> key, String undone) {
+    Map<Map<String, Value>, List<Step>> table = steps.getOrDefault(name, Map.of());
     List<Step> of = table.getOrDefault(key, List.of());
     for (Step step : List.copyOf(of)) {
       if (step.receipt().equals(undone)) {
@@ -130,14 +152,15 @@ public final class MergedRows implements AutoCloseable {
   }
 
   /**
-   * What applies made of a row.
+   * What merges settled of a row.
    *
-   * @param removed whether the last one removed it
-   * @param values all values of an added row, those that were written of others
+   * @param removed whether the last one left the target without it
+   * @param added whether one of them made it, so that all its values are known
+   * @param values the source's, as they were merged
    */
-  public record Left(boolean removed, Map<String, Value> values) {}
+  public record Left(boolean removed, boolean added, Map<String, Value> values) {}
 
-  /** A row as the last apply left it; empty if none wrote it. */
+  /** A row as the last merge settled it; empty if none did. */
   public Optional<Left> left(String table, Map<String, Value> key) throws IOException {
     List<Step> of = steps.getOrDefault(table, Map.of()).getOrDefault(key, List.of());
     if (of.isEmpty()) {
@@ -145,24 +168,16 @@ public final class MergedRows implements AutoCloseable {
     }
     Map<String, Value> values = new LinkedHashMap<>();
     boolean removed = false;
+    boolean added = false;
     for (Step step : of) {
       removed = step.action() == Action.REMOVE;
       if (step.action() != Action.UPDATE) {
         values.clear();
+        added = step.action() == Action.ADD;
       }
-      step.rows()
-          .written(step.index())
-          .values()
-          .forEach(
-              (column, value) -> {
-                boolean onlyRecognised =
-                    value instanceof Value.Digest && step.action() == Action.UPDATE;
-                if (!onlyRecognised) {
-                  values.put(column, value);
-                }
-              });
+      values.putAll(step.reader().read().values());
     }
-    return Optional.of(new Left(removed, values));
+    return Optional.of(new Left(removed, added, values));
   }
 
   @Override

@@ -38,6 +38,7 @@ final class ReceiptRows implements AutoCloseable {
   private final List<Place> after = new ArrayList<>();
   private final Map<Integer, Place> before = new HashMap<>();
   private final List<Place> effects = new ArrayList<>();
+  private final List<Place> kept = new ArrayList<>();
   private final BitSet adds = new BitSet();
 
   private record Place(long at, int length) {}
@@ -89,6 +90,8 @@ final class ReceiptRows implements AutoCloseable {
         } else if (begins(line, "{\"after\"")) {
           adds.set(after.size(), front(line).contains(ADDED));
           after.add(place);
+        } else if (begins(line, "{\"kept\"")) {
+          kept.add(place);
         } else if (begins(line, "{\"effect\"")) {
           effects.add(place);
         }
@@ -120,9 +123,9 @@ final class ReceiptRows implements AutoCloseable {
   }
 
   /**
-   * What a line tells of a row, without what was there before.
+   * What a merge settled of a row.
    *
-   * @param values all of an added row; those that were written of an updated one
+   * @param values the source's, as drafted: all of an added row, of others those that are settled
    * @param fresh the source's row of which a new one was made
    */
   record Written(
@@ -132,14 +135,42 @@ final class ReceiptRows implements AutoCloseable {
       Map<String, Value> values,
       Optional<RowName> fresh) {}
 
-  /** The row at a position as it was written, in the order of applying. */
+  /** The row at a position as the merge settled it, in the order of applying. */
   Written written(int index) throws IOException {
-    JsonNode row = read(after.get(index)).get("after");
+    return written(read(after.get(index)).get("after"));
+  }
+
+  /** How many rows stay as they are on the target, as somebody decided. */
+  int keptSize() {
+    return kept.size();
+  }
+
+  /** One of these rows, as the source has it. */
+  Written kept(int index) throws IOException {
+    return written(read(kept.get(index)).get("kept"));
+  }
+
+  private static Written written(JsonNode row) throws IOException {
+    Action action = Action.valueOf(row.get("do").asText().toUpperCase(Locale.ROOT));
+    Map<String, Value> values = new LinkedHashMap<>();
+    Map<String, Value> all = JsonValues.readMap(row.get("values"));
+    if (action == Action.ADD) {
+      values.putAll(all);
+    }
+    for (JsonNode cell : row.path("cells")) {
+      Value value = all.get(cell.asText());
+      if (value != null) {
+        values.put(cell.asText(), value);
+      }
+    }
+    if (row.has("drafted")) {
+      values.putAll(JsonValues.readMap(row.get("drafted")));
+    }
     return new Written(
-        Action.valueOf(row.get("do").asText().toUpperCase(Locale.ROOT)),
+        action,
         row.get("table").asText(),
         JsonValues.readMap(row.get("key")),
-        JsonValues.readMap(row.get("values")),
+        values,
         Optional.ofNullable(row.get("new")).map(name -> RowName.parse(name.asText())));
   }
 

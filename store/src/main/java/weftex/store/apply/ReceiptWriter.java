@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.security.DigestOutputStream;
 import java.security.MessageDigest;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -28,7 +29,7 @@ final class ReceiptWriter implements AutoCloseable {
    * Since format 2 an updated row is written after it only as far as it differs from before; since
    * 3 it has its hash and its place in the ledger's order.
    */
-  static final int FORMAT = 3;
+  static final int FORMAT = 4;
 
   private final Path file;
   private final FileChannel channel;
@@ -89,7 +90,7 @@ final class ReceiptWriter implements AutoCloseable {
   /** Writes what a row was before it is touched. */
   void before(int change, String table, Map<String, Value> key, Map<String, Value> values)
       throws IOException {
-    row("before", change, Optional.empty(), table, key, values, Optional.empty());
+    row("before", change, Optional.empty(), table, key, values, Optional.empty(), Merged.NOTHING);
   }
 
   /**
@@ -106,7 +107,45 @@ final class ReceiptWriter implements AutoCloseable {
       Map<String, Value> values,
       Optional<RowName> fresh)
       throws IOException {
-    row("after", change, Optional.of(action), table, key, values, fresh);
+    after(change, action, table, key, values, fresh, Merged.NOTHING);
+  }
+
+  /**
+   * What a merge settles of a row.
+   *
+   * @param cells the columns that got the source's value
+   * @param drafted the source's values of columns that got another
+   */
+  record Merged(Collection<String> cells, Map<String, Value> drafted) {
+    static final Merged NOTHING = new Merged(List.of(), Map.of());
+  }
+
+  /** The same, with what the merge settles. */
+  void after(
+      int change,
+      Action action,
+      String table,
+      Map<String, Value> key,
+      Map<String, Value> values,
+      Optional<RowName> fresh,
+      Merged merged)
+      throws IOException {
+    row("after", change, Optional.of(action), table, key, values, fresh, merged);
+  }
+
+  /** Writes that a row stays as it is on the target, as somebody decided. */
+  void kept(
+      int change, Action action, String table, Map<String, Value> key, Map<String, Value> drafted)
+      throws IOException {
+    row(
+        "kept",
+        change,
+        Optional.of(action),
+        table,
+        key,
+        Map.of(),
+        Optional.empty(),
+        new Merged(List.of(), drafted));
   }
 
   private void row(
@@ -116,7 +155,8 @@ final class ReceiptWriter implements AutoCloseable {
       String table,
       Map<String, Value> key,
       Map<String, Value> values,
-      Optional<RowName> fresh)
+      Optional<RowName> fresh,
+      Merged merged)
       throws IOException {
     JsonLines.write(
         out,
@@ -131,6 +171,16 @@ final class ReceiptWriter implements AutoCloseable {
           JsonValues.write(json, "values", values);
           if (fresh.isPresent()) {
             json.writeStringField("new", fresh.get().toString());
+          }
+          if (!merged.cells().isEmpty()) {
+            json.writeArrayFieldStart("cells");
+            for (String column : merged.cells()) {
+              json.writeString(column);
+            }
+            json.writeEndArray();
+          }
+          if (!merged.drafted().isEmpty()) {
+            JsonValues.write(json, "drafted", merged.drafted());
           }
           json.writeEndObject();
         });

@@ -143,7 +143,7 @@ public record ReviewedFile(
   public void eachMade(int most, Receipts.TouchedSink sink) throws IOException, Refusal {
     int[] left = {most};
     try {
-      new ChangePass(this)
+      ChangePass.ofMade(this)
           .run(
               chunk -> {
                 for (RowChange change : chunk) {

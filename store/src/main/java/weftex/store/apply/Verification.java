@@ -200,7 +200,19 @@ final class Verification implements AutoCloseable {
         ChangeSetWriter.shortened(
             change.action() == Action.UPDATE ? moved(change, whole) : whole,
             change.after().keySet()),
-        change.fresh());
+        change.fresh(),
+        merged(table, change));
+  }
+
+  private ReceiptWriter.Merged merged(Table table, RowChange change) {
+    Map<String, Value> drafted = numbers.resolve(table, change.drafted());
+    List<String> cells =
+        change.action() == Action.ADD
+            ? List.of()
+            : change.after().keySet().stream()
+                .filter(column -> !drafted.containsKey(column))
+                .toList();
+    return new ReceiptWriter.Merged(cells, drafted);
   }
 
   /**

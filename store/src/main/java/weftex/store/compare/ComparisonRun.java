@@ -140,7 +140,7 @@ public final class ComparisonRun implements AutoCloseable {
     if (merged.isEmpty()) {
       this.past = PastMerges.NONE;
     } else {
-      PairMerges both = new PairMerges(merged.get(0), merged.get(1));
+      PairMerges both = new PairMerges(merged.get(0), merged.get(1), site);
       both.tellRemoved(comparison, sourceState, targetState);
       this.past = both;
     }

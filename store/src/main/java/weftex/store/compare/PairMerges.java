@@ -13,12 +13,14 @@ import weftex.core.compare.Difference;
 import weftex.core.plan.LeftRow;
 import weftex.core.plan.PastMerges;
 import weftex.core.reference.RowFinder;
+import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.RowName;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Reference;
+import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 import weftex.store.apply.MergedRows;
 
@@ -26,12 +28,15 @@ import weftex.store.apply.MergedRows;
 final class PairMerges implements PastMerges {
   private final MergedRows into;
   private final MergedRows back;
+  private final SiteMap site;
 
   /**
    * @param into what was merged into the target
    * @param back what was merged into the source
+   * @param site the tables that are compared
    */
-  PairMerges(MergedRows into, MergedRows back) {
+  PairMerges(MergedRows into, MergedRows back, SiteMap site) {
+    this.site = site;
     this.into = into;
     this.back = back;
   }
@@ -44,7 +49,15 @@ final class PairMerges implements PastMerges {
   @Override
   public Optional<Map<String, Value>> left(String table, Map<String, Value> key)
       throws IOException {
-    return into.left(table, key).filter(left -> !left.removed()).map(MergedRows.Left::values);
+    // Of a row that both copies added, all values are known only if all were in question.
+    return into.left(table, key)
+        .filter(left -> !left.removed())
+        .filter(left -> left.added() || left.values().keySet().containsAll(columns(table)))
+        .map(MergedRows.Left::values);
+  }
+
+  private List<String> columns(String table) {
+    return site.table(table).table().columns().stream().map(Column::name).toList();
   }
 
   /**

@@ -2,13 +2,19 @@ package weftex.store.apply;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Decision;
 import weftex.core.changeset.RowChange;
 import weftex.core.compare.Tally;
 import weftex.core.plan.Selection;
@@ -45,6 +51,9 @@ class SecondMergeTest {
           references: {}
       """;
 
+  private static final String WELCOME =
+      "<p>One ferry goes.</p> <p>Two are due.</p> <p>Three wait here.</p> <p>Four are old.</p>";
+
   @TempDir Path folder;
 
   /** Two weeks' start: staging's additions are on live, all of them under other numbers. */
@@ -67,7 +76,9 @@ class SecondMergeTest {
           "CREATE TABLE tags (id " + number + ", name VARCHAR(20))",
           "CREATE TABLE links (page_id BIGINT NOT NULL, tag_id BIGINT NOT NULL, place INT NOT NULL,"
               + " PRIMARY KEY (page_id, tag_id))",
-          "INSERT INTO pages VALUES (1, 'home', 'Home', 'Welcome', 0), (2, 'fares', 'Fares', 'Adults 4', 0),"
+          "INSERT INTO pages VALUES (1, 'home', 'Home', '"
+              + WELCOME
+              + "', 0), (2, 'fares', 'Fares', 'Adults 4', 0),"
               + " (3, 'old', 'Old', '', 0)",
           "INSERT INTO entries VALUES (1, 'Start', 1)",
           "INSERT INTO details VALUES (1, 1, 'wide', 'yes')",
@@ -269,5 +280,102 @@ class SecondMergeTest {
         .containsExactly("Prices\tAdults 6");
     pair.on("staging", "UPDATE entries SET label = 'Winter!' WHERE id = 2");
     assertThat(lines(pair)).hasSize(1).first().asString().startsWith("update entries");
+  }
+
+  private static void decide(Path file, Answer answer, Integer id) throws Exception {
+    Decision decision = Decision.of(List.of(id), Optional.empty(), answer, "test", "now", "");
+    Files.write(file, ChangeSetWriter.line(decision), StandardOpenOption.APPEND);
+  }
+
+  /** Drafts, answers every conflict in one way, and applies. */
+  private static void apply(Pair pair, Answer answer) throws Exception {
+    Path file = pair.draft();
+    for (RowChange change : pair.changes()) {
+      if (!change.conflicts().isEmpty()) {
+        decide(file, answer, change.id());
+      }
+    }
+    pair.approve(file);
+    pair.apply(file);
+  }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void whatWasMergedInsideStaysMerged(Pair.Kind kind) throws Exception {
+    Pair pair = merged(kind);
+    pair.on(
+        "staging", "UPDATE pages SET body = '" + WELCOME.replace("One", "Uno") + "' WHERE id = 1");
+    pair.on(
+        "live",
+        "UPDATE pages SET body = '"
+            + WELCOME.replace("Four", "Vier")
+            + "', title = 'Hello' WHERE id = 1");
+    assertThat(lines(pair)).containsExactly("update pages 1 [body][]");
+    pair.apply(pair.approvedDraft());
+    String merged = WELCOME.replace("One", "Uno").replace("Four", "Vier");
+    assertThat(pair.ask("live", "SELECT body FROM pages WHERE id = 1")).containsExactly(merged);
+    assertThat(lines(pair)).isEmpty();
+    pair.on("staging", "UPDATE pages SET body = REPLACE(body, 'Two', 'Due') WHERE id = 1");
+    pair.on("live", "UPDATE pages SET body = REPLACE(body, 'Three', 'Drei') WHERE id = 1");
+    pair.apply(pair.approvedDraft());
+    assertThat(pair.ask("live", "SELECT body, title FROM pages WHERE id = 1"))
+        .containsExactly(merged.replace("Two", "Due").replace("Three", "Drei") + "\tHello");
+    assertThat(lines(pair)).isEmpty();
+  }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void whatWasDecidedIsNotAskedAgain(Pair.Kind kind) throws Exception {
+    Pair pair = merged(kind);
+    String winter = number(pair, "pages", "slug", "winter");
+    String snow = number(pair, "pages", "slug", "snow");
+    pair.on(
+        "staging",
+        "UPDATE pages SET title = 'Ours' WHERE id IN (1, 4)",
+        "UPDATE pages SET title = 'Our snow' WHERE id = 5",
+        "DELETE FROM details WHERE id = 1",
+        "INSERT INTO pages VALUES (9, 'new', 'New here', '', 0)");
+    pair.on(
+        "live",
+        "UPDATE pages SET title = 'Theirs' WHERE id IN (1, " + winter + ")",
+        "DELETE FROM pages WHERE id = " + snow,
+        "UPDATE details SET value = 'edited' WHERE id = 1",
+        "INSERT INTO pages VALUES (19, 'new', 'New there', '', 0)");
+    assertThat(lines(pair))
+        .containsExactlyInAnyOrder(
+            "update pages 1 [ both-edited]",
+            "update pages " + winter + " [ both-edited]",
+            "update pages 19 [ both-added]",
+            "add pages " + snow + " [ edited-gone]",
+            "remove details 1 [ gone-edited]");
+    apply(pair, Answer.SKIP);
+    assertThat(lines(pair)).as("what was skipped comes again").hasSize(5);
+    // Another draft than the one before.
+    pair.on("staging", "INSERT INTO tags VALUES (9, 'pier')");
+    apply(pair, Answer.TARGET);
+    assertThat(lines(pair)).as("what was decided is settled").isEmpty();
+    assertThat(
+            pair.ask(
+                "live", "SELECT title FROM pages WHERE title LIKE 'The%' OR title LIKE 'New%'"))
+        .containsExactlyInAnyOrder("Theirs", "Theirs", "New there");
+    pair.on("live", "UPDATE pages SET title = 'Theirs still' WHERE id IN (1, 19)");
+    assertThat(lines(pair)).isEmpty();
+    pair.on(
+        "staging",
+        "UPDATE pages SET title = 'Ours again' WHERE id IN (1, 9)",
+        "UPDATE pages SET body = 'A new body' WHERE id = 4");
+    assertThat(lines(pair))
+        .containsExactlyInAnyOrder(
+            "update pages 1 [ both-edited]",
+            "update pages 19 [ both-edited]",
+            "update pages " + winter + " [body][]");
+    apply(pair, Answer.SOURCE);
+    assertThat(lines(pair)).isEmpty();
+    assertThat(pair.ask("live", "SELECT title, body FROM pages WHERE id = " + winter))
+        .containsExactly("Theirs\tA new body");
+    pair.on("live", "UPDATE pages SET title = 'Last word' WHERE id = 19");
+    assertThat(lines(pair)).isEmpty();
+    pair.undo(true);
+    assertThat(lines(pair)).as("the undone week is open again").hasSize(3);
   }
 }
