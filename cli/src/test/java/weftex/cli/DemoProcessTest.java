@@ -69,7 +69,7 @@ class DemoProcessTest {
             "Addresses that become those of live:",
             "pages.body         2          3  plain 3",
             "$ weftex compare --table pages",
-            "pages 13 (gets a new number: live has another row 13)",
+            "pages 13 (gets a new number: live has or had another row 13)",
             "$ weftex compare --table settings",
             "i:0;i:‹pages#13›;i:1;i:4;",
             "$ weftex draft --without sailings --save-selection week",

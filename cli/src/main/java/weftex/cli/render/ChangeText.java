@@ -46,7 +46,11 @@ final class ChangeText {
     return change.renumbered()
         ? title
             + page.faint(
-                " (gets a new number: " + into + " has another row " + change.keyText() + ")")
+                " (gets a new number: "
+                    + into
+                    + " has or had another row "
+                    + change.keyText()
+                    + ")")
         : title;
   }
 

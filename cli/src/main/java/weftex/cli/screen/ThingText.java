@@ -140,7 +140,9 @@ final class ThingText {
 
   private void notes(RowChange change) {
     if (change.renumbered()) {
-      say("  It gets a new number: " + into + " has another row under its own.", Style.FAINT);
+      say(
+          "  It gets a new number: " + into + " has or had another row under its own.",
+          Style.FAINT);
     }
     change
         .alongWith()

@@ -255,8 +255,8 @@ final class Matching {
     if (fate instanceof Newcomer.Numbered numbered) {
       return new Value.Fresh(numbered.name());
     }
-    if (fate instanceof Newcomer.Gone gone && gone.number().isPresent()) {
-      return new Value.Whole(gone.number().get());
+    if (fate instanceof Newcomer.Gone gone && gone.twin().isPresent()) {
+      return new Value.Whole(gone.twin().get().number());
     }
     return fate instanceof Newcomer.Matched matched
         ? matched.row().values().get(column)
@@ -287,6 +287,12 @@ final class Matching {
         .orElse(Row.ABSENT);
   }
 
+  /** Whether the target has removed a row since it was merged, and given its number away. */
+  boolean isReplaced(long at) throws IOException {
+    Newcomer newcomer = newcomers.get(at);
+    return newcomer != null && fate(newcomer) instanceof Newcomer.Gone gone && gone.isReplaced();
+  }
+
   /** Whether an earlier merge made the row that the source seems to have added. */
   boolean wasMerged(long at) throws IOException {
     Newcomer newcomer = newcomers.get(at);
@@ -300,6 +306,18 @@ final class Matching {
                 comparison.tables().get(newcomer.table).table(),
                 Table.pick(
                     matched.row().values(), comparison.tables().get(newcomer.table).table().key()));
+  }
+
+  /** A row that the target has removed since, as the last merge left it. */
+  Row left(int table, Newcomer.Gone gone, SortKey key, List<Value> source) throws IOException {
+    Table shape = comparison.tables().get(table).table();
+    return gone.twin().isPresent()
+        ? gone.twin()
+            .get()
+            .left()
+            .map(left -> LeftRow.of(shape, key, left, source, List.of()))
+            .orElse(Row.ABSENT)
+        : left(table, key, source, Row.ABSENT);
   }
 
   /** Whether an earlier merge made or wrote the row with a key, and did not remove it. */
@@ -331,10 +349,13 @@ final class Matching {
     Table table = model.table();
     List<Value> values = row.source().values();
     RowName name = new RowName(table.name(), ((Value.Whole) values.get(table.number())).number());
-    Optional<BigInteger> twin = past.twin(name);
+    Optional<PastMerges.Twin> twin = past.twin(name);
     if (twin.isPresent()) {
       Optional<Row> made =
-          onlyOne(table, List.of(table.number()), List.of(new Value.Whole(twin.get())));
+          twin.get().replaced()
+              ? Optional.empty()
+              : onlyOne(
+                  table, List.of(table.number()), List.of(new Value.Whole(twin.get().number())));
       made.ifPresent(same -> claimed.add(List.of(newcomer.table, same.key())));
       return made.isPresent() ? matched(newcomer, made.get()) : new Newcomer.Gone(twin);
     }
@@ -353,7 +374,7 @@ final class Matching {
         && mapped(newcomer.table, values).equals(row.target().values())) {
       return new Newcomer.Matched(row.target(), -1);
     }
-    return new Newcomer.Numbered(name, row.target().isPresent());
+    return new Newcomer.Numbered(name, row.target().isPresent() || past.isUsed(name));
   }
 
   /**

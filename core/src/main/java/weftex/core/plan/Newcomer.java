@@ -1,6 +1,5 @@
 package weftex.core.plan;
 
-import java.math.BigInteger;
 import java.util.Optional;
 import weftex.core.row.Row;
 import weftex.core.row.RowName;
@@ -33,9 +32,14 @@ final class Newcomer {
   /**
    * An earlier merge made it on the target, which has removed it since.
    *
-   * @param number that it had there; empty for a row whose key is no number
+   * @param twin what it was there; empty for a row whose key is no number
    */
-  record Gone(Optional<BigInteger> number) implements Fate {}
+  record Gone(Optional<PastMerges.Twin> twin) implements Fate {
+    /** Whether the target has given its number to another row. */
+    boolean isReplaced() {
+      return twin.map(PastMerges.Twin::replaced).orElse(false);
+    }
+  }
 
   /**
    * The target has the same thing.

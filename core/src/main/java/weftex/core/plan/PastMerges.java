@@ -17,8 +17,13 @@ public interface PastMerges {
   PastMerges NONE =
       new PastMerges() {
         @Override
-        public Optional<BigInteger> twin(RowName added) {
+        public Optional<Twin> twin(RowName added) {
           return Optional.empty();
+        }
+
+        @Override
+        public boolean isUsed(RowName here) {
+          return false;
         }
 
         @Override
@@ -27,8 +32,24 @@ public interface PastMerges {
         }
       };
 
-  /** The number on the target of the row that was made of one of the source's. */
-  Optional<BigInteger> twin(RowName added);
+  /**
+   * The row that was made of one of the source's.
+   *
+   * @param number that it got on the target
+   * @param left as the last merge left it, in the target's terms; empty if that is only known in
+   *     the source's
+   * @param replaced whether the target has given the number to another row since
+   */
+  record Twin(BigInteger number, Optional<Map<String, Value>> left, boolean replaced) {}
+
+  /** What became of one of the source's rows that a merge added. */
+  Optional<Twin> twin(RowName added) throws IOException;
+
+  /**
+   * Whether a merge gave a number of the target to a row, even if that is gone: nothing else is to
+   * have it.
+   */
+  boolean isUsed(RowName here);
 
   /**
    * A row of the target as the last merge left it, in the target's terms: all values of an added

@@ -336,7 +336,7 @@ public final class Planner {
             });
   }
 
-  private Optional<Planned> classified(int table, long at, Sides sides) {
+  private Optional<Planned> classified(int table, long at, Sides sides) throws IOException {
     boolean inTarget = sides.target().isPresent();
     if (!sides.inSource()) {
       return inTarget ? Optional.of(removal(table, at, sides)) : Optional.empty();
@@ -351,11 +351,15 @@ public final class Planner {
         if (model.meanTheSame(sides.base().values(), now)) {
           return Optional.empty();
         }
-        object(
-            planned,
-            ConflictKind.EDITED_GONE,
-            new TreeSet<>(),
-            "it was edited, and removed on the other copy");
+        boolean replaced = matching.isReplaced(at);
+        planned.objections.add(
+            new Planned.Objection(
+                ConflictKind.EDITED_GONE,
+                replaced,
+                new TreeSet<>(),
+                replaced
+                    ? "it was edited, and removed on the other copy, where another row has its number now"
+                    : "it was edited, and removed on the other copy"));
       }
       return Optional.of(planned);
     }

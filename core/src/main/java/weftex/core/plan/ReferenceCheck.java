@@ -137,7 +137,20 @@ final class ReferenceCheck {
         newcomer.isPresent() && !(matching.fate(newcomer.get()) instanceof Newcomer.Gone);
     boolean known = there || referred.stream().anyMatch(Value.Fresh.class::isInstance);
     Table parent = site.table(reference.target()).table();
-    if (known || target.count(parent, reference.targetColumns(), referred) > 0) {
+    boolean lost = newcomer.isPresent() && !there;
+    if (known || !lost && target.count(parent, reference.targetColumns(), referred) > 0) {
+      return;
+    }
+    if (lost) {
+      planned.objections.add(
+          new Planned.Objection(
+              ConflictKind.MISSING_PARENT,
+              true,
+              new TreeSet<>(reference.columns()),
+              String.join(", ", model.table().names(reference.columns()))
+                  + " refers to a row of "
+                  + parent.name()
+                  + " that was merged before and that the receiving copy has removed since"));
       return;
     }
     Optional<Planned> offer = offer(reference, parent, raw);

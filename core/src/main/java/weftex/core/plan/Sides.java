@@ -34,8 +34,8 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
               : comparison.log().read(matched.removedAt()).base();
       return new Sides(base, mapped, raw, matched.row(), false);
     }
-    if (matching.fate(found.get()) instanceof Newcomer.Gone) {
-      Row base = matching.left(row.table(), row.source().key(), mapped, Row.ABSENT);
+    if (matching.fate(found.get()) instanceof Newcomer.Gone gone) {
+      Row base = matching.left(row.table(), gone, row.source().key(), mapped);
       return new Sides(base, mapped, raw, Row.ABSENT, false);
     }
     return new Sides(Row.ABSENT, mapped, raw, Row.ABSENT, true);

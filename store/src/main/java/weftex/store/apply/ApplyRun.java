@@ -7,6 +7,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.LongConsumer;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.Review;
@@ -179,7 +182,12 @@ final class ApplyRun {
       throws SQLException, Refusal, IOException {
     String copy = found.name();
     ChangePass pass = ChangePass.ofMade(reviewed);
-    Numbers numbers = Numbers.settle(transaction, tables, fresh());
+    Numbers numbers =
+        Numbers.settle(
+            transaction,
+            tables,
+            added(fresh -> !fresh.comesBack()).toList(),
+            added(fresh -> fresh.comesBack() || fresh.renumbered()).collect(Collectors.toSet()));
     try (DriftCheck drift = new DriftCheck(transaction, tables, numbers, writer, copy)) {
       pass.run(
           chunk -> {
@@ -272,10 +280,10 @@ final class ApplyRun {
     progress.accept(passed += changes);
   }
 
-  private List<RowName> fresh() {
+  private Stream<RowName> added(Predicate<ReviewedFile.Fresh> wanted) {
     return reviewed.fresh().stream()
+        .filter(wanted)
         .filter(added -> reviewed.review().standing(added.change()) == Review.Standing.MADE)
-        .map(ReviewedFile.Fresh::row)
-        .toList();
+        .map(ReviewedFile.Fresh::row);
   }
 }

@@ -32,10 +32,14 @@ public final class MergedRows implements AutoCloseable {
   private final Map<String, Map<Map<String, Value>, List<Step>>> steps = new HashMap<>();
   private final Map<RowName, BigInteger> made = new LinkedHashMap<>();
   private final Map<RowName, BigInteger> sources = new HashMap<>();
+  private final Map<RowName, Replaced> replaced = new LinkedHashMap<>();
   private final Map<String, List<ReceiptRows.Written>> keptIn = new HashMap<>();
 
   /** What one apply settled of a row. */
   private record Step(String receipt, Reader reader, Action action, Optional<RowName> fresh) {}
+
+  /** A row whose number another one has now. */
+  private record Replaced(Map<String, Value> key, List<Step> steps) {}
 
   private interface Reader {
     ReceiptRows.Written read() throws IOException;
@@ -83,6 +87,7 @@ public final class MergedRows implements AutoCloseable {
         continue;
       }
       int at = i;
+      replace(row);
       add(row, new Step(receipt.id(), () -> rows.written(at), row.action(), row.fresh()));
       if (row.fresh().isPresent() && row.action() == Action.ADD && row.key().size() == 1) {
         Value number = row.key().values().iterator().next();
@@ -106,6 +111,29 @@ public final class MergedRows implements AutoCloseable {
     }
   }
 
+  /** Sets aside what is known of another row that had the number of a new one before. */
+  private void replace(ReceiptRows.Written row) {
+    List<Step> of = steps(row.table(), row.key());
+    boolean other =
+        row.action() == Action.ADD
+            && row.fresh().isPresent()
+            && !of.isEmpty()
+            && row.key().values().iterator().next() instanceof Value.Whole;
+    if (other) {
+      BigInteger number = ((Value.Whole) row.key().values().iterator().next()).number();
+      BigInteger before = sources.get(new RowName(row.table(), number));
+      if (before != null && !before.equals(row.fresh().get().number())) {
+        replaced.put(
+            new RowName(row.table(), before), new Replaced(Map.copyOf(row.key()), List.copyOf(of)));
+        steps.get(row.table()).remove(row.key());
+      }
+    }
+  }
+
+  private List<Step> steps(String table, Map<String, Value> key) {
+    return steps.getOrDefault(table, Map.of()).getOrDefault(key, List.of());
+  }
+
   private void add(ReceiptRows.Written row, Step step) {
     steps
         .computeIfAbsent(row.table(), name -> new HashMap<>())
@@ -127,6 +155,16 @@ public final class MergedRows implements AutoCloseable {
     }
     if (of.isEmpty()) {
       table.remove(key);
+      replaced.entrySet().stream()
+          .filter(old -> old.getKey().table().equals(name) && old.getValue().key().equals(key))
+          .reduce((earlier, later) -> later)
+          .ifPresent(
+              old -> {
+                table.put(key, new ArrayList<>(old.getValue().steps()));
+                Value.Whole number = (Value.Whole) key.values().iterator().next();
+                sources.put(new RowName(name, number.number()), old.getKey().number());
+                replaced.remove(old.getKey());
+              });
     }
   }
 
@@ -147,7 +185,7 @@ public final class MergedRows implements AutoCloseable {
 
   /** Whether the row with a key was added by an apply. */
   public boolean isAdded(String table, Map<String, Value> key) {
-    List<Step> of = steps.getOrDefault(table, Map.of()).getOrDefault(key, List.of());
+    List<Step> of = steps(table, key);
     return !of.isEmpty() && of.get(0).action() == Action.ADD;
   }
 
@@ -162,7 +200,15 @@ public final class MergedRows implements AutoCloseable {
 
   /** A row as the last merge settled it; empty if none did. */
   public Optional<Left> left(String table, Map<String, Value> key) throws IOException {
-    List<Step> of = steps.getOrDefault(table, Map.of()).getOrDefault(key, List.of());
+    return left(steps(table, key));
+  }
+
+  /** The same for a row whose number another one has since; empty if that is not so. */
+  public Optional<Left> replaced(RowName source) throws IOException {
+    return replaced.containsKey(source) ? left(replaced.get(source).steps()) : Optional.empty();
+  }
+
+  private static Optional<Left> left(List<Step> of) throws IOException {
     if (of.isEmpty()) {
       return Optional.empty();
     }

@@ -24,15 +24,23 @@ final class Numbers {
   private static final int ASKED_AT_ONCE = 500;
 
   private final Map<RowName, BigInteger> numbers = new LinkedHashMap<>();
+  private final Set<RowName> reserved;
+
+  private Numbers(Set<RowName> reserved) {
+    this.reserved = reserved;
+  }
 
   /**
    * Settles the numbers inside the transaction.
    *
    * @param fresh the added rows, in the order of applying
+   * @param reserved numbers of the target that none of them gets: of rows that come back, or that
+   *     another row had
    */
-  static Numbers settle(WriteTransaction transaction, TargetTables tables, List<RowName> fresh)
+  static Numbers settle(
+      WriteTransaction transaction, TargetTables tables, List<RowName> fresh, Set<RowName> reserved)
       throws SQLException, Refusal {
-    Numbers settled = new Numbers();
+    Numbers settled = new Numbers(reserved);
     Map<String, List<RowName>> byTable = new LinkedHashMap<>();
     fresh.forEach(row -> byTable.computeIfAbsent(row.table(), name -> new ArrayList<>()).add(row));
     for (Map.Entry<String, List<RowName>> entry : byTable.entrySet()) {
@@ -48,11 +56,22 @@ final class Numbers {
       List<RowName> some = rows.subList(i, Math.min(rows.size(), i + ASKED_AT_ONCE));
       taken.addAll(transaction.taken(table, some.stream().map(RowName::number).toList()));
     }
+    for (RowName row : rows) {
+      if (reserved.contains(row)) {
+        taken.add(row.number());
+      }
+    }
     BigInteger next = BigInteger.ZERO;
     if (!taken.isEmpty()) {
       next = transaction.nextNumber(table);
       for (RowName row : rows) {
         next = next.max(row.number().add(BigInteger.ONE));
+      }
+      for (RowName row : reserved) {
+        next =
+            row.table().equals(rows.get(0).table())
+                ? next.max(row.number().add(BigInteger.ONE))
+                : next;
       }
     }
     for (RowName row : rows) {

@@ -41,8 +41,36 @@ public record ReviewedFile(
   /** A larger file is not kept: its values take about twice as much in memory. */
   private static final long KEPT_UP_TO = 32L << 20;
 
-  /** A numbered row that a change adds. */
-  record Fresh(int change, RowName row) {}
+  /**
+   * A numbered row that a change adds.
+   *
+   * @param renumbered whether another row has or had its number on the target
+   * @param comesBack whether it is to have the number that it had on the target before
+   */
+  record Fresh(int change, RowName row, boolean renumbered, boolean comesBack) {
+
+    /** The row that a change adds, if it has a number. */
+    static Optional<Fresh> of(RowChange change) {
+      if (change.fresh().isPresent()) {
+        return Optional.of(
+            new Fresh(change.id(), change.fresh().get(), change.renumbered(), false));
+      }
+      boolean numbered =
+          change.action() == Action.ADD
+              && change.key().size() == 1
+              && change.key().values().iterator().next() instanceof Value.Whole;
+      return numbered
+          ? Optional.of(
+              new Fresh(
+                  change.id(),
+                  new RowName(
+                      change.table(),
+                      ((Value.Whole) change.key().values().iterator().next()).number()),
+                  false,
+                  true))
+          : Optional.empty();
+    }
+  }
 
   /**
    * Reads a change set and takes in its decisions.
@@ -72,7 +100,7 @@ public record ReviewedFile(
                       @Override
                       public void change(RowChange change) {
                         review.add(change);
-                        change.fresh().ifPresent(row -> fresh.add(new Fresh(change.id(), row)));
+                        Fresh.of(change).ifPresent(fresh::add);
                         if (keep) {
                           kept.add(change);
                         }

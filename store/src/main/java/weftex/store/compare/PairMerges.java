@@ -42,8 +42,27 @@ final class PairMerges implements PastMerges {
   }
 
   @Override
-  public Optional<BigInteger> twin(RowName added) {
-    return into.made(added).or(() -> back.source(added));
+  public Optional<Twin> twin(RowName added) throws IOException {
+    Optional<MergedRows.Left> replaced = into.replaced(added);
+    Optional<BigInteger> number = into.made(added);
+    if (number.isEmpty()) {
+      return back.source(added).map(source -> new Twin(source, Optional.empty(), false));
+    }
+    Optional<Map<String, Value>> left =
+        replaced.isPresent()
+            ? replaced.map(MergedRows.Left::values)
+            : left(added.table(), key(added.table(), number.get()));
+    return Optional.of(new Twin(number.get(), left, replaced.isPresent()));
+  }
+
+  @Override
+  public boolean isUsed(RowName here) {
+    return into.source(here).isPresent();
+  }
+
+  private Map<String, Value> key(String table, BigInteger number) {
+    Table shape = site.table(table).table();
+    return Map.of(shape.columns().get(shape.number()).name(), new Value.Whole(number));
   }
 
   @Override
