@@ -123,7 +123,7 @@ class ThingsProcessTest {
     on(
         "live",
         "UPDATE pages SET title = CASE author WHEN 1 THEN 'by mira' END WHERE slug = 'winter'");
-    assertThat(weftex("compare", "--table", "pages").out()).contains("by mira");
+    assertThat(weftex("compare", "--two-way", "--table", "pages").out()).contains("by mira");
   }
 
   @Test

@@ -2,6 +2,7 @@ package weftex.cli.command;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
@@ -57,7 +58,11 @@ final class MarkCommand implements Command {
     Workplace place = Workplace.open(line, session);
     CopySpec spec = place.pair().copy(line.getOptionValue("from", "live"));
     Copy copy = Copy.reach(spec);
-    Pairing pairing = pairing(place, copy, session);
+    Optional<Copy> other = other(place, copy, session);
+    if (other.isPresent()) {
+      KnownPairs.check(place, copy, other.get());
+    }
+    Pairing pairing = pairing(copy, other.orElse(copy));
     SiteMap site =
         SiteMap.resolve(
             place.pair().model(),
@@ -87,14 +92,10 @@ final class MarkCommand implements Command {
     return new Result(ExitStatus.DONE, result, page -> print(page, result));
   }
 
-  /**
-   * The tables that both copies have. As long as there is no other copy, the one at hand stands for
-   * both.
-   */
-  private static Pairing pairing(Workplace place, Copy copy, Session session) throws Refusal {
-    Copy other;
+  /** The other copy; as long as there is none, the one at hand stands for both. */
+  private static Optional<Copy> other(Workplace place, Copy copy, Session session) {
     try {
-      other = Copy.reach(place.pair().other(copy.name()));
+      return Optional.of(Copy.reach(place.pair().other(copy.name())));
     } catch (Refusal e) {
       session
           .err()
@@ -102,8 +103,12 @@ final class MarkCommand implements Command {
               "weftex: The other copy can't be reached yet, so all tables of "
                   + copy.name()
                   + " are recorded.");
-      return Pairing.of(copy, copy);
+      return Optional.empty();
     }
+  }
+
+  /** The tables that both copies have. */
+  private static Pairing pairing(Copy copy, Copy other) throws Refusal {
     return copy.name().equals("live") ? Pairing.of(other, copy) : Pairing.of(copy, other);
   }
 

@@ -28,7 +28,7 @@ class KillsTest {
    * Kills on one table: the server keeps room in it for each column that came and went, and one day
    * has none left.
    */
-  private static final int PART = 250;
+  private static final int PART = 60;
 
   private final List<String> wrong = new ArrayList<>();
   private Harbour harbour;

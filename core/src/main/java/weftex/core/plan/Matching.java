@@ -287,6 +287,12 @@ final class Matching {
         .orElse(Row.ABSENT);
   }
 
+  /** Whether the target has removed a row since it was merged. */
+  boolean isGone(long at) throws IOException {
+    Newcomer newcomer = newcomers.get(at);
+    return newcomer != null && fate(newcomer) instanceof Newcomer.Gone;
+  }
+
   /** Whether the target has removed a row since it was merged, and given its number away. */
   boolean isReplaced(long at) throws IOException {
     Newcomer newcomer = newcomers.get(at);

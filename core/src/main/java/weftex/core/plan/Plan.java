@@ -189,7 +189,8 @@ public final class Plan {
     Sides sides = planner.sides(planned);
     List<Value> seen = sides.target().isPresent() ? sides.target().values() : List.of();
     // A row that comes back has the key that it had on the target.
-    List<Value> own = sides.base().isPresent() ? sides.source() : sides.rawSource();
+    List<Value> own =
+        sides.base().isPresent() || planner.isGone(planned) ? sides.source() : sides.rawSource();
     List<Value> keyed = seen.isEmpty() ? own : seen;
     List<Integer> key = table.hasKey() ? table.key() : List.of();
     int behind = schema.made().size();

@@ -343,6 +343,13 @@ public final class Planner {
     }
     if (!inTarget) {
       Planned planned = new Planned(table, at, Action.ADD);
+      if (matching.isGone(at) && !sides.base().isPresent()) {
+        object(
+            planned,
+            ConflictKind.EDITED_GONE,
+            new TreeSet<>(),
+            "it was merged before, and removed on the other copy since");
+      }
       if (sides.base().isPresent()) {
         TableModel model = comparison.tables().get(table);
         // Numbers inside of what was merged before are the target's.
@@ -440,6 +447,11 @@ public final class Planner {
 
   Sides sides(Planned planned) throws IOException {
     return Sides.read(comparison, matching, planned.at);
+  }
+
+  /** Whether the target has removed the row since it was merged. */
+  boolean isGone(Planned planned) throws IOException {
+    return matching.isGone(planned.at);
   }
 
   /** The thing that a row is or belongs to. */

@@ -37,6 +37,7 @@ final class InUse {
   private final Map<Pointer, Integer> leaving = new HashMap<>();
   private final Map<Integer, List<Pointer>> pointers = new HashMap<>();
   private final Map<Integer, List<Integer>> parts = new HashMap<>();
+  private final Map<Integer, List<Integer>> belongings = new HashMap<>();
   private final Map<Integer, List<String>> ties = new LinkedHashMap<>();
   private final BitSet removable = new BitSet();
   private final Deque<Integer> kept = new ArrayDeque<>();
@@ -121,6 +122,8 @@ final class InUse {
         pointers.computeIfAbsent(index, unused -> new ArrayList<>()).add(pointer);
         if (binds(model, reference)) {
           parts.computeIfAbsent(to, unused -> new ArrayList<>()).add(index);
+        } else if (belongs(model, reference)) {
+          belongings.computeIfAbsent(to, unused -> new ArrayList<>()).add(index);
         }
         if (reference.enforced() && to > index) {
           ties.computeIfAbsent(index, unused -> new ArrayList<>()).addAll(columns);
@@ -141,11 +144,19 @@ final class InUse {
     return new Target(reference.target(), columns, values);
   }
 
-  /** Whether a row stays with the one that it refers to: a page keeps its picture. */
-  private boolean binds(TableModel model, Reference reference) {
+  /** Whether a row always stays with the one that it refers to: a page keeps its picture. */
+  private static boolean binds(TableModel model, Reference reference) {
+    return model
+        .partOf()
+        .map(reference::equals)
+        .orElse(reference.target().equals(model.table().name()));
+  }
+
+  /** Whether a row stays with the one that it refers to if somebody edited that. */
+  private boolean belongs(TableModel model, Reference reference) {
     boolean author =
         site.people().map(people -> people.table().equals(reference.target())).orElse(false);
-    return model.partOf().map(reference::equals).orElse(!author);
+    return model.partOf().isEmpty() && !author;
   }
 
   /** Takes in an added row that was edited, and therefore stays. */
@@ -155,6 +166,10 @@ final class InUse {
 
   /** Finds out what else stays; to be called when all rows were taken in. */
   void settle(Keeper keeper) throws SQLException, Refusal, IOException {
+    for (int edited : List.copyOf(kept)) {
+      List<Integer> with = belongings.getOrDefault(edited, List.of());
+      parts.computeIfAbsent(edited, unused -> new ArrayList<>()).addAll(with);
+    }
     keepParts(keeper);
     Deque<Integer> open = new ArrayDeque<>();
     removable.stream().forEach(open::add);

@@ -178,6 +178,13 @@ public final class MergedRows implements AutoCloseable {
     return Optional.ofNullable(sources.get(here));
   }
 
+  /** How many rows have another number here than on the copy that they came from. */
+  public long renumbered() {
+    return made.entrySet().stream()
+        .filter(entry -> !entry.getKey().number().equals(entry.getValue()))
+        .count();
+  }
+
   /** The keys of the rows of a table that were written, by column. */
   public Set<Map<String, Value>> keys(String table) {
     return steps.getOrDefault(table, Map.of()).keySet();

@@ -378,4 +378,18 @@ class SecondMergeTest {
     pair.undo(true);
     assertThat(lines(pair)).as("the undone week is open again").hasSize(3);
   }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void theWayBackBringsOnlyWhatIsLiveSOwn(Pair.Kind kind) throws Exception {
+    Pair pair = merged(kind);
+    assertThat(pair.changesBack().stream().map(SecondMergeTest::line))
+        .as("what came from staging does not go back")
+        .allMatch(line -> line.startsWith("add") && line.endsWith("[]"))
+        .hasSize(7);
+    pair.on("staging", "DELETE FROM entries WHERE id = 3");
+    assertThat(pair.changesBack().stream().map(SecondMergeTest::line))
+        .contains("add entries 3 [id, label, page_id][ edited-gone]")
+        .hasSize(8);
+  }
 }

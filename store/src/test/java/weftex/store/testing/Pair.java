@@ -186,6 +186,29 @@ public final class Pair {
         rows -> {});
   }
 
+  /** The changes that a draft into staging would have. */
+  public List<RowChange> changesBack() throws Refusal, IOException {
+    List<RowChange> changes = new ArrayList<>();
+    ComparisonRun.Request request =
+        new ComparisonRun.Request(
+            Copy.reach(live),
+            Copy.reach(staging),
+            Optional.of(Capture.open(state.base(), "test")),
+            model,
+            addresses,
+            Map.of(),
+            Set.of(),
+            receipts().madeTables(staging.place()),
+            Optional.of(receipts()),
+            false);
+    try (ComparisonRun run =
+        new ComparisonRun(
+            request, new DifferenceFile(state.temporary("differences")), rows -> {})) {
+      run.planner().choose(Selection.CONTENT).forEach(changes::add);
+    }
+    return changes;
+  }
+
   /** The changes that a draft would have. */
   public List<RowChange> changes() throws Refusal, IOException {
     List<RowChange> changes = new ArrayList<>();
