@@ -75,7 +75,7 @@ final class DemoCommand implements Command {
           new Step("A second run finds it done.", "weftex apply"),
           new Step(
               "A passenger comments on the new page. Then the office changes its mind: everything is taken back"
-                  + " but that page.",
+                  + " but that page and what belongs to it.",
               "weftex undo"),
           new Step("What happened, by whom, when.", "weftex history"));
 
