@@ -229,7 +229,8 @@ public final class Plan {
                   && !merged.get().taken().get(i).equals(sides.source().get(i));
       // Of a row that both copies added there is no base but what this merge settles.
       if (own || sides.base() == Row.ABSENT && !change.after().containsKey(column)) {
-        drafted.put(column, sides.source().get(i));
+        // Its number is the source's own: by that the row is known the next time.
+        drafted.put(column, (i == table.number() ? sides.rawSource() : sides.source()).get(i));
       }
     }
     return drafted;

@@ -36,7 +36,7 @@ public final class MergedRows implements AutoCloseable {
   private final Map<String, List<ReceiptRows.Written>> keptIn = new HashMap<>();
 
   /** What one apply settled of a row. */
-  private record Step(String receipt, Reader reader, Action action, Optional<RowName> fresh) {}
+  private record Step(String receipt, Reader reader, Action action, Optional<RowName> source) {}
 
   /** A row whose number another one has now. */
   private record Replaced(Map<String, Value> key, List<Step> steps) {}
@@ -88,19 +88,12 @@ public final class MergedRows implements AutoCloseable {
       }
       int at = i;
       replace(row);
-      add(row, new Step(receipt.id(), () -> rows.written(at), row.action(), row.fresh()));
-      if (row.fresh().isPresent() && row.action() == Action.ADD && row.key().size() == 1) {
-        Value number = row.key().values().iterator().next();
-        if (number instanceof Value.Whole whole) {
-          made.put(row.fresh().get(), whole.number());
-          sources.put(new RowName(row.table(), whole.number()), row.fresh().get().number());
-        }
-      }
+      add(row, new Step(receipt.id(), () -> rows.written(at), row.action(), source(row)));
     }
     for (int i = 0; i < rows.keptSize(); i++) {
       ReceiptRows.Written row = rows.kept(i);
       int at = i;
-      add(row, new Step(receipt.id(), () -> rows.kept(at), row.action(), Optional.empty()));
+      add(row, new Step(receipt.id(), () -> rows.kept(at), row.action(), source(row)));
       keptIn.computeIfAbsent(receipt.id(), id -> new ArrayList<>()).add(row);
     }
     if (receipt.undoes().isPresent()) {
@@ -134,7 +127,30 @@ public final class MergedRows implements AutoCloseable {
     return steps.getOrDefault(table, Map.of()).getOrDefault(key, List.of());
   }
 
+  /**
+   * The row on the other copy, if a merge paired it with this one: it made this one of it, or both
+   * copies had added the thing.
+   */
+  private static Optional<RowName> source(ReceiptRows.Written row) {
+    if (row.action() == Action.ADD && row.fresh().isPresent()) {
+      return row.fresh();
+    }
+    Optional<Value> number =
+        row.action() == Action.UPDATE && row.key().size() == 1
+            ? Optional.ofNullable(row.values().get(row.key().keySet().iterator().next()))
+            : Optional.empty();
+    return number
+        .filter(Value.Whole.class::isInstance)
+        .map(whole -> new RowName(row.table(), ((Value.Whole) whole).number()));
+  }
+
   private void add(ReceiptRows.Written row, Step step) {
+    if (step.source().isPresent()
+        && row.key().size() == 1
+        && row.key().values().iterator().next() instanceof Value.Whole here) {
+      made.put(step.source().get(), here.number());
+      sources.put(new RowName(row.table(), here.number()), step.source().get().number());
+    }
     steps
         .computeIfAbsent(row.table(), name -> new HashMap<>())
         .computeIfAbsent(Map.copyOf(row.key()), key -> new ArrayList<>())
@@ -147,9 +163,9 @@ public final class MergedRows implements AutoCloseable {
     for (Step step : List.copyOf(of)) {
       if (step.receipt().equals(undone)) {
         of.remove(step);
-        if (step.action() == Action.ADD && step.fresh().isPresent()) {
-          BigInteger number = made.remove(step.fresh().get());
-          sources.remove(new RowName(step.fresh().get().table(), number));
+        if (step.source().isPresent()) {
+          BigInteger number = made.remove(step.source().get());
+          sources.remove(new RowName(name, number));
         }
       }
     }
@@ -207,7 +223,13 @@ public final class MergedRows implements AutoCloseable {
 
   /** A row as the last merge settled it; empty if none did. */
   public Optional<Left> left(String table, Map<String, Value> key) throws IOException {
-    return left(steps(table, key));
+    // Its own key is not what the source's number is.
+    return left(steps(table, key))
+        .map(
+            left -> {
+              left.values().putAll(key);
+              return left;
+            });
   }
 
   /** The same for a row whose number another one has since; empty if that is not so. */

@@ -94,7 +94,7 @@ final class PairMerges implements PastMerges {
       Set<SortKey> known = removed(comparison, i);
       for (Map<String, Value> key : List.copyOf(keys)) {
         Optional<Map<String, Value>> left =
-            into.isAdded(table.name(), key) ? left(table.name(), key) : Optional.empty();
+            isPaired(table, key) ? left(table.name(), key) : Optional.empty();
         List<Value> here = table.names(table.key()).stream().map(key::get).toList();
         if (left.isEmpty()
             || here.contains(null)
@@ -109,6 +109,14 @@ final class PairMerges implements PastMerges {
         }
       }
     }
+  }
+
+  /** Whether the source has or had the row: a merge made this one of it, or paired the two. */
+  private boolean isPaired(Table table, Map<String, Value> key) {
+    return into.isAdded(table.name(), key)
+        || table.isNumbered()
+            && key.values().iterator().next() instanceof Value.Whole number
+            && into.source(new RowName(table.name(), number.number())).isPresent();
   }
 
   /** A key of the target as the source has it. */

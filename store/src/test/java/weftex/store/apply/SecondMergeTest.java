@@ -375,6 +375,13 @@ class SecondMergeTest {
         .containsExactly("Theirs\tA new body");
     pair.on("live", "UPDATE pages SET title = 'Last word' WHERE id = 19");
     assertThat(lines(pair)).isEmpty();
+    pair.on("staging", "UPDATE pages SET slug = 'renamed' WHERE id = 9");
+    assertThat(lines(pair))
+        .as("what both added is one thing")
+        .containsExactly("update pages 19 [slug][]");
+    pair.on("staging", "DELETE FROM pages WHERE id = 9");
+    assertThat(lines(pair)).containsExactly("remove pages 19 [ gone-edited]");
+    pair.on("staging", "INSERT INTO pages VALUES (9, 'new', 'Ours again', '', 0)");
     pair.undo(true);
     assertThat(lines(pair)).as("the undone week is open again").hasSize(3);
   }
