@@ -116,7 +116,9 @@ public final class CompareText {
     boolean any =
         compared.tables().stream()
             .anyMatch(t -> t.chosen() && t.added() + t.updated() + t.removed() > 0);
-    if (any) {
+    if (any && compared.items().isEmpty()) {
+      page.line("Nothing is left to bring to " + compared.into() + ".");
+    } else if (any) {
       page.line(page.faint("Next: weftex compare --table NAME for the rows, or weftex draft"));
     }
   }
