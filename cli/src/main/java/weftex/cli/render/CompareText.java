@@ -13,14 +13,19 @@ import weftex.core.row.Value;
 public final class CompareText {
   private CompareText() {}
 
-  /** The same change with long values cut to where they differ, so that many can be kept. */
+  /**
+   * The same change with long values cut to where they differ, and without what is not shown, so
+   * that many can be kept.
+   */
   public static RowChange withoutLongValues(RowChange change) {
     List<Conflict> conflicts =
         change.conflicts().stream().map(CompareText::withoutLongValues).toList();
-    return change.withValues(
-        Values.cut(change.before(), List.of(change.after())),
-        Values.cut(change.after(), List.of(change.before())),
-        conflicts);
+    return change
+        .withValues(
+            Values.cut(change.before(), List.of(change.after())),
+            Values.cut(change.after(), List.of(change.before())),
+            conflicts)
+        .withDrafted(Map.of());
   }
 
   private static Conflict withoutLongValues(Conflict whole) {

@@ -1,5 +1,8 @@
 package weftex.cli.render;
 
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -31,12 +34,12 @@ final class Values {
     if (!isText(value)) {
       return shown(value, width);
     }
-    String text = value.display();
+    String text = cut(value, others).display();
     int same = text.length();
     int longest = text.length();
     for (Value other : others) {
       if (isText(other) && !other.equals(value)) {
-        String with = other.display();
+        String with = cut(other, with(value, others)).display();
         same = Math.min(same, alike(text, with));
         longest = Math.max(longest, with.length());
       }
@@ -44,9 +47,15 @@ final class Values {
     int lead = width / 3;
     boolean alone = same == text.length() && longest == text.length();
     if (alone || longest + 2 <= width || same <= lead) {
-      return shown(value, width);
+      return Page.shortened("\"" + text + "\"", width);
     }
     return Page.shortened("…" + text.substring(start(text, same - lead)) + "\"", width);
+  }
+
+  private static List<Value> with(Value value, Collection<Value> others) {
+    List<Value> all = new ArrayList<>(others);
+    all.add(value);
+    return all;
   }
 
   static String shown(Value value, Value other, int width) {
@@ -88,25 +97,46 @@ final class Values {
     return cut;
   }
 
-  private static Value cut(Value value, List<Value> others) {
+  private static Value cut(Value value, Collection<Value> others) {
     if (value instanceof Value.Binary binary) {
       return binary.bytes().length > KEPT ? Value.Digest.of(binary.bytes()) : value;
     }
-    boolean isLong =
-        value instanceof Value.Pending
-            || value instanceof Value.Text text && text.utf8().length > KEPT * 4;
-    if (!isLong) {
+    if (!isText(value)) {
       return value;
     }
-    String text = value.display();
-    int same =
-        others.stream()
-            .filter(Values::isText)
-            .mapToInt(other -> alike(text, other.display()))
-            .min()
-            .orElse(0);
-    int from = same < KEPT / 2 ? 0 : start(text, same - KEPT / 2);
-    String kept = text.substring(from, start(text, Math.min(text.length(), from + KEPT)));
+    // In bytes: as characters three texts of 16 MB would not fit into memory.
+    byte[] text = utf8(value);
+    int same = 0;
+    boolean first = true;
+    for (Value other : others) {
+      if (isText(other) && !other.equals(value)) {
+        int differs = Arrays.mismatch(text, utf8(other));
+        same = first ? differs : Math.min(same, differs);
+        first = false;
+      }
+    }
+    // All sides begin at one place, however long each of them is.
+    int from = same < KEPT ? 0 : characterAt(text, same - KEPT / 2);
+    int to = characterAt(text, Math.min(text.length, from + (from == 0 ? KEPT * 4 : KEPT)));
+    if (from == 0 && to == text.length) {
+      return value;
+    }
+    String kept = new String(text, from, to - from, StandardCharsets.UTF_8);
     return Value.text(from == 0 ? kept : "…" + kept);
+  }
+
+  private static byte[] utf8(Value value) {
+    return value instanceof Value.Text text
+        ? text.utf8()
+        : value.display().getBytes(StandardCharsets.UTF_8);
+  }
+
+  /** The last place up to one where a character of a text begins. */
+  private static int characterAt(byte[] utf8, int at) {
+    int start = at;
+    while (start > 0 && start < utf8.length && (utf8[start] & 0xC0) == 0x80) {
+      start--;
+    }
+    return start;
   }
 }

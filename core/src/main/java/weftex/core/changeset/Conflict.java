@@ -45,7 +45,7 @@ public record Conflict(
   /** The passages of a text that can be decided one by one; empty if only the whole can. */
   public Optional<Passages> passages(String column) {
     boolean merged =
-        (kind == ConflictKind.BOTH_EDITED || kind == ConflictKind.BOTH_ADDED)
+        kind.isClash()
             && columns.contains(column)
             && source.containsKey(column)
             && ifTarget(column).isPresent();

@@ -368,7 +368,7 @@ public final class Review {
                 }
               });
     }
-    Map<String, Value> drafted = new LinkedHashMap<>(change.drafted());
+    Map<String, Value> drafted = change.own();
     drafted.keySet().removeAll(absent);
     written(change.id())
         .keySet()
@@ -379,6 +379,7 @@ public final class Review {
                 drafted.putIfAbsent(column, own);
               }
             });
+    drafted.entrySet().removeAll(after.entrySet());
     return Optional.of(change.withValues(before, after, List.of()).withDrafted(drafted));
   }
 

@@ -1,5 +1,6 @@
 package weftex.core.changeset;
 
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -17,7 +18,7 @@ import weftex.core.row.Value;
  * @param after the whole row for an added one, the changed columns for an updated one, else empty.
  *     Clashing columns are not in here but in {@code conflicts}
  * @param drafted the source's own values, in the target's terms, of columns that get others: merged
- *     inside, clashing, or decided. The base gets them once that is settled
+ *     inside, clashing, or decided, unless a conflict has the same, see {@link #own}
  * @param conflicts what needs a decision
  * @param fresh the name by which other changes refer to this added, numbered row
  * @param renumbered whether the row's own number is taken on the target
@@ -177,6 +178,20 @@ public record RowChange(
         hangers,
         item,
         trace);
+  }
+
+  /**
+   * The source's own values, in the target's terms, of columns that get others or on which both
+   * copies clash. The base gets them once that is settled.
+   */
+  public Map<String, Value> own() {
+    Map<String, Value> own = new LinkedHashMap<>(drafted);
+    for (Conflict conflict : conflicts) {
+      if (conflict.kind().isClash()) {
+        conflict.source().forEach(own::putIfAbsent);
+      }
+    }
+    return own;
   }
 
   /** The thing that the row is or belongs to; if no model names one, the row by its table. */

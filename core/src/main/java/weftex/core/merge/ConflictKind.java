@@ -30,6 +30,11 @@ public enum ConflictKind {
     return label;
   }
 
+  /** Whether both copies have a value of their own where it is about. */
+  public boolean isClash() {
+    return this == BOTH_EDITED || this == BOTH_ADDED;
+  }
+
   /** The kind of a label; throws {@link IllegalArgumentException} for an unknown one. */
   public static ConflictKind ofLabel(String label) {
     for (ConflictKind kind : values()) {

@@ -18,7 +18,6 @@ import weftex.core.changeset.Item;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.compare.Comparison;
-import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
@@ -233,6 +232,10 @@ public final class Plan {
         drafted.put(column, (i == table.number() ? sides.rawSource() : sides.source()).get(i));
       }
     }
+    // What a conflict has already is not carried twice: it may be long.
+    change.conflicts().stream()
+        .filter(conflict -> conflict.kind().isClash())
+        .forEach(conflict -> drafted.entrySet().removeAll(conflict.source().entrySet()));
     return drafted;
   }
 
@@ -312,10 +315,7 @@ public final class Plan {
               named(table, columns, ifSource),
               named(
                   table, columns, sides.target().isPresent() ? sides.target().values() : List.of()),
-              objection.kind() == ConflictKind.BOTH_EDITED
-                      || objection.kind() == ConflictKind.BOTH_ADDED
-                  ? ifTarget
-                  : Map.of(),
+              objection.kind().isClash() ? ifTarget : Map.of(),
               places(objection, merged),
               objection.reason()));
     }
@@ -325,10 +325,8 @@ public final class Plan {
   /** Where the values clash inside, if that is all in which the columns do. */
   private static List<String> places(
       Planned.Objection objection, Optional<RowMerger.Merged> merged) {
-    boolean clash =
-        objection.kind() == ConflictKind.BOTH_EDITED || objection.kind() == ConflictKind.BOTH_ADDED;
     return merged
-        .filter(m -> clash && m.partly().keySet().containsAll(m.clashing()))
+        .filter(m -> objection.kind().isClash() && m.partly().keySet().containsAll(m.clashing()))
         .map(m -> m.partly().values().stream().flatMap(p -> p.clashes().stream()).toList())
         .orElse(List.of());
   }

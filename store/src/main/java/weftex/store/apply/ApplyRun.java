@@ -229,7 +229,7 @@ final class ApplyRun {
               for (RowChange change : chunk) {
                 Table table = tables.table(change.table()).table();
                 Map<String, Value> own =
-                    change.action() == Action.UPDATE ? change.drafted() : change.after();
+                    change.action() == Action.UPDATE ? change.own() : change.after();
                 writer.kept(
                     change.id(),
                     change.action(),
