@@ -9,6 +9,7 @@ import java.util.function.LongConsumer;
 import java.util.stream.LongStream;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
+import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.site.TableModel;
 
@@ -25,10 +26,19 @@ public final class Comparison {
   private final Set<Long> recounted = new HashSet<>();
   private final boolean hasBase;
   private final RowMapping mapping;
+  private final BaseMoves moves;
+
+  /** The rows of the table at hand that merges wrote. */
+  private final Set<SortKey> moved = new HashSet<>();
 
   private Comparison(
-      List<TableModel> tables, DifferenceLog log, boolean hasBase, RowMapping mapping) {
+      List<TableModel> tables,
+      DifferenceLog log,
+      boolean hasBase,
+      RowMapping mapping,
+      BaseMoves moves) {
     this.mapping = mapping;
+    this.moves = moves;
     this.tables = List.copyOf(tables);
     this.log = log;
     this.hasBase = hasBase;
@@ -48,13 +58,19 @@ public final class Comparison {
    * @param base what both copies once were
    * @param baseMapping puts the base's rows into the target's terms
    * @param sourceMapping does the same to the source's rows
+   * @param moves what became of the base since
    */
   public record Sides(
-      Side base, Side source, Side target, RowMapping baseMapping, RowMapping sourceMapping) {
+      Side base,
+      Side source,
+      Side target,
+      RowMapping baseMapping,
+      RowMapping sourceMapping,
+      BaseMoves moves) {
 
     /** Three sides in the same terms. */
     public Sides(Side base, Side source, Side target) {
-      this(base, source, target, RowMapping.NONE, RowMapping.NONE);
+      this(base, source, target, RowMapping.NONE, RowMapping.NONE, BaseMoves.NONE);
     }
   }
 
@@ -69,13 +85,14 @@ public final class Comparison {
   public static Comparison threeWay(
       List<TableModel> tables, Sides sides, DifferenceLog log, LongConsumer rows)
       throws IOException {
-    Comparison comparison = new Comparison(tables, log, true, sides.sourceMapping());
+    Comparison comparison = new Comparison(tables, log, true, sides.sourceMapping(), sides.moves());
     for (int i = 0; i < tables.size(); i++) {
       Table table = tables.get(i).table();
       Optional<Settlement> settled = Settlement.of(table, sides);
       settled.ifPresent(comparison.tallies[i]::settle);
       try (RowStream base =
-              open(MappedSide.of(sides.base(), i, sides.baseMapping()), table, settled);
+              comparison.moved(
+                  i, open(MappedSide.of(sides.base(), i, sides.baseMapping()), table, settled));
           RowStream source = open(sides.source(), table, settled);
           RowStream target = open(sides.target(), table, settled)) {
         if (table.hasKey()) {
@@ -87,6 +104,36 @@ public final class Comparison {
       }
     }
     return comparison;
+  }
+
+  /** The base's rows as merges left them. */
+  private RowStream moved(int table, RowStream rows) {
+    moved.clear();
+    if (!moves.isMoved(table)) {
+      return rows;
+    }
+    return new RowStream() {
+      @Override
+      public Row next() throws IOException {
+        Row row = rows.next();
+        while (row.isPresent()) {
+          Row now = moves.moved(table, row);
+          if (now != row) {
+            moved.add(row.key());
+          }
+          if (now.isPresent()) {
+            return now;
+          }
+          row = rows.next();
+        }
+        return row;
+      }
+
+      @Override
+      public void close() throws IOException {
+        rows.close();
+      }
+    };
   }
 
   private static RowStream open(Side side, Table table, Optional<Settlement> settled)
@@ -114,7 +161,7 @@ public final class Comparison {
       DifferenceLog log,
       LongConsumer rows)
       throws IOException {
-    Comparison comparison = new Comparison(tables, log, false, mapping);
+    Comparison comparison = new Comparison(tables, log, false, mapping, BaseMoves.NONE);
     for (int i = 0; i < tables.size(); i++) {
       Table table = tables.get(i).table();
       try (RowStream from = source.open(table);
@@ -239,13 +286,19 @@ public final class Comparison {
   }
 
   /**
-   * Counts a row anew that the source seemed to have added, and that an earlier merge made.
+   * Counts a row anew that an earlier merge wrote.
    *
    * @param at where the log has it
    * @param now the row as it was merged, and as it is on both sides in the target's terms
    */
-  public void recount(long at, Difference now) {
-    if (recounted.add(at)) {
+  public void recount(long at, Difference now) throws IOException {
+    if (!recounted.add(at)) {
+      return;
+    }
+    Difference was = log.read(at);
+    if (was.base().isPresent()) {
+      tallies[now.table()].recount(was, now);
+    } else {
       tallies[now.table()].recount(now);
     }
   }
@@ -254,13 +307,15 @@ public final class Comparison {
   void add(int table, Row base, Row source, Row target) throws IOException {
     boolean sourceSame = source.sameValues(base);
     boolean targetSame = target.sameValues(base);
-    if (sourceSame && targetSame) {
+    // What a merge wrote may have the same numbers on both copies and mean other rows by them.
+    boolean inTwoTerms = base.isPresent() && moved.contains(base.key());
+    if (sourceSame && targetSame && !inTwoTerms) {
       tallies[table].same();
       return;
     }
     Difference difference = new Difference(table, base, source, target);
     tallies[table].count(difference);
-    if (!sourceSame) {
+    if (!sourceSame || inTwoTerms) {
       bySource[table].add(log.append(difference));
     } else {
       byTargetOnly[table].add(log.append(difference));

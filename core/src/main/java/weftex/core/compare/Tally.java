@@ -19,22 +19,29 @@ public final class Tally {
   }
 
   void count(Difference row) {
+    count(row, 1);
+  }
+
+  private void count(Difference row, int by) {
+    if (!row.bySource() && !row.byTarget()) {
+      same += by;
+    }
     if (row.bySource()) {
       if (!row.base().isPresent()) {
-        sourceAdded++;
+        sourceAdded += by;
       } else if (!row.source().isPresent()) {
-        sourceRemoved++;
+        sourceRemoved += by;
       } else {
-        sourceUpdated++;
+        sourceUpdated += by;
       }
     }
     if (row.byTarget()) {
       if (!row.base().isPresent()) {
-        targetAdded++;
+        targetAdded += by;
       } else if (!row.target().isPresent()) {
-        targetRemoved++;
+        targetRemoved += by;
       } else {
-        targetUpdated++;
+        targetUpdated += by;
       }
     }
   }
@@ -51,11 +58,13 @@ public final class Tally {
     if (now.target().isPresent()) {
       targetAdded--;
     }
-    if (now.bySource() || now.byTarget()) {
-      count(now);
-    } else {
-      same();
-    }
+    count(now);
+  }
+
+  /** Counts a row of the base anew, which looked otherwise before its references were followed. */
+  void recount(Difference was, Difference now) {
+    count(was, -1);
+    count(now);
   }
 
   /** Rows that are the same on all three sides. */

@@ -1,41 +1,128 @@
 package weftex.core.plan;
 
+import java.io.IOException;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import weftex.core.compare.Comparison;
 import weftex.core.row.Row;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 
-/** A row as an earlier merge left it, put together from what is known of it. */
-public final class LeftRow {
-  private LeftRow() {}
+/** Puts rows as an earlier merge left them together from what is known of them. */
+final class LeftRow {
+  private final Comparison comparison;
+  private final PastMerges past;
+  private final References references;
+
+  /** Puts the references of a row of the source into the target's terms. */
+  interface References {
+    List<Value> mapped(int table, List<Value> values) throws IOException;
+  }
+
+  LeftRow(Comparison comparison, PastMerges past, References references) {
+    this.comparison = comparison;
+    this.past = past;
+    this.references = references;
+  }
+
+  /** What is known of a row by its key on the target. */
+  Optional<PastMerges.Left> known(int table, List<Value> key) throws IOException {
+    Table shape = comparison.tables().get(table).table();
+    if (!shape.hasKey() || key.stream().anyMatch(Value::isOpen)) {
+      return Optional.empty();
+    }
+    Map<String, Value> named = new LinkedHashMap<>();
+    for (int i = 0; i < key.size(); i++) {
+      named.put(shape.columns().get(shape.key().get(i)).name(), key.get(i));
+    }
+    return past.left(shape.name(), named);
+  }
+
+  /** The same, if it is all of the row. */
+  Optional<PastMerges.Left> whole(int table, List<Value> key) throws IOException {
+    return known(table, key).filter(PastMerges.Left::whole);
+  }
 
   /**
-   * @param left by column; a long value may be known by its digest alone
-   * @param source the source's row in the target's terms; empty if it has none
+   * A row as it was left, in the target's terms.
+   *
+   * @param raw the source's row, its references in its own terms; empty if it has none
+   * @param source the same in the target's terms
    * @param now the target's row; empty if it has none
    */
-  public static Row of(
-      Table table, SortKey key, Map<String, Value> left, List<Value> source, List<Value> now) {
+  Row of(
+      int table,
+      SortKey key,
+      PastMerges.Left left,
+      List<Value> raw,
+      List<Value> source,
+      List<Value> now)
+      throws IOException {
+    Table shape = comparison.tables().get(table).table();
     List<Value> values = new ArrayList<>();
-    for (int i = 0; i < table.columns().size(); i++) {
+    for (int i = 0; i < shape.columns().size(); i++) {
       Value on = now.isEmpty() ? Value.NULL : now.get(i);
       // A column that came later has not been merged yet: the target's value stands for it.
-      Value value = left.getOrDefault(table.columns().get(i).name(), on);
+      Value value = left.onTarget().getOrDefault(shape.columns().get(i).name(), on);
       if (value instanceof Value.Digest) {
-        Value known = value;
-        value =
-            known.matches(on)
-                ? on
-                // Of what is unlike both, nobody can show more than that.
-                : !source.isEmpty() && known.matches(source.get(i))
-                    ? source.get(i)
-                    : Value.text(known.display());
+        boolean asOnSource = !source.isEmpty() && value.matches(source.get(i));
+        value = asOnSource ? source.get(i) : ofDigest(value, on);
       }
       values.add(value);
     }
-    return Row.of(key, values);
+    return Row.of(key, over(table, values, left.onSource(), raw.isEmpty() ? values : raw));
+  }
+
+  /**
+   * A row of the base with what merges left in the source's terms put into the target's.
+   *
+   * @param raw the source's row, its references in its own terms; empty if it has none
+   */
+  Row base(int table, Row base, List<Value> raw) throws IOException {
+    Table shape = comparison.tables().get(table).table();
+    if (!base.isPresent() || !shape.hasKey()) {
+      return base;
+    }
+    List<Value> values = base.values();
+    Optional<PastMerges.Left> left = known(table, Table.pick(values, shape.key()));
+    return left.isEmpty() || left.get().onSource().isEmpty()
+        ? base
+        : Row.of(
+            base.key(), over(table, values, left.get().onSource(), raw.isEmpty() ? values : raw));
+  }
+
+  private static Value ofDigest(Value known, Value now) {
+    // Of what is unlike that, nobody can show more.
+    return known.matches(now) ? now : Value.text(known.display());
+  }
+
+  /** Values with some of the source's over them. */
+  private List<Value> over(
+      int table, List<Value> values, Map<String, Value> onSource, List<Value> context)
+      throws IOException {
+    if (onSource.isEmpty()) {
+      return values;
+    }
+    Table shape = comparison.tables().get(table).table();
+    List<Value> row = new ArrayList<>(context);
+    for (int i = 0; i < row.size(); i++) {
+      Value value = onSource.getOrDefault(shape.columns().get(i).name(), row.get(i));
+      row.set(i, value instanceof Value.Digest ? ofDigest(value, row.get(i)) : value);
+    }
+    Row addressed = comparison.mapped(table, Row.of(new SortKey(new byte[0]), row));
+    List<Value> mapped = references.mapped(table, addressed.values());
+    List<Value> over = new ArrayList<>(values);
+    for (int i = 0; i < over.size(); i++) {
+      if (onSource.containsKey(shape.columns().get(i).name())) {
+        Value value = mapped.get(i);
+        // A reference to something new has no number yet, and is nothing that was merged.
+        over.set(i, value.isOpen() && !value.isNull() ? Value.text(value.display()) : value);
+      }
+    }
+    return over;
   }
 }

@@ -52,6 +52,7 @@ final class Matching {
   private final Set<Long> madeAnew = new HashSet<>();
   private final Map<String, String> people;
   private final PastMerges past;
+  private final LeftRow left;
   private final Set<Long> known = new HashSet<>();
 
   /** How many rows that the source added have the same identity. */
@@ -73,6 +74,7 @@ final class Matching {
       throws IOException {
     this.people = people;
     this.past = past;
+    this.left = new LeftRow(comparison, past, this::mapped);
     this.source = source;
     this.inside = new InsideReferences(source, hosts);
     this.comparison = comparison;
@@ -264,27 +266,26 @@ final class Matching {
   }
 
   /**
-   * A row as the last merge left it, in the target's terms; absent if none did.
+   * A row that both copies have, as the last merge left it, in the target's terms; absent if none
+   * did.
    *
-   * @param key its place in the order of the table
-   * @param source the source's row in the target's terms
-   * @param now the target's row
+   * @param raw the source's row, its references in its own terms
+   * @param mapped the same in the target's terms
    */
-  Row left(int table, SortKey key, List<Value> source, Row now) throws IOException {
-    Table shape = comparison.tables().get(table).table();
-    if (!shape.hasKey()) {
-      return Row.ABSENT;
-    }
-    Map<String, Value> named = new LinkedHashMap<>();
-    for (int i : shape.key()) {
-      named.put(
-          shape.columns().get(i).name(), now.isPresent() ? now.values().get(i) : source.get(i));
-    }
-    return past.left(shape.name(), named)
-        .map(
-            left ->
-                LeftRow.of(shape, key, left, source, now.isPresent() ? now.values() : List.of()))
-        .orElse(Row.ABSENT);
+  Row left(int table, List<Value> raw, List<Value> mapped, Row now) throws IOException {
+    Optional<PastMerges.Left> known = left.whole(table, keyOf(table, now.values()));
+    return known.isPresent()
+        ? left.of(table, now.key(), known.get(), raw, mapped, now.values())
+        : Row.ABSENT;
+  }
+
+  /**
+   * A row of the base with what merges left in the source's terms put into the target's.
+   *
+   * @param raw the source's row, its references in its own terms; empty if it has none
+   */
+  Row base(int table, Row base, List<Value> raw) throws IOException {
+    return left.base(table, base, raw);
   }
 
   /** Whether the target has removed a row since it was merged. */
@@ -308,31 +309,33 @@ final class Matching {
     return fate(newcomer) instanceof Newcomer.Gone
         || fate(newcomer) instanceof Newcomer.Matched matched
             && matched.removedAt() < 0
-            && wasLeft(
-                comparison.tables().get(newcomer.table).table(),
-                Table.pick(
-                    matched.row().values(), comparison.tables().get(newcomer.table).table().key()));
+            && wasLeft(newcomer.table, matched.row().values());
+  }
+
+  /** Whether a merge wrote a row of the base, whose numbers may be those of either copy. */
+  boolean isMoved(int table, Row base) throws IOException {
+    return base.isPresent() && left.known(table, keyOf(table, base.values())).isPresent();
+  }
+
+  private List<Value> keyOf(int table, List<Value> row) {
+    return Table.pick(row, comparison.tables().get(table).table().key());
   }
 
   /** A row that the target has removed since, as the last merge left it. */
-  Row left(int table, Newcomer.Gone gone, SortKey key, List<Value> source) throws IOException {
-    Table shape = comparison.tables().get(table).table();
-    return gone.twin().isPresent()
-        ? gone.twin()
-            .get()
-            .left()
-            .map(left -> LeftRow.of(shape, key, left, source, List.of()))
-            .orElse(Row.ABSENT)
-        : left(table, key, source, Row.ABSENT);
+  Row left(int table, Newcomer.Gone gone, SortKey key, List<Value> raw, List<Value> mapped)
+      throws IOException {
+    Optional<PastMerges.Left> known =
+        gone.twin().isPresent()
+            ? gone.twin().get().left().filter(PastMerges.Left::whole)
+            : left.whole(table, keyOf(table, mapped));
+    return known.isPresent()
+        ? left.of(table, key, known.get(), raw, mapped, List.of())
+        : Row.ABSENT;
   }
 
-  /** Whether an earlier merge made or wrote the row with a key, and did not remove it. */
-  private boolean wasLeft(Table table, List<Value> key) throws IOException {
-    Map<String, Value> named = new LinkedHashMap<>();
-    for (int i = 0; i < key.size(); i++) {
-      named.put(table.columns().get(table.key().get(i)).name(), key.get(i));
-    }
-    return key.stream().noneMatch(Value::isOpen) && past.left(table.name(), named).isPresent();
+  /** Whether an earlier merge made or wrote the target's row, and did not remove it. */
+  private boolean wasLeft(int table, List<Value> row) throws IOException {
+    return left.whole(table, keyOf(table, row)).isPresent();
   }
 
   Newcomer.Fate fate(Newcomer newcomer) throws IOException {
@@ -482,17 +485,21 @@ final class Matching {
     List<Value> mapped = mappedColumns(newcomer.table, values, table.key());
     List<Value> key = Table.pick(mapped, table.key());
     if (key.equals(Table.pick(values, table.key()))) {
-      return row.target().isPresent() ? new Newcomer.Matched(row.target(), -1) : absent(table, key);
+      return row.target().isPresent()
+          ? new Newcomer.Matched(row.target(), -1)
+          : absent(newcomer.table, key);
     }
     Optional<Row> same = onlyOne(table, table.key(), key);
     if (same.isEmpty()) {
-      return absent(table, key);
+      return absent(newcomer.table, key);
     }
     return matched(newcomer, same.get());
   }
 
-  private Newcomer.Fate absent(Table table, List<Value> key) throws IOException {
-    return wasLeft(table, key) ? new Newcomer.Gone(Optional.empty()) : new Newcomer.Keyed();
+  private Newcomer.Fate absent(int table, List<Value> key) throws IOException {
+    return left.whole(table, key).isPresent()
+        ? new Newcomer.Gone(Optional.empty())
+        : new Newcomer.Keyed();
   }
 
   /** The target has the same thing; the source may have removed it to make it anew. */

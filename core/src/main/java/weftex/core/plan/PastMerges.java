@@ -27,20 +27,28 @@ public interface PastMerges {
         }
 
         @Override
-        public Optional<Map<String, Value>> left(String table, Map<String, Value> key) {
+        public Optional<Left> left(String table, Map<String, Value> key) {
           return Optional.empty();
         }
       };
 
   /**
+   * A row as the last merge left it, by column; a column that no merge wrote is in neither map.
+   *
+   * @param onTarget what was merged into the target, in its terms
+   * @param onSource what was merged into the source, in the source's terms
+   * @param whole whether that is all of the row
+   */
+  record Left(Map<String, Value> onTarget, Map<String, Value> onSource, boolean whole) {}
+
+  /**
    * The row that was made of one of the source's.
    *
    * @param number that it got on the target
-   * @param left as the last merge left it, in the target's terms; empty if that is only known in
-   *     the source's
+   * @param left as the last merge left it; empty if that is not known
    * @param replaced whether the target has given the number to another row since
    */
-  record Twin(BigInteger number, Optional<Map<String, Value>> left, boolean replaced) {}
+  record Twin(BigInteger number, Optional<Left> left, boolean replaced) {}
 
   /** What became of one of the source's rows that a merge added. */
   Optional<Twin> twin(RowName added) throws IOException;
@@ -52,11 +60,11 @@ public interface PastMerges {
   boolean isUsed(RowName here);
 
   /**
-   * A row of the target as the last merge left it, in the target's terms: all values of an added
-   * row, those that were written of others.
+   * A row as the last merge left it: all values of one that the copies got by merges, those that
+   * were written of others.
    *
-   * @param key by column
-   * @return empty if no merge into this target wrote the row, or if the last one removed it
+   * @param key on the target, by column
+   * @return empty if no merge wrote the row, or if the last one removed it
    */
-  Optional<Map<String, Value>> left(String table, Map<String, Value> key) throws IOException;
+  Optional<Left> left(String table, Map<String, Value> key) throws IOException;
 }

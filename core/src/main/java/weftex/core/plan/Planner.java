@@ -310,14 +310,12 @@ public final class Planner {
     }
     TableModel model = comparison.tables().get(table);
     Sides sides = Sides.read(comparison, matching, at);
-    if (matching.wasMerged(at) && sides.base().isPresent()) {
-      // A reference to something new has no number yet, and is a change in any case.
-      List<Value> known =
-          sides.source().stream()
-              .map(value -> value.isOpen() ? Value.text(value.display()) : value)
-              .toList();
-      Row now = Row.of(sides.base().key(), known);
-      comparison.recount(at, new Difference(table, sides.base(), now, sides.target()));
+    boolean moved =
+        matching.newcomer(at).isPresent()
+            ? matching.wasMerged(at) && sides.base().isPresent()
+            : matching.isMoved(table, sides.base());
+    if (moved) {
+      comparison.recount(at, new Difference(table, sides.base(), now(sides), sides.target()));
     }
     if (model.stays(sides.inSource() ? sides.source() : sides.base().values())) {
       return;
@@ -334,6 +332,16 @@ public final class Planner {
               }
               enter(planned, sides);
             });
+  }
+
+  /** The source's row in the target's terms. */
+  private static Row now(Sides sides) {
+    // A reference to something new has no number yet, and is a change in any case.
+    List<Value> known =
+        sides.source().stream()
+            .map(value -> value.isOpen() && !value.isNull() ? Value.text(value.display()) : value)
+            .toList();
+    return known.isEmpty() ? Row.ABSENT : Row.of(sides.base().key(), known);
   }
 
   private Optional<Planned> classified(int table, long at, Sides sides) throws IOException {
@@ -353,7 +361,7 @@ public final class Planner {
       if (sides.base().isPresent()) {
         TableModel model = comparison.tables().get(table);
         // Numbers inside of what was merged before are the target's.
-        boolean merged = matching.newcomer(at).isPresent();
+        boolean merged = matching.newcomer(at).isPresent() || matching.isMoved(table, sides.base());
         List<Value> now = merged ? sides.source() : sides.rawSource();
         if (model.meanTheSame(sides.base().values(), now)) {
           return Optional.empty();

@@ -19,23 +19,25 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
   static Sides read(Comparison comparison, Matching matching, long at) throws IOException {
     Difference row = comparison.log().read(at);
     if (!row.source().isPresent()) {
-      return new Sides(row.base(), List.of(), List.of(), row.target(), false);
+      Row base = matching.base(row.table(), row.base(), List.of());
+      return new Sides(base, List.of(), List.of(), row.target(), false);
     }
     List<Value> raw = row.source().values();
     var found = matching.newcomer(at);
     if (found.isEmpty()) {
-      return new Sides(row.base(), matching.mapped(row.table(), raw), raw, row.target(), false);
+      Row base = matching.base(row.table(), row.base(), raw);
+      return new Sides(base, matching.mapped(row.table(), raw), raw, row.target(), false);
     }
     List<Value> mapped = matching.mapped(found.get());
     if (matching.fate(found.get()) instanceof Newcomer.Matched matched) {
       Row base =
           matched.removedAt() < 0
-              ? matching.left(row.table(), matched.row().key(), mapped, matched.row())
-              : comparison.log().read(matched.removedAt()).base();
+              ? matching.left(row.table(), raw, mapped, matched.row())
+              : matching.base(row.table(), comparison.log().read(matched.removedAt()).base(), raw);
       return new Sides(base, mapped, raw, matched.row(), false);
     }
     if (matching.fate(found.get()) instanceof Newcomer.Gone gone) {
-      Row base = matching.left(row.table(), gone, row.source().key(), mapped);
+      Row base = matching.left(row.table(), gone, row.source().key(), raw, mapped);
       return new Sides(base, mapped, raw, Row.ABSENT, false);
     }
     return new Sides(Row.ABSENT, mapped, raw, Row.ABSENT, true);

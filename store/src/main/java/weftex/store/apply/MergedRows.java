@@ -36,7 +36,8 @@ public final class MergedRows implements AutoCloseable {
   private final Map<String, List<ReceiptRows.Written>> keptIn = new HashMap<>();
 
   /** What one apply settled of a row. */
-  private record Step(String receipt, Reader reader, Action action, Optional<RowName> source) {}
+  private record Step(
+      String receipt, String at, Reader reader, Action action, Optional<RowName> source) {}
 
   /** A row whose number another one has now. */
   private record Replaced(Map<String, Value> key, List<Step> steps) {}
@@ -88,12 +89,16 @@ public final class MergedRows implements AutoCloseable {
       }
       int at = i;
       replace(row);
-      add(row, new Step(receipt.id(), () -> rows.written(at), row.action(), source(row)));
+      add(
+          row,
+          new Step(receipt.id(), receipt.at(), () -> rows.written(at), row.action(), source(row)));
     }
     for (int i = 0; i < rows.keptSize(); i++) {
       ReceiptRows.Written row = rows.kept(i);
       int at = i;
-      add(row, new Step(receipt.id(), () -> rows.kept(at), row.action(), source(row)));
+      add(
+          row,
+          new Step(receipt.id(), receipt.at(), () -> rows.kept(at), row.action(), source(row)));
       keptIn.computeIfAbsent(receipt.id(), id -> new ArrayList<>()).add(row);
     }
     if (receipt.undoes().isPresent()) {
@@ -213,46 +218,32 @@ public final class MergedRows implements AutoCloseable {
   }
 
   /**
-   * What merges settled of a row.
+   * What one merge settled of a row.
    *
-   * @param removed whether the last one left the target without it
-   * @param added whether one of them made it, so that all its values are known
-   * @param values the source's, as they were merged
+   * @param at when, as the receipt says
+   * @param action what it did with the row
+   * @param values the source's, as they were merged: all of an added row, none of a removed one
    */
-  public record Left(boolean removed, boolean added, Map<String, Value> values) {}
+  public record Settled(String at, Action action, Map<String, Value> values) {}
 
-  /** A row as the last merge settled it; empty if none did. */
-  public Optional<Left> left(String table, Map<String, Value> key) throws IOException {
-    // Its own key is not what the source's number is.
-    return left(steps(table, key))
-        .map(
-            left -> {
-              left.values().putAll(key);
-              return left;
-            });
+  /** What merges settled of a row, in the order of the ledger. */
+  public List<Settled> settled(String table, Map<String, Value> key) throws IOException {
+    return settled(steps(table, key));
   }
 
   /** The same for a row whose number another one has since; empty if that is not so. */
-  public Optional<Left> replaced(RowName source) throws IOException {
-    return replaced.containsKey(source) ? left(replaced.get(source).steps()) : Optional.empty();
+  public Optional<List<Settled>> replaced(RowName source) throws IOException {
+    return replaced.containsKey(source)
+        ? Optional.of(settled(replaced.get(source).steps()))
+        : Optional.empty();
   }
 
-  private static Optional<Left> left(List<Step> of) throws IOException {
-    if (of.isEmpty()) {
-      return Optional.empty();
-    }
-    Map<String, Value> values = new LinkedHashMap<>();
-    boolean removed = false;
-    boolean added = false;
+  private static List<Settled> settled(List<Step> of) throws IOException {
+    List<Settled> settled = new ArrayList<>();
     for (Step step : of) {
-      removed = step.action() == Action.REMOVE;
-      if (step.action() != Action.UPDATE) {
-        values.clear();
-        added = step.action() == Action.ADD;
-      }
-      values.putAll(step.reader().read().values());
+      settled.add(new Settled(step.at(), step.action(), step.reader().read().values()));
     }
-    return Optional.of(new Left(removed, added, values));
+    return settled;
   }
 
   @Override

@@ -13,6 +13,7 @@ import java.util.stream.Stream;
 import weftex.core.address.AddressBook;
 import weftex.core.address.AddressMap;
 import weftex.core.address.MappedRows;
+import weftex.core.compare.BaseMoves;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.DifferenceLog;
 import weftex.core.compare.RangedSide;
@@ -133,16 +134,18 @@ public final class ComparisonRun implements AutoCloseable {
     } else {
       this.merged = List.of();
     }
+    Optional<PairMerges> both =
+        merged.isEmpty()
+            ? Optional.empty()
+            : Optional.of(new PairMerges(merged.get(0), merged.get(1), site, compared));
+    this.past = both.<PastMerges>map(merges -> merges).orElse(PastMerges.NONE);
+    BaseMoves moves = both.<BaseMoves>map(merges -> merges).orElse(BaseMoves.NONE);
     this.comparison =
         base.isPresent()
-            ? Comparison.threeWay(compared, sides(request, compared), log, rows)
+            ? Comparison.threeWay(compared, sides(request, compared, moves), log, rows)
             : Comparison.twoWay(compared, sourceState, targetState, mapped, log, rows);
-    if (merged.isEmpty()) {
-      this.past = PastMerges.NONE;
-    } else {
-      PairMerges both = new PairMerges(merged.get(0), merged.get(1), site);
-      both.tellRemoved(comparison, sourceState, targetState);
-      this.past = both;
+    if (both.isPresent()) {
+      both.get().tellRemoved(comparison, sourceState, targetState);
     }
   }
 
@@ -173,19 +176,15 @@ public final class ComparisonRun implements AutoCloseable {
   }
 
   /** A base of the target is in its terms already. */
-  private Comparison.Sides sides(Request request, List<TableModel> compared) {
+  private Comparison.Sides sides(Request request, List<TableModel> compared, BaseMoves moves) {
     Capture recorded = base.orElseThrow();
     AddressMap ofBase = addresses.between(recorded.copy(), target.name());
     RowMapping baseMapping =
         ofBase.isNothing() ? RowMapping.NONE : new MappedRows(ofBase, compared);
     RangedSide grown = GrownBase.of(recorded, growth.fills());
-    if (!merged.isEmpty()) {
-      grown = MovedBase.of(grown, merged.get(recorded.copy().equals(target.name()) ? 0 : 1));
-    }
-    RangedSide moved = grown;
     // A side that is not a ranged one has no digests.
-    Side read = request.thorough() ? moved::open : moved;
-    return new Comparison.Sides(read, sourceState, targetState, baseMapping, mapped);
+    Side read = request.thorough() ? grown::open : grown;
+    return new Comparison.Sides(read, sourceState, targetState, baseMapping, mapped, moves);
   }
 
   /** What is mapped from the source's addresses to the target's. */

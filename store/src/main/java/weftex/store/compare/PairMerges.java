@@ -2,15 +2,20 @@ package weftex.store.compare;
 
 import java.io.IOException;
 import java.math.BigInteger;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import weftex.core.changeset.Action;
+import weftex.core.compare.BaseMoves;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
-import weftex.core.plan.LeftRow;
 import weftex.core.plan.PastMerges;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Column;
@@ -19,45 +24,61 @@ import weftex.core.row.RowName;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.row.ValueKind;
 import weftex.core.site.Reference;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 import weftex.store.apply.MergedRows;
 
 /** What merges made in both directions, seen from the source of a comparison. */
-final class PairMerges implements PastMerges {
+final class PairMerges implements PastMerges, BaseMoves {
   private final MergedRows into;
   private final MergedRows back;
   private final SiteMap site;
+  private final List<TableModel> compared;
+
+  /** The places of the rows of a table that merges wrote, by the table's position. */
+  private final Map<Integer, Set<SortKey>> written = new HashMap<>();
 
   /**
    * @param into what was merged into the target
    * @param back what was merged into the source
-   * @param site the tables that are compared
+   * @param compared the tables that are compared
    */
-  PairMerges(MergedRows into, MergedRows back, SiteMap site) {
-    this.site = site;
+  PairMerges(MergedRows into, MergedRows back, SiteMap site, List<TableModel> compared) {
     this.into = into;
     this.back = back;
+    this.site = site;
+    this.compared = compared;
   }
 
   @Override
   public Optional<Twin> twin(RowName added) throws IOException {
-    Optional<MergedRows.Left> replaced = into.replaced(added);
-    Optional<BigInteger> number = into.made(added);
+    Optional<List<MergedRows.Settled>> replaced = into.replaced(added);
+    Optional<BigInteger> number = onTarget(added);
     if (number.isEmpty()) {
-      return back.source(added).map(source -> new Twin(source, Optional.empty(), false));
+      return Optional.empty();
     }
-    Optional<Map<String, Value>> left =
+    Optional<Left> left =
         replaced.isPresent()
-            ? replaced.map(MergedRows.Left::values)
+            ? Optional.of(
+                Story.of(replaced.get(), List.of()).left(columns(added.table()), Map.of()))
             : left(added.table(), key(added.table(), number.get()));
     return Optional.of(new Twin(number.get(), left, replaced.isPresent()));
   }
 
+  /** The number on the target of a row of the source, if a merge made one of the other. */
+  private Optional<BigInteger> onTarget(RowName ofSource) {
+    return into.made(ofSource).or(() -> back.source(ofSource));
+  }
+
+  private Optional<BigInteger> onSource(RowName ofTarget) {
+    return into.source(ofTarget).or(() -> back.made(ofTarget));
+  }
+
   @Override
   public boolean isUsed(RowName here) {
-    return into.source(here).isPresent();
+    return onSource(here).isPresent();
   }
 
   private Map<String, Value> key(String table, BigInteger number) {
@@ -66,17 +87,149 @@ final class PairMerges implements PastMerges {
   }
 
   @Override
-  public Optional<Map<String, Value>> left(String table, Map<String, Value> key)
-      throws IOException {
-    // Of a row that both copies added, all values are known only if all were in question.
-    return into.left(table, key)
-        .filter(left -> !left.removed())
-        .filter(left -> left.added() || left.values().keySet().containsAll(columns(table)))
-        .map(MergedRows.Left::values);
+  public Optional<Left> left(String table, Map<String, Value> key) throws IOException {
+    Story story = story(site.table(table), key);
+    return story.removed || story.isNothing()
+        ? Optional.empty()
+        : Optional.of(story.left(columns(table), key));
+  }
+
+  private Story story(TableModel model, Map<String, Value> key) throws IOException {
+    String table = model.table().name();
+    return Story.of(into.settled(table, key), back.settled(table, onSource(model, key)));
+  }
+
+  /** What merges made of a row, one after the other. */
+  private static final class Story {
+    private final Map<String, Value> onTarget = new LinkedHashMap<>();
+    private final Map<String, Value> onSource = new LinkedHashMap<>();
+    private boolean told;
+    private boolean removed;
+    private boolean added;
+
+    /**
+     * The order within one copy is its ledger's; only what both copies' ledgers tell is put in
+     * order by time.
+     */
+    static Story of(List<MergedRows.Settled> into, List<MergedRows.Settled> back) {
+      Story story = new Story();
+      int at = 0;
+      for (MergedRows.Settled settled : into) {
+        while (at < back.size() && isBefore(back.get(at), settled)) {
+          story.tell(back.get(at++), story.onSource, story.onTarget);
+        }
+        story.tell(settled, story.onTarget, story.onSource);
+      }
+      for (MergedRows.Settled settled : back.subList(at, back.size())) {
+        story.tell(settled, story.onSource, story.onTarget);
+      }
+      return story;
+    }
+
+    private static boolean isBefore(MergedRows.Settled one, MergedRows.Settled other) {
+      return Instant.parse(one.at()).isBefore(Instant.parse(other.at()));
+    }
+
+    private void tell(
+        MergedRows.Settled settled, Map<String, Value> values, Map<String, Value> others) {
+      told = true;
+      removed = settled.action() == Action.REMOVE;
+      if (settled.action() != Action.UPDATE) {
+        values.clear();
+        others.clear();
+        added = settled.action() == Action.ADD;
+      }
+      values.putAll(settled.values());
+      others.keySet().removeAll(settled.values().keySet());
+    }
+
+    boolean isNothing() {
+      return !told;
+    }
+
+    /** What is known of the row; its own key is not what the source's number is. */
+    Left left(List<String> columns, Map<String, Value> key) {
+      Map<String, Value> here = new LinkedHashMap<>(onTarget);
+      Map<String, Value> there = new LinkedHashMap<>(onSource);
+      here.putAll(key);
+      there.keySet().removeAll(key.keySet());
+      Set<String> known = new HashSet<>(here.keySet());
+      known.addAll(there.keySet());
+      // Of a row that both copies added, all values are known only if all were in question.
+      return new Left(here, there, added || known.containsAll(columns));
+    }
   }
 
   private List<String> columns(String table) {
     return site.table(table).table().columns().stream().map(Column::name).toList();
+  }
+
+  @Override
+  public boolean isMoved(int table) {
+    return compared.get(table).table().hasKey() && !keys(compared.get(table)).isEmpty();
+  }
+
+  /** The keys on the target of all rows that merges wrote. */
+  private Set<Map<String, Value>> keys(TableModel model) {
+    Set<Map<String, Value>> keys = new LinkedHashSet<>(into.keys(model.table().name()));
+    for (Map<String, Value> key : back.keys(model.table().name())) {
+      keys.add(mapped(model, key, this::onTarget));
+    }
+    return keys;
+  }
+
+  @Override
+  public Row moved(int table, Row base) throws IOException {
+    TableModel model = compared.get(table);
+    // Of most rows not even the key needs to be read.
+    if (isByNumber(model.table()) && !written(table).contains(base.key())) {
+      return base;
+    }
+    List<Value> values = base.values();
+    Map<String, Value> key = new LinkedHashMap<>();
+    for (int i : model.table().key()) {
+      key.put(model.table().columns().get(i).name(), values.get(i));
+    }
+    Story story = story(model, key);
+    if (story.isNothing()) {
+      return base;
+    }
+    return story.removed
+        ? Row.ABSENT
+        : over(model, base.key(), values, story.left(columns(model.table().name()), key));
+  }
+
+  private static boolean isByNumber(Table table) {
+    return table.key().size() == 1
+        && table.columns().get(table.key().get(0)).kind() == ValueKind.WHOLE;
+  }
+
+  private Set<SortKey> written(int table) {
+    return written.computeIfAbsent(
+        table,
+        at -> {
+          Set<SortKey> places = new HashSet<>();
+          for (Map<String, Value> key : keys(compared.get(at))) {
+            if (key.values().iterator().next() instanceof Value.Whole whole) {
+              places.add(SortKey.ofWhole(whole.number()));
+            }
+          }
+          return places;
+        });
+  }
+
+  /** A row with what merges left over it, be that in the terms of one copy or the other. */
+  private static Row over(TableModel model, SortKey key, List<Value> values, Left left) {
+    List<Value> now = new ArrayList<>();
+    for (int i = 0; i < values.size(); i++) {
+      Value on = values.get(i);
+      String column = model.table().columns().get(i).name();
+      Value value = left.onTarget().getOrDefault(column, left.onSource().getOrDefault(column, on));
+      boolean digest = value instanceof Value.Digest;
+      // Of what is unlike that, nobody can show more.
+      now.add(!digest ? value : value.matches(on) ? on : Value.text(value.display()));
+    }
+    return Row.of(key, now);
   }
 
   /**
@@ -84,46 +237,59 @@ final class PairMerges implements PastMerges {
    * them, as the base does not have them.
    */
   void tellRemoved(Comparison comparison, RowFinder source, RowFinder target) throws IOException {
-    for (int i = 0; i < comparison.tables().size(); i++) {
-      TableModel model = comparison.tables().get(i);
+    for (int i = 0; i < compared.size(); i++) {
+      TableModel model = compared.get(i);
       Table table = model.table();
-      Set<Map<String, Value>> keys = into.keys(table.name());
-      if (!table.hasKey() || keys.isEmpty()) {
+      if (!isMoved(i)) {
         continue;
       }
       Set<SortKey> known = removed(comparison, i);
-      for (Map<String, Value> key : List.copyOf(keys)) {
-        Optional<Map<String, Value>> left =
-            isPaired(table, key) ? left(table.name(), key) : Optional.empty();
-        List<Value> here = table.names(table.key()).stream().map(key::get).toList();
+      for (Map<String, Value> key : keys(model)) {
+        Optional<Left> left =
+            isPaired(model, key) ? left(table.name(), key).filter(Left::whole) : Optional.empty();
+        List<Value> here = values(table, key);
         if (left.isEmpty()
             || here.contains(null)
-            || source.count(table, table.key(), onSource(model, here)) > 0) {
+            || source.count(table, table.key(), values(table, onSource(model, key))) > 0) {
           continue;
         }
         for (Row now : target.find(table, table.key(), here, 1)) {
           if (known.add(now.key())) {
-            comparison.removed(
-                i, LeftRow.of(table, now.key(), left.get(), List.of(), now.values()), now);
+            comparison.removed(i, over(model, now.key(), now.values(), left.get()), now);
           }
         }
       }
     }
   }
 
-  /** Whether the source has or had the row: a merge made this one of it, or paired the two. */
-  private boolean isPaired(Table table, Map<String, Value> key) {
-    return into.isAdded(table.name(), key)
-        || table.isNumbered()
+  private static List<Value> values(Table table, Map<String, Value> key) {
+    return table.names(table.key()).stream().map(key::get).toList();
+  }
+
+  /** Whether the source has or had the row: a merge made one of the other, or paired the two. */
+  private boolean isPaired(TableModel model, Map<String, Value> key) {
+    String table = model.table().name();
+    return into.isAdded(table, key)
+        || back.isAdded(table, onSource(model, key))
+        || model.table().isNumbered()
             && key.values().iterator().next() instanceof Value.Whole number
-            && into.source(new RowName(table.name(), number.number())).isPresent();
+            && onSource(new RowName(table, number.number())).isPresent();
+  }
+
+  private interface Numbers {
+    Optional<BigInteger> other(RowName row);
   }
 
   /** A key of the target as the source has it. */
-  private List<Value> onSource(TableModel model, List<Value> key) {
-    List<Value> mapped = new ArrayList<>();
-    for (int i = 0; i < key.size(); i++) {
-      int column = model.table().key().get(i);
+  private Map<String, Value> onSource(TableModel model, Map<String, Value> key) {
+    return mapped(model, key, this::onSource);
+  }
+
+  /** A key of one copy as the other has it. */
+  private static Map<String, Value> mapped(
+      TableModel model, Map<String, Value> key, Numbers numbers) {
+    Map<String, Value> mapped = new LinkedHashMap<>(key);
+    for (int column : model.table().key()) {
       String of =
           column == model.table().number()
               ? model.table().name()
@@ -132,13 +298,13 @@ final class PairMerges implements PastMerges {
                   .map(Reference::target)
                   .findFirst()
                   .orElse("");
-      Value value = key.get(i);
-      mapped.add(
-          value instanceof Value.Whole whole
-              ? into.source(new RowName(of, whole.number()))
-                  .<Value>map(Value.Whole::new)
-                  .orElse(value)
-              : value);
+      if (key.get(model.table().columns().get(column).name()) instanceof Value.Whole whole) {
+        numbers
+            .other(new RowName(of, whole.number()))
+            .ifPresent(
+                other ->
+                    mapped.put(model.table().columns().get(column).name(), new Value.Whole(other)));
+      }
     }
     return mapped;
   }

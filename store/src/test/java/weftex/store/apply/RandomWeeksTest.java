@@ -8,14 +8,16 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.ValueSource;
+import org.junit.jupiter.params.provider.MethodSource;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Conflict;
@@ -25,9 +27,10 @@ import weftex.core.site.SiteModel;
 import weftex.store.testing.Pair;
 
 /**
- * Random weeks on a pair of which nobody knows what its rows are: they have no identity, and other
- * numbers on each copy. A model of the merge, cell by cell and by a mark that only the test reads,
- * says after each week what live must be.
+ * Random weeks on a pair of which nobody knows what its rows are: they have no identity, other
+ * numbers on each copy, and refer to each other, in circles, too. Each week one copy is merged into
+ * the other. A model of the merge, cell by cell and by a mark that only the test reads, says after
+ * each week what the target must be.
  */
 class RandomWeeksTest {
   private static final String MODEL =
@@ -41,18 +44,30 @@ class RandomWeeksTest {
 
   private static final int ROOTS = 5;
 
+  static IntStream seeds() {
+    int only = Integer.getInteger("seed", 0);
+    return only > 0
+        ? IntStream.of(only)
+        : IntStream.rangeClosed(1, Integer.getInteger("rounds", 30));
+  }
+
   @TempDir Path folder;
 
   private Pair pair;
   private Random random;
   private int born;
+  private String into;
+  private String from;
 
   /** What was merged, by mark: both numbers and the mark of the parent. */
   private Map<String, List<String>> base = new TreeMap<>();
 
+  /** What the target kept although the source removed it: that it comes back is a question. */
+  private Set<String> kept = new TreeSet<>();
+
   @ParameterizedTest
-  @ValueSource(ints = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16, 17, 18, 19, 20})
-  void liveIsWhatTheModelSays(int seed) throws Exception {
+  @MethodSource("seeds")
+  void theTargetIsWhatTheModelSays(int seed) throws Exception {
     random = new Random(seed);
     pair = Pair.create(Pair.Kind.SQLITE, folder, SiteModel.read(MODEL));
     pair.both(
@@ -68,21 +83,38 @@ class RandomWeeksTest {
     for (int week = 1; week <= 6; week++) {
       week("staging");
       week("live");
-      String what = "seed " + seed + ", week " + week;
+      boolean intoStaging = random.nextInt(3) == 0;
+      into = intoStaging ? "staging" : "live";
+      from = intoStaging ? "live" : "staging";
+      Pair seen = intoStaging ? pair.intoStaging() : pair;
+      String what = "seed " + seed + ", week " + week + ", into " + into;
       Answer answer = random.nextBoolean() ? Answer.SOURCE : Answer.TARGET;
-      Map<String, List<String>> before = state("live");
+      Map<String, List<String>> before = state(into);
       Map<String, List<String>> baseBefore = new TreeMap<>(base);
-      List<RowChange> changes = pair.changes();
+      Set<String> keptBefore = new TreeSet<>(kept);
+      List<RowChange> changes = seen.changes();
       Map<String, List<String>> expected = merged(answer, bound(changes));
-      boolean applied = apply(changes, answer, week);
-      assertThat(state("live")).as(what).isEqualTo(expected);
-      assertThat(pair.changes()).as(what + ", nothing is left to do").isEmpty();
+      boolean applied = apply(seen, changes, answer, week);
+      assertThat(differing(state(into), expected)).as(what).isEmpty();
+      assertThat(seen.changes()).as(what + ", nothing is left to do").isEmpty();
       if (applied && random.nextInt(3) == 0) {
-        assertThat(pair.undo(false).leftAlone()).as(what).isEmpty();
-        assertThat(state("live")).as(what + ", undone").isEqualTo(before);
+        assertThat(seen.undo(false).leftAlone()).as(what).isEmpty();
+        assertThat(state(into)).as(what + ", undone").isEqualTo(before);
         base = baseBefore;
+        kept = keptBefore;
       }
     }
+  }
+
+  /** What is not as expected, by mark. */
+  private static List<String> differing(
+      Map<String, List<String>> actual, Map<String, List<String>> expected) {
+    Set<String> marks = new TreeSet<>(actual.keySet());
+    marks.addAll(expected.keySet());
+    return marks.stream()
+        .filter(mark -> !Objects.equals(actual.get(mark), expected.get(mark)))
+        .map(mark -> mark + " is " + actual.get(mark) + " and not " + expected.get(mark))
+        .toList();
   }
 
   private Map<String, List<String>> state(String copy) {
@@ -103,22 +135,31 @@ class RandomWeeksTest {
     for (int i = 0; i < 8; i++) {
       List<String> marks = new ArrayList<>(state(copy).keySet());
       String some = marks.get(random.nextInt(marks.size()));
+      // What others refer to is never removed.
+      List<String> roots = marks.stream().filter(RandomWeeksTest::isRoot).toList();
       String parent =
-          "(SELECT id FROM things WHERE mark = 'm0" + (1 + random.nextInt(ROOTS)) + "')";
+          "(SELECT id FROM things WHERE mark = '%s')"
+              .formatted(roots.get(random.nextInt(roots.size())));
       int value = 100 + random.nextInt(9000);
-      boolean root = some.compareTo("m0" + ROOTS) <= 0;
+      boolean root = isRoot(some);
       switch (random.nextInt(6)) {
         case 0, 1 ->
             pair.on(
                 copy,
-                "INSERT INTO things (mark, a, b, parent) VALUES ('n%03d%s', %d, %d, %s)"
-                    .formatted(++born, copy.charAt(0), value, value, parent));
+                "INSERT INTO things (mark, a, b, parent) VALUES ('%s%03d%s', %d, %d, %s)"
+                    .formatted(
+                        random.nextBoolean() ? "n" : "x",
+                        ++born,
+                        copy.charAt(0),
+                        value,
+                        value,
+                        parent));
         case 2 ->
             pair.on(copy, "UPDATE things SET a = %d WHERE mark = '%s'".formatted(value, some));
         case 3 ->
             pair.on(copy, "UPDATE things SET b = %d WHERE mark = '%s'".formatted(value, some));
         case 4 -> {
-          if (!root) {
+          if (some.compareTo("m0" + ROOTS) > 0) {
             pair.on(
                 copy, "UPDATE things SET parent = %s WHERE mark = '%s'".formatted(parent, some));
           }
@@ -132,43 +173,49 @@ class RandomWeeksTest {
     }
   }
 
-  /** What live is after the merge; moves the base on. */
+  private static boolean isRoot(String mark) {
+    return mark.startsWith("n") || mark.compareTo("m0" + ROOTS) <= 0;
+  }
+
+  /** What the target is after the merge; moves the base on. */
   private Map<String, List<String>> merged(Answer answer, Set<String> bound) {
-    Map<String, List<String>> source = state("staging");
-    Map<String, List<String>> live = state("live");
+    Map<String, List<String>> source = state(from);
+    Map<String, List<String>> target = state(into);
     Set<String> all = new TreeSet<>(source.keySet());
-    all.addAll(live.keySet());
+    all.addAll(target.keySet());
     all.addAll(base.keySet());
     for (String mark : all) {
       List<String> b = base.get(mark);
       List<String> s = source.get(mark);
-      List<String> l = live.get(mark);
+      List<String> t = target.get(mark);
       if (s == null && b != null) {
-        if (l != null && (l.equals(b) || answer == Answer.SOURCE)) {
-          live.remove(mark);
+        if (t != null && (t.equals(b) || answer == Answer.SOURCE)) {
+          target.remove(mark);
+        } else if (t != null) {
+          kept.add(mark);
         }
         base.remove(mark);
-      } else if (s != null && l == null && !s.equals(b)) {
-        if (b == null || answer == Answer.SOURCE && !bound.contains(mark)) {
-          live.put(mark, s);
+      } else if (s != null && t == null && !s.equals(b)) {
+        if (b == null && !kept.contains(mark) || answer == Answer.SOURCE && !bound.contains(mark)) {
+          target.put(mark, s);
         }
         base.put(mark, s);
-      } else if (s != null && l != null) {
-        List<String> now = new ArrayList<>(l);
+      } else if (s != null && t != null) {
+        List<String> now = new ArrayList<>(t);
         for (int i = 0; i < s.size(); i++) {
           boolean changed = !s.get(i).equals(b.get(i));
-          if (changed && (l.get(i).equals(b.get(i)) || answer == Answer.SOURCE)) {
+          if (changed && (t.get(i).equals(b.get(i)) || answer == Answer.SOURCE)) {
             now.set(i, s.get(i));
           }
         }
-        live.put(mark, now);
+        target.put(mark, now);
         base.put(mark, s);
       }
     }
-    return live;
+    return target;
   }
 
-  /** The marks of rows that can't come back, since live has given their numbers to others. */
+  /** The marks of rows that can't come back, since the target gave their numbers to others. */
   private static Set<String> bound(List<RowChange> changes) {
     Set<String> bound = new TreeSet<>();
     for (RowChange change : changes) {
@@ -180,11 +227,12 @@ class RandomWeeksTest {
   }
 
   /** Merges; whether anything was applied. */
-  private boolean apply(List<RowChange> changes, Answer answer, int week) throws Exception {
+  private boolean apply(Pair seen, List<RowChange> changes, Answer answer, int week)
+      throws Exception {
     if (changes.isEmpty()) {
       return false;
     }
-    Path file = pair.draft();
+    Path file = seen.draft();
     for (RowChange change : changes) {
       if (!change.conflicts().isEmpty()) {
         boolean bound = change.conflicts().stream().anyMatch(Conflict::binding);
@@ -199,7 +247,7 @@ class RandomWeeksTest {
         Files.write(file, ChangeSetWriter.line(decision), StandardOpenOption.APPEND);
       }
     }
-    pair.approve(file);
-    return pair.apply(file) instanceof ApplyOutcome.Applied;
+    seen.approve(file);
+    return seen.apply(file) instanceof ApplyOutcome.Applied;
   }
 }

@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
 import weftex.core.address.AddressBook;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Approval;
@@ -48,13 +49,15 @@ import weftex.store.state.StateFolder;
 
 /** Two copies and everything that is done with them, for tests. */
 public final class Pair {
+  private static final AtomicInteger DRAFTS = new AtomicInteger();
+
   private final Path folder;
   private final CopySpec staging;
   private final CopySpec live;
   private final SiteModel model;
   private AddressBook addresses = AddressBook.EMPTY;
   private final StateFolder state;
-  private int drafts;
+  private boolean intoStaging;
 
   /** How the two copies are kept. */
   public enum Kind {
@@ -89,6 +92,22 @@ public final class Pair {
     Path file = folder.resolve(name + ".db");
     Files.write(file, new byte[0]);
     return new CopySpec.SqliteFile(name, "", file);
+  }
+
+  /** The same pair, of which live is merged into staging. */
+  public Pair intoStaging() {
+    Pair other = new Pair(folder, staging, live, model);
+    other.addresses = addresses;
+    other.intoStaging = true;
+    return other;
+  }
+
+  private CopySpec source() {
+    return intoStaging ? live : staging;
+  }
+
+  private CopySpec target() {
+    return intoStaging ? staging : live;
   }
 
   public CopySpec spec(String copy) {
@@ -163,7 +182,7 @@ public final class Pair {
     return this;
   }
 
-  /** Compares, as {@code staging} into {@code live}. */
+  /** Compares. */
   public ComparisonRun compare() throws Refusal, IOException {
     return compare(false);
   }
@@ -172,41 +191,18 @@ public final class Pair {
   public ComparisonRun compare(boolean thorough) throws Refusal, IOException {
     return new ComparisonRun(
         new ComparisonRun.Request(
-            Copy.reach(staging),
-            Copy.reach(live),
+            Copy.reach(source()),
+            Copy.reach(target()),
             Optional.of(Capture.open(state.base(), "test")),
             model,
             addresses,
             Map.of(),
             Set.of(),
-            receipts().madeTables(live.place()),
+            receipts().madeTables(target().place()),
             Optional.of(receipts()),
             thorough),
         new DifferenceFile(state.temporary("differences")),
         rows -> {});
-  }
-
-  /** The changes that a draft into staging would have. */
-  public List<RowChange> changesBack() throws Refusal, IOException {
-    List<RowChange> changes = new ArrayList<>();
-    ComparisonRun.Request request =
-        new ComparisonRun.Request(
-            Copy.reach(live),
-            Copy.reach(staging),
-            Optional.of(Capture.open(state.base(), "test")),
-            model,
-            addresses,
-            Map.of(),
-            Set.of(),
-            receipts().madeTables(staging.place()),
-            Optional.of(receipts()),
-            false);
-    try (ComparisonRun run =
-        new ComparisonRun(
-            request, new DifferenceFile(state.temporary("differences")), rows -> {})) {
-      run.planner().choose(Selection.CONTENT).forEach(changes::add);
-    }
-    return changes;
   }
 
   /** The changes that a draft would have. */
@@ -256,7 +252,7 @@ public final class Pair {
 
   /** Writes a change set of everything. */
   public Path draft() throws Refusal, IOException {
-    Path file = folder.resolve("draft-" + ++drafts + ".jsonl");
+    Path file = folder.resolve("draft-" + DRAFTS.incrementAndGet() + ".jsonl");
     try (ComparisonRun run = compare()) {
       Plan plan = run.planner().choose(Selection.CONTENT);
       Drafting.write(
@@ -293,7 +289,7 @@ public final class Pair {
 
   /** The same, and says whether tables are written whose engine can't roll back. */
   public ApplyOutcome apply(Path file, boolean evenIfNoRollback) throws Refusal, IOException {
-    Copy target = Copy.reach(live);
+    Copy target = Copy.reach(target());
     return new Applier(receipts(), new CommitGate(), "test", "test")
         .apply(ReviewedFile.read(file), "test", target, this::means, evenIfNoRollback, done -> {});
   }
@@ -311,10 +307,10 @@ public final class Pair {
   public UndoOutcome undo(Undoer.Terms terms) throws Refusal, IOException {
     Receipt last =
         receipts().all().stream()
-            .filter(r -> r.kind().equals("apply"))
+            .filter(r -> r.kind().equals("apply") && r.into().equals(target().name()))
             .reduce((a, b) -> b)
             .orElseThrow();
-    Copy target = Copy.reach(live);
+    Copy target = Copy.reach(target());
     return new Undoer(receipts(), new CommitGate(), "test", "test")
         .undo(last, target, means(target), terms, done -> {});
   }
