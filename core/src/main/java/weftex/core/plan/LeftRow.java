@@ -31,15 +31,29 @@ final class LeftRow {
 
   /** What is known of a row by its key on the target. */
   Optional<PastMerges.Left> known(int table, List<Value> key) throws IOException {
+    return isKnown(key) ? past.left(name(table), named(table, key)) : Optional.empty();
+  }
+
+  /** Whether the target removed a row, and somebody decided that the source keeps it. */
+  boolean wasKept(int table, List<Value> key) throws IOException {
+    return isKnown(key) && past.wasKept(name(table), named(table, key));
+  }
+
+  private static boolean isKnown(List<Value> key) {
+    return !key.isEmpty() && key.stream().noneMatch(Value::isOpen);
+  }
+
+  private String name(int table) {
+    return comparison.tables().get(table).table().name();
+  }
+
+  private Map<String, Value> named(int table, List<Value> key) {
     Table shape = comparison.tables().get(table).table();
-    if (!shape.hasKey() || key.stream().anyMatch(Value::isOpen)) {
-      return Optional.empty();
-    }
     Map<String, Value> named = new LinkedHashMap<>();
     for (int i = 0; i < key.size(); i++) {
       named.put(shape.columns().get(shape.key().get(i)).name(), key.get(i));
     }
-    return past.left(shape.name(), named);
+    return named;
   }
 
   /** The same, if it is all of the row. */

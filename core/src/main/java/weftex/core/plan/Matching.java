@@ -368,6 +368,9 @@ final class Matching {
       made.ifPresent(same -> claimed.add(List.of(newcomer.table, same.key())));
       return made.isPresent() ? matched(newcomer, made.get()) : new Newcomer.Gone(twin);
     }
+    if (!row.target().isPresent() && left.wasKept(newcomer.table, keyOf(newcomer.table, values))) {
+      return new Newcomer.Gone(Optional.empty());
+    }
     Optional<Row> person = person(model, values);
     if (person.isPresent()) {
       known.add(newcomer.at);
@@ -497,7 +500,7 @@ final class Matching {
   }
 
   private Newcomer.Fate absent(int table, List<Value> key) throws IOException {
-    return left.whole(table, key).isPresent()
+    return left.whole(table, key).isPresent() || left.wasKept(table, key)
         ? new Newcomer.Gone(Optional.empty())
         : new Newcomer.Keyed();
   }

@@ -27,6 +27,11 @@ public interface PastMerges {
         }
 
         @Override
+        public boolean wasKept(String table, Map<String, Value> key) {
+          return false;
+        }
+
+        @Override
         public Optional<Left> left(String table, Map<String, Value> key) {
           return Optional.empty();
         }
@@ -67,4 +72,11 @@ public interface PastMerges {
    * @return empty if no merge wrote the row, or if the last one removed it
    */
   Optional<Left> left(String table, Map<String, Value> key) throws IOException;
+
+  /**
+   * Whether the target removed a row, and somebody decided that the source keeps it.
+   *
+   * @param key on the target, by column
+   */
+  boolean wasKept(String table, Map<String, Value> key) throws IOException;
 }

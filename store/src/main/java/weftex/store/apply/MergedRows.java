@@ -37,7 +37,12 @@ public final class MergedRows implements AutoCloseable {
 
   /** What one apply settled of a row. */
   private record Step(
-      String receipt, String at, Reader reader, Action action, Optional<RowName> source) {}
+      String receipt,
+      String at,
+      Reader reader,
+      Action action,
+      boolean kept,
+      Optional<RowName> source) {}
 
   /** A row whose number another one has now. */
   private record Replaced(Map<String, Value> key, List<Step> steps) {}
@@ -91,14 +96,21 @@ public final class MergedRows implements AutoCloseable {
       replace(row);
       add(
           row,
-          new Step(receipt.id(), receipt.at(), () -> rows.written(at), row.action(), source(row)));
+          new Step(
+              receipt.id(),
+              receipt.at(),
+              () -> rows.written(at),
+              row.action(),
+              false,
+              source(row)));
     }
     for (int i = 0; i < rows.keptSize(); i++) {
       ReceiptRows.Written row = rows.kept(i);
       int at = i;
       add(
           row,
-          new Step(receipt.id(), receipt.at(), () -> rows.kept(at), row.action(), source(row)));
+          new Step(
+              receipt.id(), receipt.at(), () -> rows.kept(at), row.action(), true, source(row)));
       keptIn.computeIfAbsent(receipt.id(), id -> new ArrayList<>()).add(row);
     }
     if (receipt.undoes().isPresent()) {
@@ -222,9 +234,10 @@ public final class MergedRows implements AutoCloseable {
    *
    * @param at when, as the receipt says
    * @param action what it did with the row
+   * @param kept whether it did not, as somebody decided
    * @param values the source's, as they were merged: all of an added row, none of a removed one
    */
-  public record Settled(String at, Action action, Map<String, Value> values) {}
+  public record Settled(String at, Action action, boolean kept, Map<String, Value> values) {}
 
   /** What merges settled of a row, in the order of the ledger. */
   public List<Settled> settled(String table, Map<String, Value> key) throws IOException {
@@ -241,7 +254,8 @@ public final class MergedRows implements AutoCloseable {
   private static List<Settled> settled(List<Step> of) throws IOException {
     List<Settled> settled = new ArrayList<>();
     for (Step step : of) {
-      settled.add(new Settled(step.at(), step.action(), step.reader().read().values()));
+      settled.add(
+          new Settled(step.at(), step.action(), step.kept(), step.reader().read().values()));
     }
     return settled;
   }

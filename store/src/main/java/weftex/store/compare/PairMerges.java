@@ -94,6 +94,14 @@ final class PairMerges implements PastMerges, BaseMoves {
         : Optional.of(story.left(columns(table), key));
   }
 
+  @Override
+  public boolean wasKept(String table, Map<String, Value> key) throws IOException {
+    TableModel model = site.table(table);
+    // A row of the base has one number on both copies; under another one it is another row.
+    boolean sameRow = !model.table().isNumbered() || onSource(model, key).equals(key);
+    return sameRow && story(model, key).kept;
+  }
+
   private Story story(TableModel model, Map<String, Value> key) throws IOException {
     String table = model.table().name();
     return Story.of(into.settled(table, key), back.settled(table, onSource(model, key)));
@@ -106,6 +114,9 @@ final class PairMerges implements PastMerges, BaseMoves {
     private boolean told;
     private boolean removed;
     private boolean added;
+
+    /** Whether the source still has the row that it should have lost. */
+    private boolean kept;
 
     /**
      * The order within one copy is its ledger's; only what both copies' ledgers tell is put in
@@ -133,6 +144,7 @@ final class PairMerges implements PastMerges, BaseMoves {
     private void tell(
         MergedRows.Settled settled, Map<String, Value> values, Map<String, Value> others) {
       told = true;
+      kept = settled.kept() && settled.action() == Action.REMOVE && values == onSource;
       removed = settled.action() == Action.REMOVE;
       if (settled.action() != Action.UPDATE) {
         values.clear();
