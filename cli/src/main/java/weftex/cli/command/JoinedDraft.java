@@ -7,6 +7,7 @@ import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import weftex.cli.ExitStatus;
 import weftex.cli.Session;
+import weftex.core.changeset.Alike;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
@@ -20,6 +21,12 @@ final class JoinedDraft {
   private static final int NAMED = 20;
 
   private JoinedDraft() {}
+
+  private enum Part {
+    SCHEMA,
+    ROWS,
+    ALIKE
+  }
 
   /** What was put together. */
   public record Joined(String file, String from, String into, int changes, int decisions) {}
@@ -66,22 +73,29 @@ final class JoinedDraft {
         joining.header(session.now(), Session.TOOL),
         joining.held(),
         writer -> {
-          // New tables and columns of both stand before all rows.
-          for (boolean rows : new boolean[] {false, true}) {
+          // New tables and columns of both stand before all rows, and what is alike behind them.
+          for (Part part : Part.values()) {
             for (Joining.Which which : Joining.Which.values()) {
               ReviewedFile.pass(
                   which == Joining.Which.FIRST ? first : second,
                   new ChangeSetReader.Visitor() {
                     @Override
                     public void schema(SchemaChange change) throws IOException {
-                      if (!rows && joining.renumbered(which, change).isPresent()) {
+                      if (part == Part.SCHEMA && joining.renumbered(which, change).isPresent()) {
                         writer.write(joining.renumbered(which, change).get());
                       }
                     }
 
                     @Override
+                    public void alike(Alike row) throws IOException {
+                      if (part == Part.ALIKE) {
+                        writer.write(row);
+                      }
+                    }
+
+                    @Override
                     public void change(RowChange change) throws IOException {
-                      if (rows && joining.renumbered(which, change).isPresent()) {
+                      if (part == Part.ROWS && joining.renumbered(which, change).isPresent()) {
                         writer.write(joining.renumbered(which, change).get());
                       }
                     }

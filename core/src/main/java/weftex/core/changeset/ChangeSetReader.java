@@ -78,6 +78,9 @@ public final class ChangeSetReader {
 
     /** Sees one change, in the order of applying. */
     default void change(RowChange change) throws IOException {}
+
+    /** Sees a row that both copies have alike; such rows stand behind the changes. */
+    default void alike(Alike row) throws IOException {}
   }
 
   /**
@@ -231,7 +234,7 @@ public final class ChangeSetReader {
     } catch (IOException e) {
       throw notALine();
     }
-    String hashBefore = node.has("change") ? "" : digest.soFar();
+    String hashBefore = node.has("change") || node.has("alike") ? "" : digest.soFar();
     digest.add(bytes);
     takeMembers(node, from, bytes.length, hashBefore);
   }
@@ -247,6 +250,8 @@ public final class ChangeSetReader {
       } else if (node.has("change") && !drafted) {
         visitor.place(from, length);
         takeChange(node);
+      } else if (node.has("alike") && !drafted) {
+        takeAlike(node.get("alike"));
       } else if (node.has("drafted") && !drafted) {
         takeDrafted(node.get("drafted"), hashBefore);
       } else if (node.has("decision") && drafted) {
@@ -260,6 +265,16 @@ public final class ChangeSetReader {
       }
     } catch (IllegalArgumentException | NullPointerException e) {
       throw malformed(e);
+    }
+  }
+
+  private void takeAlike(JsonNode node) throws IOException {
+    if (visitor.wantsValues()) {
+      visitor.alike(
+          new Alike(
+              text(node, "table"),
+              JsonValues.readMap(node.get("key")),
+              JsonValues.readMap(node.get("values"))));
     }
   }
 

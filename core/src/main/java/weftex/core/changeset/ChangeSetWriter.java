@@ -47,6 +47,19 @@ public final class ChangeSetWriter {
     changes++;
   }
 
+  /** Writes a row that both copies have alike; such rows stand behind the changes. */
+  public void write(Alike row) throws IOException {
+    JsonLines.write(
+        digested,
+        json -> {
+          json.writeObjectFieldStart("alike");
+          json.writeStringField("table", row.table());
+          JsonValues.write(json, "key", row.key());
+          JsonValues.write(json, "values", row.values());
+          json.writeEndObject();
+        });
+  }
+
   /** The line of a change of the schema. */
   public static byte[] line(SchemaChange change) throws IOException {
     return JsonLines.line(json -> writeSchema(json, change));

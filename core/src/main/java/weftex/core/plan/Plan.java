@@ -13,6 +13,7 @@ import java.util.TreeMap;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import weftex.core.changeset.Action;
+import weftex.core.changeset.Alike;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.RowChange;
@@ -182,6 +183,16 @@ public final class Plan {
     return comparison.tables().get(planned.table).table().name();
   }
 
+  /** Takes the rows of which nothing needs to be made, as both copies have them alike already. */
+  public interface AlikeSink {
+    void accept(Alike row) throws IOException;
+  }
+
+  /** Builds every row that the source changed and that the target has just so. */
+  public void forEachAlike(AlikeSink sink) throws IOException {
+    planner.eachAlike(sink::accept);
+  }
+
   private RowChange build(Planned planned) throws IOException {
     TableModel model = comparison.tables().get(planned.table);
     Table table = model.table();
@@ -213,13 +224,17 @@ public final class Plan {
             planned.hangers,
             planner.item(planned, sides),
             planner.trace(planned, sides));
-    return change.withDrafted(drafted(table, sides, merged, change));
+    return change.withDrafted(drafted(model, sides, merged, change));
   }
 
   /** The source's own values of columns that both copies changed. */
   private static Map<String, Value> drafted(
-      Table table, Sides sides, Optional<RowMerger.Merged> merged, RowChange change) {
+      TableModel model, Sides sides, Optional<RowMerger.Merged> merged, RowChange change) {
+    Table table = model.table();
     Map<String, Value> drafted = new LinkedHashMap<>();
+    if (merged.isPresent() && sides.base().isPresent()) {
+      drafted.putAll(AlikeCells.of(model, sides));
+    }
     for (int i = 0; merged.isPresent() && i < table.columns().size(); i++) {
       String column = table.columns().get(i).name();
       boolean own =

@@ -44,6 +44,7 @@ public final class Planner {
   private final Owners owners;
   private final RowMerger merger = new RowMerger(Value::equals);
   private final List<Planned> all = new ArrayList<>();
+  private final List<Long> alike = new ArrayList<>();
   private final Map<Long, Planned> byPosition = new HashMap<>();
   private final List<Map<SortKey, Planned>> byTargetKey = new ArrayList<>();
   private final Map<Integer, Map<SortKey, Planned>> bySourceKey = new HashMap<>();
@@ -320,18 +321,29 @@ public final class Planner {
     if (model.stays(sides.inSource() ? sides.source() : sides.base().values())) {
       return;
     }
-    classified(table, at, sides)
-        .ifPresent(
-            planned -> {
-              if (!comparison.hasBase()) {
-                object(
-                    planned,
-                    ConflictKind.NO_BASE,
-                    new TreeSet<>(),
-                    "there is no base to say which copy changed");
-              }
-              enter(planned, sides);
-            });
+    Optional<Planned> planned = classified(table, at, sides);
+    if (planned.isEmpty() && AlikeCells.isNews(comparison, table, sides)) {
+      alike.add(at);
+    }
+    if (planned.isPresent()) {
+      if (!comparison.hasBase()) {
+        object(
+            planned.get(),
+            ConflictKind.NO_BASE,
+            new TreeSet<>(),
+            "there is no base to say which copy changed");
+      }
+      enter(planned.get(), sides);
+    }
+  }
+
+  /** Rows that the source changed, of which the target has all, in the terms of a change set. */
+  void eachAlike(AlikeCells.Sink sink) throws IOException {
+    for (long at : alike) {
+      int table = comparison.log().read(at).table();
+      sink.accept(
+          AlikeCells.row(comparison.tables().get(table), Sides.read(comparison, matching, at)));
+    }
   }
 
   /** The source's row in the target's terms. */

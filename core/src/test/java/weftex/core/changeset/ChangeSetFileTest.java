@@ -247,7 +247,7 @@ class ChangeSetFileTest {
       @Override
       byte[] to(byte[] file) {
         return bytes(
-            new String(file, StandardCharsets.UTF_8).replace("\"format\":2", "\"format\":3"));
+            new String(file, StandardCharsets.UTF_8).replace("\"format\":3", "\"format\":4"));
       }
     },
     SOMETHING_ELSE(ChangeSetProblem.Kind.NOT_A_CHANGE_SET) {

@@ -238,6 +238,8 @@ final class ApplyRun {
                     numbers.resolve(table, own));
               }
             });
+    ChangePass.overAlike(
+        reviewed, row -> writer.kept(0, Action.UPDATE, row.table(), row.key(), row.values()));
     List<Effect> followed = effects.settle();
     List<String> steps = effects.steps();
     writer.effects(followed);

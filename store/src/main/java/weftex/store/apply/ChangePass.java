@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
+import weftex.core.changeset.Alike;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.RowChange;
@@ -38,6 +39,34 @@ final class ChangePass {
         reviewed,
         change ->
             reviewed.review().isSettled(change.id()) ? Optional.of(change) : Optional.empty());
+  }
+
+  /** Takes rows that both copies have alike. */
+  interface AlikeSink {
+    void accept(Alike row) throws IOException;
+  }
+
+  /** Over the rows that both copies have alike. */
+  static void overAlike(ReviewedFile reviewed, AlikeSink sink) throws IOException, Refusal {
+    if (!reviewed.hasAlike()) {
+      return;
+    }
+    try (InputStream in = new BufferedInputStream(Files.newInputStream(reviewed.file()), 1 << 16)) {
+      ChangeSetReader.Contents contents =
+          ChangeSetReader.read(
+              in,
+              new ChangeSetReader.Visitor() {
+                @Override
+                public void alike(Alike row) throws IOException {
+                  sink.accept(row);
+                }
+              });
+      if (!contents.sha256().equals(reviewed.contents().sha256())) {
+        throw movedUnderUs(reviewed);
+      }
+    } catch (ChangeSetProblem e) {
+      throw movedUnderUs(reviewed);
+    }
   }
 
   /** Takes some changes, in the order of applying. */
@@ -103,11 +132,11 @@ final class ChangePass {
                 }
               });
       if (!contents.sha256().equals(reviewed.contents().sha256())) {
-        throw movedUnderUs();
+        throw movedUnderUs(reviewed);
       }
       hand(sink, chunk);
     } catch (ChangeSetProblem e) {
-      throw movedUnderUs();
+      throw movedUnderUs(reviewed);
     } catch (Stopped e) {
       if (e.getCause() instanceof SQLException sql) {
         throw sql;
@@ -146,7 +175,7 @@ final class ChangePass {
     }
   }
 
-  private Refusal movedUnderUs() {
+  private static Refusal movedUnderUs(ReviewedFile reviewed) {
     return new Refusal(
         Refusal.Kind.PROTECTED,
         "The change set "

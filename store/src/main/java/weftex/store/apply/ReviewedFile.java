@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.changeset.Action;
+import weftex.core.changeset.Alike;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
@@ -29,6 +30,7 @@ import weftex.store.Refusal;
  * @param schema new tables and columns, in the order of making
  * @param fresh the changes that add numbered rows, in the order of applying
  * @param kept all changes, if they are few enough to be kept in memory; else the file is read again
+ * @param hasAlike whether there are rows that both copies have alike
  */
 public record ReviewedFile(
     Path file,
@@ -36,7 +38,8 @@ public record ReviewedFile(
     Review review,
     List<SchemaChange> schema,
     List<Fresh> fresh,
-    Optional<List<RowChange>> kept) {
+    Optional<List<RowChange>> kept,
+    boolean hasAlike) {
 
   /** A larger file is not kept: its values take about twice as much in memory. */
   private static final long KEPT_UP_TO = 32L << 20;
@@ -82,6 +85,7 @@ public record ReviewedFile(
     List<SchemaChange> schema = new ArrayList<>();
     List<Fresh> fresh = new ArrayList<>();
     List<RowChange> kept = new ArrayList<>();
+    boolean[] alike = {false};
     return refusing(
         file,
         () -> {
@@ -98,6 +102,11 @@ public record ReviewedFile(
                       }
 
                       @Override
+                      public void alike(Alike row) {
+                        alike[0] = true;
+                      }
+
+                      @Override
                       public void change(RowChange change) {
                         review.add(change);
                         Fresh.of(change).ifPresent(fresh::add);
@@ -108,7 +117,13 @@ public record ReviewedFile(
                     });
             contents.held().values().forEach(review::add);
             return new ReviewedFile(
-                file, contents, review, schema, fresh, keep ? Optional.of(kept) : Optional.empty());
+                file,
+                contents,
+                review,
+                schema,
+                fresh,
+                keep ? Optional.of(kept) : Optional.empty(),
+                alike[0]);
           }
         });
   }

@@ -128,6 +128,7 @@ public final class Drafting {
             terms.carried().get().fresh(change);
           }
         });
+    plan.forEachAlike(writer::write);
     writer.finish();
     List<Decision> decided = new ArrayList<>(rules.decisions(terms.at()));
     int ruled = decided.stream().mapToInt(decision -> decision.changes().size()).sum();

@@ -281,10 +281,10 @@ final class PairMerges implements PastMerges, BaseMoves {
   /** Whether the source has or had the row: a merge made one of the other, or paired the two. */
   private boolean isPaired(TableModel model, Map<String, Value> key) {
     String table = model.table().name();
-    return into.isAdded(table, key)
+    return !model.table().isNumbered()
+        || into.isAdded(table, key)
         || back.isAdded(table, onSource(model, key))
-        || model.table().isNumbered()
-            && key.values().iterator().next() instanceof Value.Whole number
+        || key.values().iterator().next() instanceof Value.Whole number
             && onSource(new RowName(table, number.number())).isPresent();
   }
 

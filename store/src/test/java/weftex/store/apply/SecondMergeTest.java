@@ -388,6 +388,39 @@ class SecondMergeTest {
 
   @ParameterizedTest
   @EnumSource(names = {"SQLITE", "MARIADB"})
+  void whatBothCopiesHadAlikeIsOneThingFromThenOn(Pair.Kind kind) throws Exception {
+    Pair pair = merged(kind);
+    pair.on(
+        "staging",
+        "INSERT INTO pages VALUES (9, 'ice', 'Ice', 'Beware', 0)",
+        "INSERT INTO links VALUES (2, 1, 5)",
+        "UPDATE pages SET title = 'Welcome' WHERE id = 1",
+        "UPDATE entries SET label = 'News' WHERE id = 1");
+    pair.on(
+        "live",
+        "INSERT INTO pages VALUES (19, 'ice', 'Ice', 'Beware', 0)",
+        "INSERT INTO links VALUES (2, 1, 5)",
+        "UPDATE pages SET title = 'Welcome', body = 'Another' WHERE id = 1");
+    assertThat(lines(pair)).containsExactly("update entries 1 [label][]");
+    pair.apply(pair.approvedDraft());
+    pair.on(
+        "staging",
+        "UPDATE pages SET slug = 'frost' WHERE id = 9",
+        "UPDATE pages SET title = 'Hello' WHERE id = 1",
+        "DELETE FROM links WHERE page_id = 2");
+    pair.on("live", "UPDATE pages SET title = 'Ice!' WHERE id = 19");
+    assertThat(lines(pair))
+        .containsExactlyInAnyOrder(
+            "update pages 1 [title][]", "update pages 19 [slug][]", "remove links 2, 1 []");
+    pair.undo(false);
+    assertThat(lines(pair))
+        .as("an undo forgets it, too")
+        .containsExactlyInAnyOrder(
+            "update entries 1 [label][]", "update pages 1 [ both-edited]", "add pages 9 []");
+  }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
   void theWayBackBringsOnlyWhatIsLiveSOwn(Pair.Kind kind) throws Exception {
     Pair pair = merged(kind);
     Pair back = pair.intoStaging();

@@ -1,0 +1,59 @@
+package weftex.core.plan;
+
+import java.io.IOException;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import weftex.core.changeset.Alike;
+import weftex.core.compare.Comparison;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.Role;
+import weftex.core.site.TableModel;
+
+/** What both copies have alike though the base does not have it: once merged it is the base. */
+final class AlikeCells {
+  private AlikeCells() {}
+
+  /** Takes rows. */
+  interface Sink {
+    void accept(Alike row) throws IOException;
+  }
+
+  /** Whether a row of which nothing is made says something that the base does not know. */
+  static boolean isNews(Comparison comparison, int table, Sides sides) {
+    TableModel model = comparison.tables().get(table);
+    return comparison.hasBase()
+        && model.table().hasKey()
+        && sides.inSource()
+        && sides.target().isPresent()
+        && model.role(sides.rawSource()) != Role.NOISE
+        && !of(model, sides).isEmpty();
+  }
+
+  static Alike row(TableModel model, Sides sides) {
+    Table table = model.table();
+    Map<String, Value> key = new LinkedHashMap<>();
+    for (int i : table.key()) {
+      key.put(table.columns().get(i).name(), sides.target().values().get(i));
+    }
+    return new Alike(table.name(), key, of(model, sides));
+  }
+
+  /** The cells, by column; all of a row that the base does not have. */
+  static Map<String, Value> of(TableModel model, Sides sides) {
+    Table table = model.table();
+    Map<String, Value> cells = new LinkedHashMap<>();
+    for (int i = 0; i < table.columns().size(); i++) {
+      Value source = sides.source().get(i);
+      Value target = sides.target().values().get(i);
+      if (!sides.base().isPresent()) {
+        // Its number is the source's own: by that the row is known the next time.
+        Value own = i == table.number() ? sides.rawSource().get(i) : source;
+        cells.put(table.columns().get(i).name(), own.isOpen() && !own.isNull() ? target : own);
+      } else if (source.equals(target) && !source.equals(sides.base().values().get(i))) {
+        cells.put(table.columns().get(i).name(), source);
+      }
+    }
+    return cells;
+  }
+}
