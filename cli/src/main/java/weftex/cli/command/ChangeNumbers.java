@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Review;
 import weftex.core.plan.ItemFilter;
@@ -79,6 +80,13 @@ final class ChangeNumbers {
   @SuppressWarnings("unchecked")
   private static Meant meant(List<Object> key, List<Integer> ids) {
     return new Meant(List.copyOf(ids), (Optional<String>) key.get(0), (Integer) key.get(1));
+  }
+
+  /** Whether a list names changes by what they are, not one by one. */
+  static boolean isByWord(String text) {
+    return Stream.of(text.split(","))
+        .map(String::strip)
+        .noneMatch(word -> NUMBERS.matcher(word).matches() || word.startsWith("conflicts."));
   }
 
   private void check(int id, Optional<String> column, Answer answer) throws Refusal {

@@ -136,13 +136,14 @@ final class ReviewCommand implements Command {
         SelectionOptions.isSaid(line)
             ? Optional.of(chosen(file, place.selection(line).selection(session.clock().instant())))
             : Optional.empty();
-    if (ReviewDecisions.areAsked(line)) {
-      ReviewDecisions.write(line, session, place, file, chosen.orElse(Set.of()));
-    }
+    List<Decision> followed =
+        ReviewDecisions.areAsked(line)
+            ? ReviewDecisions.write(line, session, place, file, chosen.orElse(Set.of()))
+            : List.of();
     if (line.hasOption("approve")) {
       ReviewDecisions.approve(line, session, place, file);
     }
-    return shown(line, place, file, chosen, wrote);
+    return shown(line, place, file, chosen, wrote, followed);
   }
 
   /** Whether somebody sits at a terminal and asks for nothing in particular. */
@@ -182,7 +183,12 @@ final class ReviewCommand implements Command {
   }
 
   private static Result shown(
-      CommandLine line, Workplace place, Path file, Optional<Set<Integer>> chosen, boolean wrote)
+      CommandLine line,
+      Workplace place,
+      Path file,
+      Optional<Set<Integer>> chosen,
+      boolean wrote,
+      List<Decision> followed)
       throws Refusal, IOException {
     ReviewedFile reviewed = ReviewedFile.read(file);
     Review review = reviewed.review();
@@ -248,6 +254,7 @@ final class ReviewCommand implements Command {
             DecisionsText.print(page, result);
           } else {
             DecisionsText.print(page, summary);
+            DecisionsText.printFollowed(page, followed, result.from(), result.into());
             ReviewText.print(page, result, review, schema, changes, only != null, values);
           }
         });

@@ -8,8 +8,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import weftex.cli.Session;
@@ -22,6 +24,7 @@ import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.Withdrawal;
 import weftex.core.changeset.WrittenValue;
+import weftex.core.decide.Consequences;
 import weftex.core.decide.RuleBook;
 import weftex.core.merge.Passages;
 import weftex.core.row.Value;
@@ -52,6 +55,7 @@ final class ReviewDecisions {
   private final Review review;
   private final String by;
   private final List<byte[]> lines = new ArrayList<>();
+  private final List<Decision> followed = new ArrayList<>();
 
   private ReviewDecisions(
       CommandLine line, Session session, Workplace place, ChangeIndex index, String by) {
@@ -75,8 +79,9 @@ final class ReviewDecisions {
    * Decides.
    *
    * @param chosen what the selection on the command line chooses
+   * @return what followed from the answers
    */
-  static void write(
+  static List<Decision> write(
       CommandLine line, Session session, Workplace place, Path file, Set<Integer> chosen)
       throws Refusal, IOException {
     String by = Reviewer.name(line, session);
@@ -85,6 +90,7 @@ final class ReviewDecisions {
           new ReviewDecisions(line, session, place, ChangeIndex.read(file), by);
       decisions.gather(chosen);
       log.append(decisions.lines);
+      return decisions.followed;
     }
   }
 
@@ -131,7 +137,10 @@ final class ReviewDecisions {
     if (answer == Answer.NOTE && why.isBlank()) {
       throw refusal("A note needs words.", "Add --why 'TEXT'.");
     }
+    Set<Integer> open = open();
+    Set<Integer> about = new TreeSet<>();
     for (ChangeNumbers.Meant meant : new ChangeNumbers(review, chosen).resolve(text, answer)) {
+      about.addAll(meant.changes());
       Map<Optional<Decision.Passage>, List<Integer>> byPassage = new LinkedHashMap<>();
       for (int id : meant.changes()) {
         byPassage.computeIfAbsent(passage(id, meant, answer), k -> new ArrayList<>()).add(id);
@@ -149,6 +158,20 @@ final class ReviewDecisions {
                 why));
       }
     }
+    if (answer != Answer.NOTE && answer != Answer.REOPEN && ChangeNumbers.isByWord(text)) {
+      // An answer to all conflicts leaves none.
+      open.removeAll(text.equals("conflicts") ? open() : about);
+      for (Decision decision : Consequences.of(review, answer, open, by, session.now())) {
+        lines.add(ChangeSetWriter.line(decision));
+        followed.add(decision);
+      }
+    }
+  }
+
+  private Set<Integer> open() {
+    return review.ids().stream()
+        .filter(id -> review.standing(id) == Review.Standing.OPEN)
+        .collect(Collectors.toCollection(TreeSet::new));
   }
 
   private Optional<Decision.Passage> passage(int id, ChangeNumbers.Meant meant, Answer answer)

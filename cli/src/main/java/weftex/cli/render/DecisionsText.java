@@ -3,6 +3,7 @@ package weftex.cli.render;
 import java.util.List;
 import java.util.stream.Collectors;
 import weftex.cli.command.ReviewReport;
+import weftex.core.changeset.Decision;
 
 /** Prints what was decided, and what an approval is about. */
 public final class DecisionsText {
@@ -37,6 +38,21 @@ public final class DecisionsText {
                   + ", "
                   + said.at().replaceAll("T(\\d\\d:\\d\\d):\\d\\d(\\.\\d+)?Z", " $1 UTC")
                   + (said.why().isEmpty() ? "" : ": " + Page.shortened(said.why(), 400))));
+    }
+  }
+
+  /** Prints what followed from the answers that were just given. */
+  public static void printFollowed(Page page, List<Decision> followed, String from, String into) {
+    for (Decision decision : followed) {
+      page.line(
+          "Follows: "
+              + Words.answer(decision.answer(), from, into)
+              + ": "
+              + Page.shortened(ReviewText.ranges(decision.changes()), 60)
+              + page.faint(" (" + decision.why() + ")"));
+    }
+    if (!followed.isEmpty()) {
+      page.blank();
     }
   }
 

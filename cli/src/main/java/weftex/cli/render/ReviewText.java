@@ -101,8 +101,12 @@ public final class ReviewText {
 
   /** Change numbers as they are written in decisions: {@code 3-5,9}. */
   private static String numbers(ReviewReport.Item item) {
+    return ranges(item.numbers());
+  }
+
+  /** Numbers as a person writes them, such as 3-5,9. */
+  static String ranges(List<Integer> numbers) {
     StringBuilder written = new StringBuilder();
-    List<Integer> numbers = item.numbers();
     for (int i = 0; i < numbers.size(); i++) {
       int last = i;
       while (last + 1 < numbers.size() && numbers.get(last + 1) == numbers.get(last) + 1) {

@@ -287,6 +287,11 @@ public final class Review {
     return open;
   }
 
+  /** Whether a conflict of its own is what keeps a change open. */
+  public boolean isUndecided(int id) {
+    return standingAlone(id) == Standing.OPEN;
+  }
+
   /** The changes that a change needs and that are not going to be made. */
   public List<Integer> unmetNeeds(int id) {
     return unmet(id).map(RowChange.Need::change).toList();
@@ -388,6 +393,17 @@ public final class Review {
    * and nothing is open until the source changes the row again.
    */
   public boolean isSettled(int id) {
+    Optional<Integer> with = items.get(id).with();
+    for (int step = 0; with.isPresent() && step < STEPS; step++) {
+      if (isSettledByItself(with.get())) {
+        return !said(id).isSkipped();
+      }
+      with = items.get(with.get()).with();
+    }
+    return isSettledByItself(id);
+  }
+
+  private boolean isSettledByItself(int id) {
     Entry item = items.get(id);
     boolean makesRoom =
         item.contests().stream()

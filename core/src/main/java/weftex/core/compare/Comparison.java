@@ -1,6 +1,7 @@
 package weftex.core.compare;
 
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -11,6 +12,7 @@ import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
+import weftex.core.row.Value;
 import weftex.core.site.TableModel;
 
 /**
@@ -265,12 +267,43 @@ public final class Comparison {
   }
 
   /** Takes in a row whose source is in its own terms. */
-  private void addRaw(int table, Row base, Row raw, Row target) throws IOException {
+  private void addRaw(int table, Row recorded, Row raw, Row target) throws IOException {
+    Row base = recorded;
     Row source = raw.isPresent() && !raw.sameValues(base) ? mapping.map(table, raw) : raw;
+    if (mapping != RowMapping.NONE && target.isPresent() && !target.sameValues(base)) {
+      base = spelled(table, base, target);
+      source = spelled(table, source, target);
+    }
     if (raw.isPresent() && !source.sameValues(base) && !source.sameValues(target)) {
       mapping.moves(table, raw);
     }
     add(table, base, source, target);
+  }
+
+  /**
+   * Values in the target's own spelling: where it still has the source's address in a value, that
+   * is no edit of its.
+   *
+   * @param values of a row in the target's terms
+   */
+  public List<Value> spelled(int table, List<Value> values, Row target) {
+    Row mapped = mapping.map(table, target);
+    if (mapping == RowMapping.NONE || mapped.sameValues(target)) {
+      return values;
+    }
+    List<Value> as = target.values();
+    List<Value> meant = mapped.values();
+    List<Value> spelled = new ArrayList<>(values);
+    for (int i = 0; i < spelled.size(); i++) {
+      if (!as.get(i).equals(meant.get(i)) && spelled.get(i).equals(meant.get(i))) {
+        spelled.set(i, as.get(i));
+      }
+    }
+    return spelled;
+  }
+
+  private Row spelled(int table, Row row, Row target) {
+    return row.isPresent() ? Row.of(row.key(), spelled(table, row.values(), target)) : row;
   }
 
   /**

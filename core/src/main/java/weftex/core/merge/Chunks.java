@@ -31,8 +31,9 @@ final class Chunks {
      * A piece that nobody disputes.
      *
      * @param side 0 for the base's, 1 for the source's, 2 for the target's
+     * @param base what it takes the place of; the same stretch if it is the base's
      */
-    void agreed(int side, Stretch stretch);
+    void agreed(int side, Stretch stretch, Stretch base);
 
     /** A piece that both sides changed, each in its own way. */
     void clash(Stretch base, Stretch source, Stretch target);
@@ -43,7 +44,7 @@ final class Chunks {
     if (base.size() == 0 && (source.size() == 0 || target.size() == 0)) {
       // The engine takes the empty side for one that removed everything, and sees a clash.
       int side = target.size() == 0 ? 1 : 2;
-      sink.agreed(side, new Stretch(0, Math.max(source.size(), target.size())));
+      sink.agreed(side, new Stretch(0, Math.max(source.size(), target.size())), new Stretch(0, 0));
       return;
     }
     List<MergeChunk> chunks = new ArrayList<>();
@@ -54,8 +55,11 @@ final class Chunks {
       MergeChunk chunk = chunks.get(i);
       switch (chunk.getConflictState()) {
         case NO_CONFLICT -> {
-          sink.agreed(chunk.getSequenceIndex(), stretch(chunk));
-          baseFrom = chunk.getSequenceIndex() == BASE ? chunk.getEnd() : baseFrom;
+          boolean isBase = chunk.getSequenceIndex() == BASE;
+          int baseTo = isBase ? chunk.getEnd() : nextBase(chunks, i, base.size());
+          Stretch replaced = isBase ? stretch(chunk) : new Stretch(baseFrom, baseTo);
+          sink.agreed(chunk.getSequenceIndex(), stretch(chunk), replaced);
+          baseFrom = baseTo;
         }
         case FIRST_CONFLICTING_RANGE -> ours = stretch(chunk);
         case BASE_CONFLICTING_RANGE -> {}

@@ -195,7 +195,7 @@ final class TreeMerger {
         there,
         new Chunks.Sink() {
           @Override
-          public void agreed(int side, Chunks.Stretch stretch) {
+          public void agreed(int side, Chunks.Stretch stretch, Chunks.Stretch base) {
             merged.addAll(sides.get(side).raw.subList(stretch.from(), stretch.to()));
           }
 

@@ -166,7 +166,8 @@ final class Matching {
     try {
       Optional<Newcomer> newcomer = newcomer(to, new Value.Whole(number));
       if (newcomer.isEmpty()) {
-        return Optional.empty();
+        return past.number(new RowName(to, number))
+            .map(other -> Weaver.of(other.toString().getBytes(StandardCharsets.US_ASCII)));
       }
       Table shape = comparison.tables().get(newcomer.get().table).table();
       Value cell = cell(newcomer.get(), shape.number());
@@ -222,9 +223,31 @@ final class Matching {
           mapped.set(
               reference.columns().get(i), cell(found.get(), reference.targetColumns().get(i)));
         }
+      } else {
+        removed(reference, referred)
+            .ifPresent(number -> mapped.set(reference.columns().get(0), number));
       }
     }
     return mapped;
+  }
+
+  /** What the target calls a row that was merged and that the source does not have any more. */
+  private Optional<Value> removed(Reference reference, List<Value> referred) {
+    Optional<Integer> position = positionOf(reference.target());
+    boolean byNumber =
+        position.isPresent()
+            && reference.targetColumns().size() == 1
+            && reference.targetColumns().get(0)
+                == comparison.tables().get(position.get()).table().number();
+    return byNumber
+        ? number(referred.get(0))
+            .flatMap(number -> past.number(new RowName(reference.target(), number)))
+            .map(Value.Whole::new)
+        : Optional.empty();
+  }
+
+  private static Optional<BigInteger> number(Value value) {
+    return value instanceof Value.Whole whole ? Optional.of(whole.number()) : Optional.empty();
   }
 
   /** The values of an added row in the target's terms, its own number included. */
@@ -298,6 +321,25 @@ final class Matching {
   boolean isReplaced(long at) throws IOException {
     Newcomer newcomer = newcomers.get(at);
     return newcomer != null && fate(newcomer) instanceof Newcomer.Gone gone && gone.isReplaced();
+  }
+
+  /**
+   * Whether somebody decided before that the target does not get a new row, which the source has
+   * not edited since.
+   */
+  boolean isWithheld(long at) throws IOException {
+    Newcomer newcomer = newcomers.get(at);
+    if (newcomer == null || !(fate(newcomer) instanceof Newcomer.Numbered numbered)) {
+      return false;
+    }
+    Optional<Map<String, Value>> known = past.withheld(numbered.name());
+    if (known.isEmpty()) {
+      return false;
+    }
+    Table table = comparison.tables().get(newcomer.table).table();
+    List<Value> now = mapped(newcomer);
+    return known.get().entrySet().stream()
+        .allMatch(cell -> cell.getValue().equals(now.get(table.position(cell.getKey()).orElse(0))));
   }
 
   /** Whether an earlier merge made the row that the source seems to have added. */

@@ -22,8 +22,18 @@ public interface PastMerges {
         }
 
         @Override
+        public Optional<BigInteger> number(RowName ofSource) {
+          return Optional.empty();
+        }
+
+        @Override
         public boolean isUsed(RowName here) {
           return false;
+        }
+
+        @Override
+        public Optional<Map<String, Value>> withheld(RowName added) {
+          return Optional.empty();
         }
 
         @Override
@@ -58,6 +68,9 @@ public interface PastMerges {
   /** What became of one of the source's rows that a merge added. */
   Optional<Twin> twin(RowName added) throws IOException;
 
+  /** The number on the target of a row that the source has or had, if a merge paired the two. */
+  Optional<BigInteger> number(RowName ofSource);
+
   /**
    * Whether a merge gave a number of the target to a row, even if that is gone: nothing else is to
    * have it.
@@ -72,6 +85,12 @@ public interface PastMerges {
    * @return empty if no merge wrote the row, or if the last one removed it
    */
   Optional<Left> left(String table, Map<String, Value> key) throws IOException;
+
+  /**
+   * The values in the target's terms, as far as they were known, of a new row of the source of
+   * which somebody decided that the target does not get it; empty if nobody did.
+   */
+  Optional<Map<String, Value>> withheld(RowName added) throws IOException;
 
   /**
    * Whether the target removed a row, and somebody decided that the source keeps it.

@@ -97,12 +97,15 @@ public final class Planner {
     ReferenceCheck references =
         new ReferenceCheck(this, comparison, site, matching, source, target);
     UniqueCheck unique = new UniqueCheck(this, comparison, target);
+    WholeThings things = new WholeThings(this, comparison, site, matching, source, target);
     // The list grows while offers are found.
     for (int i = 0; i < all.size(); i++) {
       if (all.get(i).chosen) {
+        things.look(all.get(i), sides(all.get(i)));
         check(all.get(i), selection, references, unique);
       }
     }
+    WholeThings.askAboutWhole(all);
     List<Planned> ordered = Ordering.order(all, this::canWait);
     return new Plan(
         this, comparison, schema(ordered, selection), ordered, moving(), leftOut(), selection);
@@ -362,6 +365,9 @@ public final class Planner {
       return inTarget ? Optional.of(removal(table, at, sides)) : Optional.empty();
     }
     if (!inTarget) {
+      if (matching.isWithheld(at)) {
+        return Optional.empty();
+      }
       Planned planned = new Planned(table, at, Action.ADD);
       if (matching.isGone(at) && !sides.base().isPresent()) {
         object(

@@ -265,6 +265,12 @@ final class ReferenceCheck {
           }
           staying--;
         } else if (position.isPresent()
+            && incoming.from().role(hanger.values()) == Role.NOISE
+            && isPartBy(incoming.from(), reference)) {
+          // Nobody misses it, and it would be a part of nothing.
+          follow(planned, position.get(), hanger);
+          staying--;
+        } else if (position.isPresent()
             && incoming.from().role(hanger.values()) != Role.NOISE
             && touchedByTarget(position.get()).contains(hanger.key())) {
           if (isPartBy(incoming.from(), reference)) {

@@ -30,11 +30,16 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
     }
     List<Value> mapped = matching.mapped(found.get());
     if (matching.fate(found.get()) instanceof Newcomer.Matched matched) {
+      mapped = comparison.spelled(row.table(), mapped, matched.row());
       Row base =
           matched.removedAt() < 0
               ? matching.left(row.table(), raw, mapped, matched.row())
               : matching.base(row.table(), comparison.log().read(matched.removedAt()).base(), raw);
-      return new Sides(base, mapped, raw, matched.row(), false);
+      Row spelled =
+          base.isPresent()
+              ? Row.of(base.key(), comparison.spelled(row.table(), base.values(), matched.row()))
+              : base;
+      return new Sides(spelled, mapped, raw, matched.row(), false);
     }
     if (matching.fate(found.get()) instanceof Newcomer.Gone gone) {
       Row base = matching.left(row.table(), gone, row.source().key(), raw, mapped);

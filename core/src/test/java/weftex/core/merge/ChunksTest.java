@@ -27,7 +27,7 @@ class ChunksTest {
     }
 
     @Override
-    public void agreed(int side, Chunks.Stretch stretch) {
+    public void agreed(int side, Chunks.Stretch stretch, Chunks.Stretch base) {
       merged.addAll(of(side, stretch));
     }
 

@@ -255,6 +255,37 @@ class ValueMergerTest {
     assertThat(outcome.clashes()).containsExactly("07:30", "on board,");
   }
 
+  private static String block(String number, String source) {
+    return "<p>Before.</p>\n\n<!-- block:image {\"id\":"
+        + number
+        + "} -->\n<figure><img src=\""
+        + source
+        + "\" class=\"image-"
+        + number
+        + "\"/></figure>\n<!-- /block:image -->\n\n<p>After.</p>";
+  }
+
+  /** A block was put together of one copy's number and the other copy's picture. */
+  @Test
+  void whatABlockSaysAndWhatStandsInItAreOfOneSide() {
+    String base = block("6", "/pier.jpg");
+    String source = block("5", "/slip.jpg").replace("Before.", "Long before.");
+    String target = block("6", "https://skerrow.example/pier.jpg").replace("After", "Then");
+    ValueMerger.Outcome outcome =
+        new ValueMerger(List.of()).merge(utf8(base), utf8(source), utf8(target)).orElseThrow();
+    assertThat(text(outcome.ifSource())).isEqualTo(source.replace("After", "Then"));
+    assertThat(text(outcome.ifTarget())).isEqualTo(target.replace("Before.", "Long before."));
+    ValueMerger.Outcome mirrored =
+        new ValueMerger(List.of()).merge(utf8(base), utf8(target), utf8(source)).orElseThrow();
+    assertThat(text(mirrored.ifSource())).isEqualTo(text(outcome.ifTarget()));
+    assertThat(text(mirrored.ifTarget())).isEqualTo(text(outcome.ifSource()));
+    // Both changed the number alike, and the picture each in its own way.
+    String other = block("5", "/ferry.jpg");
+    outcome = new ValueMerger(List.of()).merge(utf8(base), utf8(source), utf8(other)).orElseThrow();
+    assertThat(text(outcome.ifTarget())).isEqualTo(other.replace("Before.", "Long before."));
+    assertThat(text(outcome.ifSource())).isEqualTo(source);
+  }
+
   /** Whatever both sides do to the words of a text, nothing is lost, invented or refused. */
   @Property(tries = 500)
   void wordsComeFromSomewhere(

@@ -235,11 +235,14 @@ final class ApplyRun {
                     change.action(),
                     change.table(),
                     change.key(),
-                    numbers.resolve(table, own));
+                    numbers.resolveKnown(table, own),
+                    change.fresh());
               }
             });
     ChangePass.overAlike(
-        reviewed, row -> writer.kept(0, Action.UPDATE, row.table(), row.key(), row.values()));
+        reviewed,
+        row ->
+            writer.kept(0, Action.UPDATE, row.table(), row.key(), row.values(), Optional.empty()));
     List<Effect> followed = effects.settle();
     List<String> steps = effects.steps();
     writer.effects(followed);

@@ -34,6 +34,7 @@ public final class MergedRows implements AutoCloseable {
   private final Map<RowName, BigInteger> sources = new HashMap<>();
   private final Map<RowName, Replaced> replaced = new LinkedHashMap<>();
   private final Map<String, List<ReceiptRows.Written>> keptIn = new HashMap<>();
+  private final Map<RowName, Step> withheld = new HashMap<>();
 
   /** What one apply settled of a row. */
   private record Step(
@@ -107,10 +108,14 @@ public final class MergedRows implements AutoCloseable {
     for (int i = 0; i < rows.keptSize(); i++) {
       ReceiptRows.Written row = rows.kept(i);
       int at = i;
-      add(
-          row,
+      Step step =
           new Step(
-              receipt.id(), receipt.at(), () -> rows.kept(at), row.action(), true, source(row)));
+              receipt.id(), receipt.at(), () -> rows.kept(at), row.action(), true, source(row));
+      if (row.action() == Action.ADD && row.fresh().isPresent()) {
+        withheld.put(row.fresh().get(), step);
+      } else {
+        add(row, step);
+      }
       keptIn.computeIfAbsent(receipt.id(), id -> new ArrayList<>()).add(row);
     }
     if (receipt.undoes().isPresent()) {
@@ -118,6 +123,7 @@ public final class MergedRows implements AutoCloseable {
       for (ReceiptRows.Written row : keptIn.getOrDefault(receipt.undoes().get(), List.of())) {
         takeBack(row.table(), Map.copyOf(row.key()), receipt.undoes().get());
       }
+      withheld.values().removeIf(step -> step.receipt().equals(receipt.undoes().get()));
     }
   }
 
@@ -199,6 +205,16 @@ public final class MergedRows implements AutoCloseable {
                 replaced.remove(old.getKey());
               });
     }
+  }
+
+  /**
+   * The values of a row of the other copy of which somebody decided that none is added here, as far
+   * as they were known; empty if nobody did.
+   */
+  public Optional<Map<String, Value>> withheld(RowName source) throws IOException {
+    return withheld.containsKey(source)
+        ? Optional.of(withheld.get(source).reader().read().values())
+        : Optional.empty();
   }
 
   /** The number that an added row got here, by its name on the other copy. */

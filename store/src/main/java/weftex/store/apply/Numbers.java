@@ -108,6 +108,28 @@ final class Numbers {
     return resolved;
   }
 
+  /** The same without what refers to rows that are not added. */
+  Map<String, Value> resolveKnown(Table table, Map<String, Value> values) {
+    Map<String, Value> known = new LinkedHashMap<>(values);
+    known
+        .values()
+        .removeIf(
+            value ->
+                value instanceof Value.Fresh fresh && !numbers.containsKey(fresh.row())
+                    || value instanceof Value.Pending pending && !isKnown(pending));
+    return resolve(table, known);
+  }
+
+  private boolean isKnown(Value.Pending pending) {
+    boolean[] known = {true};
+    pending.settled(
+        row -> {
+          known[0] &= numbers.containsKey(row);
+          return numbers.getOrDefault(row, BigInteger.ZERO);
+        });
+    return known[0];
+  }
+
   /** A value with the number that an added row gets in place of its name. */
   Value resolve(Table table, String name, Value value) {
     if (value instanceof Value.Pending pending) {

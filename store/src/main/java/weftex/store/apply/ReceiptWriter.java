@@ -133,9 +133,18 @@ final class ReceiptWriter implements AutoCloseable {
     row("after", change, Optional.of(action), table, key, values, fresh, merged);
   }
 
-  /** Writes that a row stays as it is on the target, as somebody decided. */
+  /**
+   * Writes that a row stays as it is on the target, as somebody decided.
+   *
+   * @param fresh the source's row, if one would have been added
+   */
   void kept(
-      int change, Action action, String table, Map<String, Value> key, Map<String, Value> drafted)
+      int change,
+      Action action,
+      String table,
+      Map<String, Value> key,
+      Map<String, Value> drafted,
+      Optional<RowName> fresh)
       throws IOException {
     row(
         "kept",
@@ -144,7 +153,7 @@ final class ReceiptWriter implements AutoCloseable {
         table,
         key,
         Map.of(),
-        Optional.empty(),
+        fresh,
         new Merged(List.of(), drafted));
   }
 

@@ -67,6 +67,11 @@ final class PairMerges implements PastMerges, BaseMoves {
     return Optional.of(new Twin(number.get(), left, replaced.isPresent()));
   }
 
+  @Override
+  public Optional<BigInteger> number(RowName ofSource) {
+    return onTarget(ofSource);
+  }
+
   /** The number on the target of a row of the source, if a merge made one of the other. */
   private Optional<BigInteger> onTarget(RowName ofSource) {
     return into.made(ofSource).or(() -> back.source(ofSource));
@@ -92,6 +97,11 @@ final class PairMerges implements PastMerges, BaseMoves {
     return story.removed || story.isNothing()
         ? Optional.empty()
         : Optional.of(story.left(columns(table), key));
+  }
+
+  @Override
+  public Optional<Map<String, Value>> withheld(RowName added) throws IOException {
+    return into.withheld(added);
   }
 
   @Override
