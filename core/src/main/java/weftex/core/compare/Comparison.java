@@ -269,7 +269,8 @@ public final class Comparison {
   /** Takes in a row whose source is in its own terms. */
   private void addRaw(int table, Row recorded, Row raw, Row target) throws IOException {
     Row base = recorded;
-    Row source = raw.isPresent() && !raw.sameValues(base) ? mapping.map(table, raw) : raw;
+    boolean maps = raw.isPresent() && (isInTwoTerms(base) || !raw.sameValues(base));
+    Row source = maps ? mapping.map(table, raw) : raw;
     if (mapping != RowMapping.NONE && target.isPresent() && !target.sameValues(base)) {
       base = spelled(table, base, target);
       source = spelled(table, source, target);
@@ -336,19 +337,25 @@ public final class Comparison {
     }
   }
 
+  /**
+   * Whether a merge wrote a row of the base: its cells may be in the terms of either copy, and the
+   * same number may mean another row there.
+   */
+  private boolean isInTwoTerms(Row base) {
+    return base.isPresent() && moved.contains(base.key());
+  }
+
   /** Takes in a row whose sides are all in the target's terms. */
   void add(int table, Row base, Row source, Row target) throws IOException {
     boolean sourceSame = source.sameValues(base);
     boolean targetSame = target.sameValues(base);
-    // What a merge wrote may have the same numbers on both copies and mean other rows by them.
-    boolean inTwoTerms = base.isPresent() && moved.contains(base.key());
-    if (sourceSame && targetSame && !inTwoTerms) {
+    if (sourceSame && targetSame && !isInTwoTerms(base)) {
       tallies[table].same();
       return;
     }
     Difference difference = new Difference(table, base, source, target);
     tallies[table].count(difference);
-    if (!sourceSame || inTwoTerms) {
+    if (!sourceSame || isInTwoTerms(base)) {
       bySource[table].add(log.append(difference));
     } else {
       byTargetOnly[table].add(log.append(difference));
