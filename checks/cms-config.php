@@ -9,7 +9,7 @@ define('DB_COLLATE', '');
 define('WP_HTTP_BLOCK_EXTERNAL', true);
 define('DISABLE_WP_CRON', true);
 define('WP_POST_REVISIONS', getenv('CMS_REVISIONS') === '1');
-$table_prefix = 'skf_';
+$table_prefix = getenv('CMS_PREFIX');
 if (!defined('ABSPATH')) {
     define('ABSPATH', __DIR__ . '/');
 }

@@ -1,5 +1,5 @@
 # Sourced by the checks that ask a real CMS: a private server, the CMS from Debian's packages in a private folder, and two copies of a
-# site in it. Expects 'check' (what is checked). Gives 'work' (a folder that goes away), 'client', 'dump', 'cms', 'weftex' and 'quietly'.
+# site in it. Expects 'check' (what is checked), and 'staging_prefix' if staging's tables are to have another prefix than live's. Gives 'work' (a folder that goes away), 'client', 'dump', 'cms', 'weftex' and 'quietly'.
 here=$PWD
 root=$(cd ../.. && pwd)
 server=${MARIADB:-$root/store/target/mariadb}
@@ -42,10 +42,13 @@ client=("$server/bin/mariadb" --no-defaults --skip-ssl -h127.0.0.1 -P"$CMS_PORT"
 dump=("$server/bin/mariadb-dump" --no-defaults --skip-ssl -h127.0.0.1 -P"$CMS_PORT" -uroot)
 until "${client[@]}" -e 'SELECT 1' >/dev/null 2>&1; do sleep 0.2; done
 
+prefix() { # prefix COPY
+  if [ "$1" = staging ]; then echo "${staging_prefix:-skf_}"; else echo skf_; fi
+}
 cms() { # cms COPY SCRIPT ARGUMENTS...
   local copy=$1
   shift
-  CMS_DATABASE=cms_$copy env -u LD_LIBRARY_PATH php -d memory_limit=1G -d error_reporting='E_ALL & ~E_DEPRECATED' "$here/$1" "${@:2}"
+  CMS_PREFIX=$(prefix "$copy") CMS_DATABASE=cms_$copy env -u LD_LIBRARY_PATH php -d memory_limit=1G -d error_reporting='E_ALL & ~E_DEPRECATED' "$here/$1" "${@:2}"
 }
 weftex() { (cd "$work/site" && env -u LD_LIBRARY_PATH "$root/weftex" "$@"); }
 
@@ -53,11 +56,11 @@ weftex() { (cd "$work/site" && env -u LD_LIBRARY_PATH "$root/weftex" "$@"); }
 make_copies() { # make_copies MODEL
   "${client[@]}" -e 'CREATE DATABASE cms_live CHARACTER SET utf8mb4; CREATE DATABASE cms_staging CHARACTER SET utf8mb4'
   quietly cms live install.php
-  "${dump[@]}" cms_live | "${client[@]}" cms_staging
-  "${client[@]}" cms_staging -e "UPDATE skf_options SET option_value = 'https://staging.skerrow.example' WHERE option_name IN ('home', 'siteurl')"
+  "${dump[@]}" cms_live | sed "s/\bskf_/$(prefix staging)/g" | "${client[@]}" cms_staging
+  "${client[@]}" cms_staging -e "UPDATE $(prefix staging)options SET option_value = 'https://staging.skerrow.example' WHERE option_name IN ('home', 'siteurl')"
   mkdir -p "$work/site"
   quietly weftex pair --site skerrow --model "$1" \
-    --staging "mariadb://root@127.0.0.1:$CMS_PORT/cms_staging" --staging-prefix skf_ \
+    --staging "mariadb://root@127.0.0.1:$CMS_PORT/cms_staging" --staging-prefix "$(prefix staging)" \
     --live "mariadb://root@127.0.0.1:$CMS_PORT/cms_live" --live-prefix skf_
   grep -q 'address: "https://staging.skerrow.example"' "$work/site/weftex.yaml" || { echo "pair did not propose the address" >&2; exit 1; }
 }

@@ -83,6 +83,10 @@ foreach ($wpdb->get_results("SELECT p.ID, p.comment_count, COUNT(c.comment_ID) h
         $wrong[] = "$row->ID counts $row->comment_count comments and has $row->has";
     }
 }
+$roles = $wpdb->get_col("SELECT option_name FROM $wpdb->options WHERE option_name LIKE '%user\\_roles'");
+if ($roles !== [$wpdb->prefix . 'user_roles']) {
+    $wrong[] = 'nobody can do anything: ' . json_encode($roles);
+}
 foreach (['details of nothing' => "SELECT COUNT(*) FROM $wpdb->postmeta d LEFT JOIN $wpdb->posts p ON p.ID = d.post_id WHERE p.ID IS NULL",
     'relations of nothing' => "SELECT COUNT(*) FROM $wpdb->term_relationships r LEFT JOIN $wpdb->posts p ON p.ID = r.object_id WHERE p.ID IS NULL",
     'relations to nothing' => "SELECT COUNT(*) FROM $wpdb->term_relationships r LEFT JOIN $wpdb->term_taxonomy t ON t.term_taxonomy_id = r.term_taxonomy_id WHERE t.term_taxonomy_id IS NULL"] as $what => $query) {

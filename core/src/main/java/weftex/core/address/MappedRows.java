@@ -10,6 +10,7 @@ import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.TableModel;
+import weftex.core.site.TableRule;
 
 /**
  * Maps the rows of a comparison, and counts what it maps in rows that will move. Memory grows with
@@ -19,13 +20,36 @@ public final class MappedRows implements RowMapping {
   private final AddressMap map;
   private final List<TableModel> tables;
   private final List<Hits> hits = new ArrayList<>();
+  private final Prefixes prefixes;
 
   /**
+   * @param prefixes of both copies' tables
    * @param tables in the order of the comparison
    */
-  public MappedRows(AddressMap map, List<TableModel> tables) {
+  public MappedRows(AddressMap map, Prefixes prefixes, List<TableModel> tables) {
     this.map = map;
+    this.prefixes = prefixes;
     this.tables = List.copyOf(tables);
+  }
+
+  /**
+   * The prefixes of table names, which stand in some names of rows, too.
+   *
+   * @param from the one that rows come with
+   * @param into the other copy's
+   */
+  public record Prefixes(String from, String into) {
+    /** Nothing is renamed. */
+    public static final Prefixes SAME = new Prefixes("", "");
+
+    boolean differ() {
+      return !from.isEmpty() && !into.isEmpty() && !from.equals(into);
+    }
+  }
+
+  /** Whether nothing is mapped at all. */
+  public boolean isNothing() {
+    return map.isNothing() && !prefixes.differ();
   }
 
   /**
@@ -46,7 +70,10 @@ public final class MappedRows implements RowMapping {
 
   @Override
   public Row map(int table, Row row) {
-    if (!concerns(table, row)) {
+    boolean renames =
+        row.isPresent() && prefixes.differ() && !tables.get(table).prefixed().isEmpty();
+    boolean addresses = concerns(table, row);
+    if (!addresses && !renames) {
       return row;
     }
     TableModel model = tables.get(table);
@@ -54,12 +81,24 @@ public final class MappedRows implements RowMapping {
     List<Value> values = new ArrayList<>(before);
     boolean changed = false;
     for (int i = 0; i < values.size(); i++) {
-      Value mapped = map.map(before.get(i), model.format(i, before), form -> {});
+      Value mapped =
+          addresses ? map.map(before.get(i), model.format(i, before), form -> {}) : before.get(i);
+      mapped = renames ? renamed(model, i, mapped) : mapped;
       changed |= mapped != before.get(i);
       values.set(i, mapped);
     }
     // Its place stays: a row whose key holds an address is found by the server's order of it.
     return changed ? Row.of(row.key(), values) : row;
+  }
+
+  private Value renamed(TableModel model, int column, Value value) {
+    TableRule.PrefixRule rule = model.prefixed().get(column);
+    if (rule == null || !(value instanceof Value.Text)) {
+      return value;
+    }
+    String name = value.display();
+    String renamed = rule.mapped(name, prefixes.from(), prefixes.into());
+    return renamed.equals(name) ? value : Value.text(renamed);
   }
 
   /** Most rows hold no address; what is encoded does not show it. */

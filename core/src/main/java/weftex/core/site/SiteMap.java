@@ -81,9 +81,17 @@ public final class SiteMap {
               counters(table, rule, shapes),
               Set.copyOf(present(table, rule.secret())),
               clears(table, rule, references),
-              files(table, rule)));
+              files(table, rule),
+              prefixed(table, rule)));
     }
     return new SiteMap(Collections.unmodifiableMap(resolved), model);
+  }
+
+  private static Map<Integer, TableRule.PrefixRule> prefixed(Table table, TableRule rule) {
+    Map<Integer, TableRule.PrefixRule> prefixed = new LinkedHashMap<>();
+    rule.prefixed()
+        .forEach((column, names) -> table.position(column).ifPresent(i -> prefixed.put(i, names)));
+    return prefixed;
   }
 
   /** Which table holds the people of a copy. */

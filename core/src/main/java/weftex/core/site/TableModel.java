@@ -31,6 +31,7 @@ import weftex.core.value.Format;
  * @param secret positions of columns that never travel unless asked for
  * @param clears values that are made empty after an apply
  * @param files columns that name files of the copy
+ * @param prefixed columns of names that may begin with the copy's own prefix of table names
  */
 public record TableModel(
     Table table,
@@ -51,7 +52,8 @@ public record TableModel(
     List<Counter> counters,
     Set<Integer> secret,
     List<Clear> clears,
-    List<FileRule.Resolved> files) {
+    List<FileRule.Resolved> files,
+    Map<Integer, TableRule.PrefixRule> prefixed) {
 
   /**
    * A row of another table that belongs to the identity.
@@ -77,6 +79,7 @@ public record TableModel(
     secret = Set.copyOf(secret);
     clears = List.copyOf(clears);
     files = List.copyOf(files);
+    prefixed = Map.copyOf(prefixed);
   }
 
   /** Whose a row with these values is, as far as the row itself says. */

@@ -32,6 +32,7 @@ import java.util.stream.Stream;
  * @param secret columns that never travel unless they are asked for by name
  * @param clear values that are made empty on the target after an apply
  * @param files columns that name files of the copy
+ * @param prefixed columns of names that may begin with the copy's own prefix of table names
  */
 public record TableRule(
     Role role,
@@ -52,12 +53,13 @@ public record TableRule(
     Map<String, CounterRule> counters,
     List<String> secret,
     List<ClearRule> clear,
-    List<FileRule> files) {
+    List<FileRule> files,
+    Map<String, PrefixRule> prefixed) {
 
   static final TableRule NONE =
       new TableRule(
           null, null, null, null, null, null, null, null, null, null, null, null, null, null, null,
-          null, null, null, null);
+          null, null, null, null, null);
 
   public TableRule {
     number = number == null ? "" : number;
@@ -75,6 +77,7 @@ public record TableRule(
     secret = secret == null ? List.of() : List.copyOf(secret);
     clear = clear == null ? List.of() : List.copyOf(clear);
     files = files == null ? List.of() : List.copyOf(files);
+    prefixed = prefixed == null ? Map.of() : Map.copyOf(prefixed);
   }
 
   /** Whose the table's rows are, unless a rule for rows says otherwise. */
@@ -206,12 +209,39 @@ public record TableRule(
     }
   }
 
+  /**
+   * Names that may begin with the copy's own prefix of table names, which is another one on the
+   * other copy.
+   *
+   * @param names what stands behind the prefix in names that always have it; {@code *} and {@code
+   *     ?} match
+   * @param except names that begin so on every copy
+   */
+  public record PrefixRule(List<String> names, List<String> except) {
+    public PrefixRule {
+      names = names == null ? List.of() : List.copyOf(names);
+      except = except == null ? List.of() : List.copyOf(except);
+    }
+
+    /** A name of one copy as the other has it. */
+    public String mapped(String name, String from, String into) {
+      if (!name.startsWith(from)) {
+        return name;
+      }
+      String rest = name.substring(from.length());
+      boolean always = names.stream().anyMatch(pattern -> Glob.matches(pattern, rest));
+      return always || except.stream().noneMatch(pattern -> Glob.matches(pattern, name))
+          ? into + rest
+          : name;
+    }
+  }
+
   /** The same with more rows that belong to their copy. */
   TableRule withStays(Map<String, List<String>> more) {
     return extending(
         new TableRule(
             null, null, null, null, null, null, more, null, null, null, null, null, null, null,
-            null, null, null, null, null));
+            null, null, null, null, null, null));
   }
 
   /** This rule with what another says, too; where both say one thing, the other's counts. */
@@ -235,7 +265,8 @@ public record TableRule(
         both(counters, more.counters, (one, other) -> other),
         joined(secret, more.secret),
         joined(clear, more.clear),
-        joined(files, more.files));
+        joined(files, more.files),
+        both(prefixed, more.prefixed, (one, other) -> other));
   }
 
   private static <T> List<T> joined(List<T> one, List<T> other) {

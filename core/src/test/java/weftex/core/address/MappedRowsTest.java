@@ -36,6 +36,10 @@ class MappedRowsTest {
   }
 
   private static MappedRows rows(String model) throws Exception {
+    return rows(model, MappedRows.Prefixes.SAME);
+  }
+
+  private static MappedRows rows(String model, MappedRows.Prefixes prefixes) throws Exception {
     AddressMap map =
         AddressMap.of(
             new CopyAddress(
@@ -45,13 +49,39 @@ class MappedRowsTest {
             List.of(),
             false);
     return new MappedRows(
-        map, List.copyOf(SiteMap.resolve(SiteModel.read(model), List.of(NOTES)).tables()));
+        map,
+        prefixes,
+        List.copyOf(SiteMap.resolve(SiteModel.read(model), List.of(NOTES)).tables()));
   }
 
   private static Row row(long id, String name, String text) {
     return Row.of(
         new SortKey.Builder().add(BigInteger.valueOf(id)).build(),
         List.of(Value.whole(id), Value.text(name), Value.text(text)));
+  }
+
+  private static String renamed(String name, String from, String into) throws Exception {
+    MappedRows rows =
+        rows(
+            "model: test\ntables: {notes: {prefixed: {name: {names: [roles, 'user-*'], except: ['wp_*']}}}}",
+            new MappedRows.Prefixes(from, into));
+    return rows.map(0, row(1, name, "stg_roles")).values().get(1).display()
+        + " "
+        + rows.map(0, row(1, name, "stg_roles")).values().get(2).display();
+  }
+
+  @Test
+  void namesThatBeginWithACopySPrefixBeginWithTheOthers() throws Exception {
+    assertThat(renamed("stg_roles", "stg_", "wp_")).isEqualTo("wp_roles stg_roles");
+    assertThat(renamed("stg_user-theme", "stg_", "wp_")).isEqualTo("wp_user-theme stg_roles");
+    assertThat(renamed("stg_map", "stg_", "wp_")).isEqualTo("wp_map stg_roles");
+    assertThat(renamed("wp_roles", "wp_", "stg_")).isEqualTo("stg_roles stg_roles");
+    assertThat(renamed("wp_page_for_privacy_policy", "wp_", "stg_"))
+        .as("a name of the CMS itself")
+        .isEqualTo("wp_page_for_privacy_policy stg_roles");
+    assertThat(renamed("wp_page_for_privacy_policy", "stg_", "wp_"))
+        .isEqualTo("wp_page_for_privacy_policy stg_roles");
+    assertThat(renamed("stg_roles", "stg_", "stg_")).isEqualTo("stg_roles stg_roles");
   }
 
   @Test

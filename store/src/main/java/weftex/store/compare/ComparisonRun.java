@@ -11,7 +11,6 @@ import java.util.function.LongConsumer;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import weftex.core.address.AddressBook;
-import weftex.core.address.AddressMap;
 import weftex.core.address.MappedRows;
 import weftex.core.compare.BaseMoves;
 import weftex.core.compare.Comparison;
@@ -123,7 +122,11 @@ public final class ComparisonRun implements AutoCloseable {
     this.targetState =
         target.snapshot(Stream.concat(pairing.targetLayouts().stream(), outside.stream()).toList());
     this.addresses = request.addresses();
-    this.mapped = new MappedRows(addresses.between(source.name(), target.name()), compared);
+    this.mapped =
+        new MappedRows(
+            addresses.between(source.name(), target.name()),
+            new MappedRows.Prefixes(source.spec().prefix(), target.spec().prefix()),
+            compared);
     Optional<Receipts> receipts = base.flatMap(recorded -> request.receipts());
     if (receipts.isPresent()) {
       Instant since = Instant.parse(base.get().marked());
@@ -178,9 +181,15 @@ public final class ComparisonRun implements AutoCloseable {
   /** A base of the target is in its terms already. */
   private Comparison.Sides sides(Request request, List<TableModel> compared, BaseMoves moves) {
     Capture recorded = base.orElseThrow();
-    AddressMap ofBase = addresses.between(recorded.copy(), target.name());
-    RowMapping baseMapping =
-        ofBase.isNothing() ? RowMapping.NONE : new MappedRows(ofBase, compared);
+    boolean fromSource = recorded.copy().equals(source.name());
+    MappedRows ofBase =
+        new MappedRows(
+            addresses.between(recorded.copy(), target.name()),
+            fromSource
+                ? new MappedRows.Prefixes(source.spec().prefix(), target.spec().prefix())
+                : MappedRows.Prefixes.SAME,
+            compared);
+    RowMapping baseMapping = ofBase.isNothing() ? RowMapping.NONE : ofBase;
     RangedSide grown = GrownBase.of(recorded, growth.fills());
     // A side that is not a ranged one has no digests.
     Side read = request.thorough() ? grown::open : grown;
