@@ -87,7 +87,7 @@ class BadInputTest {
     refused(2, "is of the site 'skerrow', and weftex.yaml is of 'elsewhere'", "compare");
     configure("skerrow", "live.db");
     edit(".weftex/base/manifest.json", "\"format\" : 2", "\"format\" : 3");
-    refused(2, "has format 3, and this version reads formats 1 to 2", "compare");
+    refused(2, "has format 3, and this version reads formats 1 to 3", "compare");
   }
 
   @Test
@@ -101,7 +101,7 @@ class BadInputTest {
     Files.writeString(folder.resolve("edited.jsonl"), text.replace("5:30", "4:30"));
     refused(2, "It was altered", "apply", "edited.jsonl");
     Files.writeString(folder.resolve("newer.jsonl"), text.replace("\"format\":3", "\"format\":9"));
-    refused(2, "its format is 9, and this version reads formats 1 to 2", "review", "newer.jsonl");
+    refused(2, "its format is 9, and this version reads formats 1 to 3", "review", "newer.jsonl");
     refused(2, "not the header of a change set", "review", "other.json");
   }
 

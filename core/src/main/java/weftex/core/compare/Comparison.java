@@ -271,7 +271,7 @@ public final class Comparison {
     Row base = recorded;
     boolean maps = raw.isPresent() && (isInTwoTerms(base) || !raw.sameValues(base));
     Row source = maps ? mapping.map(table, raw) : raw;
-    if (mapping != RowMapping.NONE && target.isPresent() && !target.sameValues(base)) {
+    if (target.isPresent() && !target.sameValues(base)) {
       base = spelled(table, base, target);
       source = spelled(table, source, target);
     }
@@ -288,10 +288,10 @@ public final class Comparison {
    * @param values of a row in the target's terms
    */
   public List<Value> spelled(int table, List<Value> values, Row target) {
-    Row mapped = mapping.map(table, target);
-    if (mapping == RowMapping.NONE || mapped.sameValues(target)) {
+    if (!isMapped(table, target)) {
       return values;
     }
+    Row mapped = mapping.map(table, target);
     List<Value> as = target.values();
     List<Value> meant = mapped.values();
     List<Value> spelled = new ArrayList<>(values);
@@ -303,8 +303,16 @@ public final class Comparison {
     return spelled;
   }
 
-  private Row spelled(int table, Row row, Row target) {
-    return row.isPresent() ? Row.of(row.key(), spelled(table, row.values(), target)) : row;
+  /** The same of a row; an absent one stays so. */
+  public Row spelled(int table, Row row, Row target) {
+    return row.isPresent() && isMapped(table, target)
+        ? Row.of(row.key(), spelled(table, row.values(), target))
+        : row;
+  }
+
+  private boolean isMapped(int table, Row target) {
+    Row mapped = mapping.map(table, target);
+    return mapped != target && !mapped.sameValues(target);
   }
 
   /**

@@ -35,10 +35,7 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
           matched.removedAt() < 0
               ? matching.left(row.table(), raw, mapped, matched.row())
               : matching.base(row.table(), comparison.log().read(matched.removedAt()).base(), raw);
-      Row spelled =
-          base.isPresent()
-              ? Row.of(base.key(), comparison.spelled(row.table(), base.values(), matched.row()))
-              : base;
+      Row spelled = comparison.spelled(row.table(), base, matched.row());
       return new Sides(spelled, mapped, raw, matched.row(), false);
     }
     if (matching.fate(found.get()) instanceof Newcomer.Gone gone) {
