@@ -87,7 +87,7 @@ class BadInputTest {
     refused(2, "is of the site 'skerrow', and weftex.yaml is of 'elsewhere'", "compare");
     configure("skerrow", "live.db");
     edit(".weftex/base/manifest.json", "\"format\" : 2", "\"format\" : 3");
-    refused(2, "has format 3, and this version reads formats 1 to 3", "compare");
+    refused(2, "has format 3, and this version reads formats 1 to 2", "compare");
   }
 
   @Test
