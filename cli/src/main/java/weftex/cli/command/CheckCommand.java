@@ -66,7 +66,12 @@ final class CheckCommand implements Command {
     pairing
         .incomparable()
         .forEach((name, why) -> warnings.add("table " + name + " can't be compared: " + why));
-    CheckReport checked = new CheckReport(found, tables(place, staging, live), warnings);
+    CheckReport checked =
+        new CheckReport(
+            found,
+            tables(place, staging, live),
+            RolesReport.Unknown.of(place.siteMap(live), name -> true),
+            warnings);
     return new Result(ExitStatus.DONE, checked, page -> CheckText.print(page, checked));
   }
 

@@ -3,7 +3,11 @@ package weftex.cli.command;
 import java.util.List;
 
 /** What was found. */
-public record CheckReport(List<CopyFound> copies, List<TableFound> tables, List<String> warnings) {
+public record CheckReport(
+    List<CopyFound> copies,
+    List<TableFound> tables,
+    List<RolesReport.Unknown> unknown,
+    List<String> warnings) {
 
   /** What one copy is. */
   public record CopyFound(

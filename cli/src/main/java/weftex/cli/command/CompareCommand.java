@@ -188,7 +188,7 @@ final class CompareCommand implements Command {
         things.items(),
         things.beyond(),
         InsideReport.of(run, plan),
-        RolesReport.of(plan),
+        RolesReport.of(run, plan),
         changes,
         more);
   }

@@ -199,7 +199,7 @@ final class DraftCommand implements Command {
         written.carried().carried().stream().mapToLong(d -> d.changes().size()).sum(),
         written.carried().fallen().stream().map(DraftCommand::fallen).toList(),
         InsideReport.of(run, plan),
-        RolesReport.of(plan));
+        RolesReport.of(run, plan));
   }
 
   private static DraftReport.Fallen fallen(CarriedDecisions.Fallen fallen) {

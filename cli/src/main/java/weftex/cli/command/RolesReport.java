@@ -1,18 +1,44 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.function.Predicate;
 import weftex.core.plan.LeftOut;
 import weftex.core.plan.Plan;
+import weftex.core.site.SiteMap;
+import weftex.store.compare.ComparisonRun;
 
 /**
  * What of a plan is not content.
  *
  * @param leftOut what stays out because it is live's own or noise
  * @param brought what is live's own and goes along since it was asked for: how many rows, by kind
+ * @param unknown tables that differ and that no model names
  */
-public record RolesReport(List<Left> leftOut, Map<String, Long> brought) {
+public record RolesReport(List<Left> leftOut, Map<String, Long> brought, List<Unknown> unknown) {
+
+  /**
+   * A table that differs and that no model names.
+   *
+   * @param takenFor {@code content}, {@code live's own} or {@code noise}
+   * @param evidence what speaks for that; empty if nothing does
+   */
+  public record Unknown(String table, String takenFor, String evidence) {
+
+    /** Those of a site, by name. */
+    static List<Unknown> of(SiteMap site, Predicate<String> wanted) {
+      return site.unknown().entrySet().stream()
+          .filter(entry -> wanted.test(entry.getKey()))
+          .map(
+              entry ->
+                  new Unknown(
+                      entry.getKey(), entry.getValue().role().words(), entry.getValue().evidence()))
+          .toList();
+    }
+  }
 
   /**
    * Changes that stay out.
@@ -26,7 +52,16 @@ public record RolesReport(List<Left> leftOut, Map<String, Long> brought) {
     }
   }
 
-  static RolesReport of(Plan plan) throws IOException {
-    return new RolesReport(plan.leftOut().stream().map(Left::of).toList(), plan.brought());
+  static RolesReport of(ComparisonRun run, Plan plan) throws IOException {
+    Set<String> differing = new HashSet<>(run.noise());
+    for (int i = 0; i < run.comparison().tables().size(); i++) {
+      if (run.comparison().bySource(i).findAny().isPresent()) {
+        differing.add(run.comparison().tables().get(i).table().name());
+      }
+    }
+    return new RolesReport(
+        plan.leftOut().stream().map(Left::of).toList(),
+        plan.brought(),
+        Unknown.of(run.site(), differing::contains));
   }
 }

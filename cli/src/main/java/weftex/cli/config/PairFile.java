@@ -3,6 +3,7 @@ package weftex.cli.config;
 import com.fasterxml.jackson.annotation.JsonCreator;
 import java.util.List;
 import java.util.Map;
+import weftex.core.site.Role;
 
 /**
  * weftex.yaml as it is written; what is missing is null here and found by {@link PairReader}.
@@ -13,6 +14,7 @@ import java.util.Map;
  * @param hostsAlone whether a host that stands alone is mapped too
  * @param stays rows that belong to their copy, beyond those of the model: table to column to
  *     patterns
+ * @param roles whose the rows of tables are that the model does not name, or names otherwise
  * @param people names of people on staging, and who they are on live
  * @param approvals how many people must have approved what is applied
  * @param selections selections by name, each in the words of the options
@@ -25,6 +27,7 @@ record PairFile(
     List<ReplaceEntry> replace,
     Boolean hostsAlone,
     Map<String, Map<String, List<String>>> stays,
+    Map<String, Role> roles,
     Map<String, String> people,
     Integer approvals,
     Map<String, Map<String, List<String>>> selections,

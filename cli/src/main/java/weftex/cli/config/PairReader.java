@@ -119,7 +119,8 @@ public final class PairReader {
               file.toAbsolutePath().getParent(),
               said.site(),
               model(said.model() == null ? "plain" : said.model())
-                  .withStays(said.stays() == null ? Map.of() : said.stays()),
+                  .withStays(said.stays() == null ? Map.of() : said.stays())
+                  .withRoles(said.roles() == null ? Map.of() : said.roles()),
               spec("staging", said.copies().staging()),
               spec("live", said.copies().live()),
               addresses(said),

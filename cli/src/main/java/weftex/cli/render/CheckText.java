@@ -48,6 +48,7 @@ public final class CheckText {
             Page.Heading.text("")),
         tables);
     page.blank();
+    RolesText.printUnknown(page, checked.unknown());
     if (checked.warnings().isEmpty()) {
       page.line("Nothing stands in the way.");
     } else {

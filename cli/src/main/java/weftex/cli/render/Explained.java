@@ -49,7 +49,7 @@ public final class Explained {
       case GONE_EDITED -> from + " removed " + thing + ", and " + into + " edited it since.";
       case GONE_IN_USE ->
           into + " has " + hangers(change) + " on " + thing + ", which " + from + " removes.";
-      case TAKEN, MISSING_PARENT, NO_BASE -> sentence(conflict.reason());
+      case TAKEN, MISSING_PARENT, NO_BASE, UNKNOWN_TABLE -> sentence(conflict.reason());
     };
   }
 
@@ -147,6 +147,10 @@ public final class Explained {
       case GONE_EDITED -> {
         answers.put(Answer.SOURCE, "it is removed, together with " + into + "'s edit");
         answers.put(Answer.TARGET, "it stays, as " + into + " has it");
+      }
+      case UNKNOWN_TABLE -> {
+        answers.put(Answer.SOURCE, "it is removed, as " + from + " removed it");
+        answers.put(Answer.TARGET, "it stays");
       }
       case GONE_IN_USE -> {
         answers.put(Answer.SOURCE, "it is removed; " + hangers(change) + " are left without it");

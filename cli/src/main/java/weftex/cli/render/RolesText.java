@@ -29,6 +29,7 @@ public final class RolesText {
                         " ('--with "
                             + (whose.equals("noise") ? "noise" : left.get(0).kind())
                             + "' brings them)")));
+    printUnknown(page, roles.unknown());
     if (!roles.brought().isEmpty()) {
       page.line(
           page.alert("Careful:")
@@ -41,6 +42,28 @@ public final class RolesText {
                       .map(entry -> rows(entry.getKey(), entry.getValue()))
                       .toList())
               + ".");
+    }
+  }
+
+  /** Prints what tables are taken for that no model names, and how to say it. */
+  public static void printUnknown(Page page, List<RolesReport.Unknown> unknown) {
+    for (RolesReport.Unknown table : unknown) {
+      page.line(
+          page.alert("Unknown table")
+              + " "
+              + page.strong(table.table())
+              + ": taken for "
+              + table.takenFor()
+              + (table.evidence().isEmpty()
+                  ? "; nothing of it is removed without a decision"
+                  : ", since " + table.evidence()));
+    }
+    if (!unknown.isEmpty()) {
+      page.line(
+          page.faint(
+              "  Say whose its rows are in weftex.yaml: 'roles: {"
+                  + unknown.get(0).table()
+                  + ": content}' (or live, or noise)."));
     }
   }
 

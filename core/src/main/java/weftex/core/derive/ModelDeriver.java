@@ -12,6 +12,8 @@ import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
+import weftex.core.site.Judgement;
+import weftex.core.site.Role;
 import weftex.core.value.Structure;
 import weftex.core.value.Syntax;
 
@@ -23,12 +25,6 @@ public final class ModelDeriver {
   private static final double COUNTS = 0.9;
   private static final double STRUCTURED = 0.3;
 
-  private static final Pattern NOISE =
-      Pattern.compile(
-          ".*(cache|session|_lock|^lock|queue|_job|^job|transient|_tmp|temp|_log$|^log|statistic).*");
-  private static final Pattern LIVE =
-      Pattern.compile(
-          ".*(user|account|member|customer|order|booking|comment|review|subscri|payment|submission|(form|lead).*entr|visitor|passenger).*");
   private static final Pattern REFERENCE = Pattern.compile("(?i)(.*?)_?(id|no|nr|number|ref)");
   private static final Pattern CHANGED =
       Pattern.compile("(?i).*(modified|updated|changed|last_edit|edited_at|maj).*");
@@ -66,11 +62,11 @@ public final class ModelDeriver {
   }
 
   private static void role(Table table, List<DerivedTable.Guess> guesses) {
-    String name = table.name().toLowerCase(Locale.ROOT);
-    if (NOISE.matcher(name).matches()) {
-      guesses.add(new DerivedTable.Guess("role", "noise", "its name speaks of what is made anew"));
-    } else if (LIVE.matcher(name).matches()) {
-      guesses.add(new DerivedTable.Guess("role", "live", "its name speaks of what visitors make"));
+    Judgement judged = Judgement.of(table);
+    if (judged.role() != Role.CONTENT) {
+      guesses.add(
+          new DerivedTable.Guess(
+              "role", judged.role().name().toLowerCase(Locale.ROOT), judged.evidence()));
     }
   }
 

@@ -16,6 +16,8 @@ public enum ConflictKind {
   TAKEN("taken"),
   /** The change refers to a row that neither the target nor the change set has. */
   MISSING_PARENT("missing-parent"),
+  /** The source removed a row of a table of which nobody says what it is. */
+  UNKNOWN_TABLE("unknown-table"),
   /** There is no base, so nobody can say which copy changed. */
   NO_BASE("no-base");
 

@@ -227,6 +227,10 @@ public final class Planner {
       Role before = model.role(sides.base().values());
       role = before.compareTo(role) < 0 ? before : role;
     }
+    Optional<Role> judged = site.judged(model.table().name());
+    if (judged.isPresent() && role == Role.CONTENT) {
+      role = judged.get();
+    }
     if (role == Role.CONTENT) {
       // Parts may be of each other in a circle.
       planned.role = Optional.of(role);
@@ -448,6 +452,14 @@ public final class Planner {
           ConflictKind.GONE_EDITED,
           new TreeSet<>(),
           "it was removed, and edited on the other copy");
+    } else if (site.judged(model.table().name()).isPresent()) {
+      object(
+          planned,
+          ConflictKind.UNKNOWN_TABLE,
+          new TreeSet<>(),
+          "no model says what the table "
+              + model.table().name()
+              + " is, so nothing of it is removed without a decision");
     }
     return planned;
   }

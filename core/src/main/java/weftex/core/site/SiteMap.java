@@ -25,9 +25,11 @@ public final class SiteMap {
   private final List<SiteModel.StepRule> steps;
   private final List<String> linkedFiles;
   private final List<SiteModel.AppointmentRule> appointments;
+  private final Map<String, Judgement> unknown;
 
-  private SiteMap(Map<String, TableModel> tables, SiteModel said) {
+  private SiteMap(Map<String, TableModel> tables, SiteModel said, Map<String, Judgement> unknown) {
     this.tables = tables;
+    this.unknown = new TreeMap<>(unknown);
     this.people = said.ownPeople().filter(rule -> tables.containsKey(rule.table()));
     this.steps = said.steps();
     this.linkedFiles = said.linkedFiles();
@@ -57,14 +59,20 @@ public final class SiteMap {
       shapes.put(table.name(), numbered(table, model.rule(table.name()).number()));
     }
     Map<String, TableModel> resolved = new LinkedHashMap<>();
+    Map<String, Judgement> unknown = new TreeMap<>();
     for (Table table : shapes.values()) {
       TableRule rule = model.rule(table.name());
+      boolean named = model.leavesAllToSchema() || model.tables().containsKey(table.name());
+      Judgement judged = Judgement.of(table);
+      if (!named) {
+        unknown.put(table.name(), judged);
+      }
       List<Reference> references = references(table, rule, shapes);
       resolved.put(
           table.name(),
           new TableModel(
               table,
-              rule.roleOrContent(),
+              model.role(table),
               identity(table, rule),
               identityIn(rule, shapes),
               unidentified(table, rule),
@@ -84,7 +92,27 @@ public final class SiteMap {
               files(table, rule),
               prefixed(table, rule)));
     }
-    return new SiteMap(Collections.unmodifiableMap(resolved), model);
+    return new SiteMap(Collections.unmodifiableMap(resolved), model, unknown);
+  }
+
+  /**
+   * The tables that the model does not name, and what they are taken for. A model that names no
+   * table at all leaves all of them to the schema.
+   */
+  public Map<String, Judgement> unknown() {
+    return Collections.unmodifiableMap(unknown);
+  }
+
+  /** Takes an unknown table for live's own, since rows came in there. */
+  public void foundOnLive(String table, long rows) {
+    unknown.computeIfPresent(
+        table,
+        (name, judged) -> judged.role() == Role.CONTENT ? Judgement.ofRowsOnLive(rows) : judged);
+  }
+
+  /** Whose the rows of a table are, as it was judged; empty if the model says so itself. */
+  public Optional<Role> judged(String table) {
+    return Optional.ofNullable(unknown.get(table)).map(Judgement::role);
   }
 
   private static Map<Integer, TableRule.PrefixRule> prefixed(Table table, TableRule rule) {

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.yaml.StrictYaml;
 import weftex.core.yaml.YamlProblem;
@@ -154,6 +155,30 @@ public record SiteModel(
     more.forEach((table, stays) -> extended.put(table, rule(table).withStays(stays)));
     return new SiteModel(
         model, parent, address, people, extended, markup, steps, linkedFiles, appointments);
+  }
+
+  /**
+   * The same model with a word on whose the rows of some tables are.
+   *
+   * @param roles by table
+   */
+  public SiteModel withRoles(Map<String, Role> roles) {
+    Map<String, TableRule> extended = new HashMap<>(tables);
+    roles.forEach((table, role) -> extended.put(table, rule(table).withRole(role)));
+    return new SiteModel(
+        model, parent, address, people, extended, markup, steps, linkedFiles, appointments);
+  }
+
+  /** Whether tables that it does not name are taken as their schema shows them, and not judged. */
+  public boolean leavesAllToSchema() {
+    return model.equals(PLAIN.model);
+  }
+
+  /** Whose the rows of a table are, as the model says or as the table is judged. */
+  public Role role(Table table) {
+    return leavesAllToSchema() || tables.containsKey(table.name())
+        ? rule(table.name()).roleOrContent()
+        : Judgement.of(table).role();
   }
 
   /** This model with what another says, too; where both say one thing, the other's counts. */

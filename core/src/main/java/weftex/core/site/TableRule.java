@@ -236,6 +236,14 @@ public record TableRule(
     }
   }
 
+  /** The same with a word on whose its rows are. */
+  TableRule withRole(Role said) {
+    return extending(
+        new TableRule(
+            said, null, null, null, null, null, null, null, null, null, null, null, null, null,
+            null, null, null, null, null, null));
+  }
+
   /** The same with more rows that belong to their copy. */
   TableRule withStays(Map<String, List<String>> more) {
     return extending(

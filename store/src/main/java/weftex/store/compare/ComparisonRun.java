@@ -18,6 +18,7 @@ import weftex.core.compare.DifferenceLog;
 import weftex.core.compare.RangedSide;
 import weftex.core.compare.RowMapping;
 import weftex.core.compare.Side;
+import weftex.core.compare.Tally;
 import weftex.core.plan.PastMerges;
 import weftex.core.plan.Planner;
 import weftex.core.row.Column;
@@ -38,6 +39,9 @@ import weftex.store.copy.Snapshot;
 
 /** Two copies and a base, compared in one consistent state of each. */
 public final class ComparisonRun implements AutoCloseable {
+  /** The copy that visitors use. */
+  private static final String LIVE = "live";
+
   private final Copy source;
   private final Copy target;
   private final SchemaGrowth growth;
@@ -108,7 +112,7 @@ public final class ComparisonRun implements AutoCloseable {
     this.noise =
         whole.shared().stream()
             .map(SharedTable::name)
-            .filter(name -> request.model().rule(name).roleOrContent() == Role.NOISE)
+            .filter(name -> site.table(name).role() == Role.NOISE)
             .filter(name -> !request.named().contains(name))
             .toList();
     Set<String> shared =
@@ -161,7 +165,12 @@ public final class ComparisonRun implements AutoCloseable {
         request.target(),
         request.base().get()::columns,
         name ->
-            request.model().rule(name).roleOrContent() != Role.NOISE
+            request
+                    .source()
+                    .catalog()
+                    .find(name)
+                    .filter(table -> request.model().role(table.table()) == Role.NOISE)
+                    .isEmpty()
                 || request.named().contains(name),
         request.made()::contains);
   }
@@ -207,15 +216,25 @@ public final class ComparisonRun implements AutoCloseable {
 
   /** Matches and classifies the differences. */
   public Planner planner() throws IOException {
-    return new Planner(
-        comparison,
-        site,
-        growth.changes(),
-        sourceState,
-        targetState,
-        addresses.hosts(),
-        people,
-        past);
+    Planner planner =
+        new Planner(
+            comparison,
+            site,
+            growth.changes(),
+            sourceState,
+            targetState,
+            addresses.hosts(),
+            people,
+            past);
+    // What earlier merges brought does not count any more.
+    for (int i = 0; base.isPresent() && i < comparison.tables().size(); i++) {
+      Tally tally = comparison.tally(i);
+      long came = target.name().equals(LIVE) ? tally.targetAdded() : tally.sourceAdded();
+      if (came > 0) {
+        site.foundOnLive(comparison.tables().get(i).table().name(), came);
+      }
+    }
+    return planner;
   }
 
   public SiteMap site() {

@@ -1,0 +1,118 @@
+package weftex.store.compare;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import weftex.core.changeset.RowChange;
+import weftex.core.plan.Selection;
+import weftex.core.site.Judgement;
+import weftex.core.site.Role;
+import weftex.core.site.SiteModel;
+import weftex.store.testing.Pair;
+
+/** Tables that no model names: what visitors make in them stays theirs. */
+class UnknownTablesTest {
+  private static final String MODEL = "model: test\ntables: {pages: {number: id, references: {}}}";
+
+  @TempDir Path folder;
+
+  private Pair pair(SiteModel model) throws Exception {
+    Pair pair = Pair.create(Pair.Kind.SQLITE, folder, model);
+    pair.both(
+        "CREATE TABLE pages (id INTEGER PRIMARY KEY AUTOINCREMENT, title TEXT)",
+        "CREATE TABLE ship_orders (id INTEGER PRIMARY KEY AUTOINCREMENT, total INT)",
+        "CREATE TABLE waiting (id INTEGER PRIMARY KEY AUTOINCREMENT, e_mail TEXT)",
+        "CREATE TABLE piers (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT)",
+        "CREATE TABLE templates (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT)",
+        "CREATE TABLE visit_log (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT)");
+    for (String table : List.of("pages", "ship_orders", "waiting", "piers", "templates")) {
+      pair.both("INSERT INTO " + table + " VALUES (1, 'one'), (2, 'two')");
+    }
+    pair.mark();
+    for (String table :
+        List.of("pages", "ship_orders", "waiting", "piers", "templates", "visit_log")) {
+      pair.on(
+          "staging",
+          "DELETE FROM " + table + " WHERE id = 1",
+          "INSERT INTO " + table + " VALUES (3, 'three')");
+    }
+    return pair;
+  }
+
+  private static List<String> changes(Pair pair) throws Exception {
+    return pair.changes().stream().map(UnknownTablesTest::line).toList();
+  }
+
+  private static String line(RowChange change) {
+    return change.action().label()
+        + " "
+        + change.table()
+        + " "
+        + change.keyText()
+        + change.conflicts().stream().map(c -> " " + c.kind().label()).toList();
+  }
+
+  private static Map<String, Judgement> judged(Pair pair) throws Exception {
+    try (ComparisonRun run = pair.compare()) {
+      run.planner().choose(Selection.CONTENT);
+      return run.site().unknown();
+    }
+  }
+
+  @Test
+  void whatVisitorsMakeStaysAndNothingIsRemovedWithoutADecision() throws Exception {
+    Pair pair = pair(SiteModel.read(MODEL));
+    assertThat(changes(pair))
+        .containsExactlyInAnyOrder(
+            "remove pages 1[]",
+            "add pages 3[]",
+            "remove piers 1[ unknown-table]",
+            "add piers 3[]",
+            "remove templates 1[ unknown-table]",
+            "add templates 3[]");
+    assertThat(judged(pair))
+        .containsOnlyKeys("ship_orders", "waiting", "piers", "templates", "visit_log")
+        .hasEntrySatisfying("ship_orders", j -> assertThat(j.role()).isEqualTo(Role.LIVE))
+        .hasEntrySatisfying("waiting", j -> assertThat(j.evidence()).contains("column e_mail"))
+        .hasEntrySatisfying("visit_log", j -> assertThat(j.role()).isEqualTo(Role.NOISE));
+  }
+
+  @Test
+  void aTableIntoWhichRowsCameOnLiveIsLiveSOwn() throws Exception {
+    Pair pair = pair(SiteModel.read(MODEL));
+    pair.on("live", "INSERT INTO piers VALUES (8, 'eight')");
+    assertThat(changes(pair)).noneMatch(line -> line.contains("piers"));
+    assertThat(judged(pair).get("piers"))
+        .isEqualTo(new Judgement(Role.LIVE, "1 row came in on live since the base was recorded"));
+  }
+
+  @Test
+  void whatAMergeBroughtIsNoEvidence() throws Exception {
+    Pair pair = pair(SiteModel.read(MODEL));
+    pair.apply(pair.approvedDraft());
+    assertThat(changes(pair)).isEmpty();
+    pair.on("staging", "UPDATE piers SET name = 'edited' WHERE id = 3");
+    assertThat(changes(pair)).containsExactly("update piers 3[]");
+  }
+
+  @Test
+  void oneWordEndsTheQuestion() throws Exception {
+    Pair pair =
+        pair(
+            SiteModel.read(MODEL).withRoles(Map.of("piers", Role.CONTENT, "templates", Role.LIVE)));
+    assertThat(changes(pair))
+        .containsExactlyInAnyOrder(
+            "remove pages 1[]", "add pages 3[]", "remove piers 1[]", "add piers 3[]");
+  }
+
+  @Test
+  void aModelThatLeavesAllToTheSchemaIsNotJudged() throws Exception {
+    Pair pair = pair(SiteModel.PLAIN);
+    assertThat(changes(pair)).contains("remove ship_orders 1[]", "remove piers 1[]");
+    assertThat(judged(pair)).isEmpty();
+  }
+}
