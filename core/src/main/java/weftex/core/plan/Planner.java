@@ -102,7 +102,7 @@ public final class Planner {
     for (int i = 0; i < all.size(); i++) {
       if (all.get(i).chosen) {
         things.look(all.get(i), sides(all.get(i)));
-        check(all.get(i), selection, references, unique);
+        check(all.get(i), selection, references, unique, things);
       }
     }
     WholeThings.askAboutWhole(all);
@@ -286,7 +286,11 @@ public final class Planner {
 
   /** Checks a change, and what it needs in turn. */
   private void check(
-      Planned planned, Selection selection, ReferenceCheck references, UniqueCheck unique)
+      Planned planned,
+      Selection selection,
+      ReferenceCheck references,
+      UniqueCheck unique,
+      WholeThings things)
       throws IOException {
     Sides sides = sides(planned);
     references.check(planned, sides);
@@ -297,7 +301,8 @@ public final class Planner {
         needed.chosen = comesAlong;
         needed.alongWith = comesAlong ? Optional.of(planned) : Optional.empty();
         needed.offered = !comesAlong;
-        check(needed, selection, references, unique);
+        things.bringWhole(needed, sides(needed));
+        check(needed, selection, references, unique, things);
       }
     }
   }

@@ -16,7 +16,6 @@ import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Reference;
-import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 
@@ -67,6 +66,13 @@ final class WholeThings {
     }
     if (sides.base().isPresent() || planner.isGone(planned)) {
       bringParts(planned, model, sides.rawSource());
+    }
+  }
+
+  /** What is brought along for another thing's sake comes with all that belongs to it. */
+  void bringWhole(Planned needed, Sides sides) throws IOException {
+    if (needed.action == Action.ADD && comparison.hasBase()) {
+      bringParts(needed, comparison.tables().get(needed.table), sides.rawSource());
     }
   }
 
@@ -142,12 +148,15 @@ final class WholeThings {
       }
       List<Value> referred = Table.pick(raw, reference.targetColumns());
       for (Row row : source.find(from.table(), reference.columns(), referred, PARTS)) {
-        if (from.role(row.values()) == Role.CONTENT && !from.stays(row.values())) {
+        // The details of an account are as much live's own as the account.
+        if (from.role(row.values()) == model.role(raw) && !from.stays(row.values())) {
           part(table.get(), row, owner)
               .ifPresent(
                   part -> {
                     goWith(part, owner, reference);
-                    part.chosen |= owner.chosen;
+                    part.alongWith = part.chosen ? part.alongWith : owner.alongWith;
+                    // Of what is only offered the parts are left out without a question, too.
+                    part.chosen = true;
                   });
         }
       }

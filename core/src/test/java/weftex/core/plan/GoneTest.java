@@ -17,7 +17,10 @@ class GoneTest {
   private static Sketch sketch(String tables) throws Exception {
     Sketch sketch =
         new Sketch(
-            SiteModel.read("model: test\ntables:\n" + tables),
+            SiteModel.read(
+                "model: test\ntables:\n"
+                    + tables
+                    + (tables.contains(" pages: {in") ? "" : "  pages: {}\n")),
             Sketch.PAGES,
             PARTS,
             Sketch.COMMENTS);

@@ -178,7 +178,7 @@ class PlannerTest {
   void aReferenceOfTheModelSpeaksUpOnlyForWhatIsNewOnTheTarget() throws IOException, YamlProblem {
     SiteModel model =
         SiteModel.read(
-            "model: t\ntables:\n  comments:\n    role: live\n    references:\n      page_no: {to: pages, unset: \"0\"}\n");
+            "model: t\ntables:\n  pages: {}\n  comments:\n    role: live\n    references:\n      page_no: {to: pages, unset: \"0\"}\n");
     Sketch quiet = new Sketch(model, Sketch.PAGES, Sketch.COMMENTS);
     quiet.everywhere("pages", "2, fares, Fares, NULL").everywhere("comments", "1, old, 2");
     quiet.source.without("pages", "2");

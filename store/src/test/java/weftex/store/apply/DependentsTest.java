@@ -22,6 +22,7 @@ class DependentsTest {
         versions:
           role: noise
           clear: [{column: newest, of: page_id}]
+        pages: {}
         version_notes: {role: noise}
         locks: {role: noise}
       """;

@@ -25,6 +25,7 @@ class InsideValuesTest {
         - {css-class: picture-, to: pictures}
         - {query: [page], to: pages}
       tables:
+        pictures: {}
         pages:
           permanent: [feed]
           inside:
