@@ -37,13 +37,21 @@ foreach (array_unique(array_merge(array_keys($base), array_keys($source), array_
         continue; // Live's own.
     }
     if ($s === null && $b !== null) {
-        if ($t !== null && ($t == $b || $answer === 'take')) {
+        // A category stays as long as something has come into it on the target.
+        $cell = 'in ' . substr($mark, 5);
+        $used = str_starts_with($mark, 'term ') && array_filter($target, fn ($cells, $thing) => isset($cells[$cell]) && !isset($before['things'][$thing][$cell]), ARRAY_FILTER_USE_BOTH);
+        if ($used) {
+            $kept[$mark] = true;
+        } elseif ($t !== null && ($t == $b || $answer === 'take')) {
             unset($target[$mark]);
         } elseif ($t !== null) {
             $kept[$mark] = true;
         }
         unset($base[$mark]);
     } elseif ($s !== null && $t === null && $s != $b) {
+        if ($b === null && ($s['status'] ?? '') === 'trash') {
+            continue; // Made and binned at once: that travels nowhere.
+        }
         if ($b === null && !isset($kept[$mark]) || $answer === 'take') {
             $target[$mark] = $s;
         }

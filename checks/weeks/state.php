@@ -68,7 +68,7 @@ foreach ($wpdb->get_results("SELECT * FROM $wpdb->posts WHERE post_type IN ('pag
 foreach (get_terms(['taxonomy' => ['category', 'nav_menu'], 'hide_empty' => false]) as $term) {
     $mark = $terms[$term->term_id] ?? $term->slug;
     $state["term $mark"] = ['name' => $term->name, 'slug' => $term->slug, 'parent' => $terms[$term->parent] ?? "no $term->parent"];
-    $count = $wpdb->get_var("SELECT COUNT(*) FROM $wpdb->term_relationships r JOIN $wpdb->posts p ON p.ID = r.object_id WHERE r.term_taxonomy_id = $term->term_taxonomy_id");
+    $count = $wpdb->get_var("SELECT COUNT(*) FROM $wpdb->term_relationships r JOIN $wpdb->posts p ON p.ID = r.object_id WHERE r.term_taxonomy_id = $term->term_taxonomy_id AND p.post_status = 'publish'");
     if ((int) $count !== $term->count) {
         $wrong[] = "$mark counts $term->count things and has $count";
     }

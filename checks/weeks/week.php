@@ -51,6 +51,17 @@ $works = [
     fn () => wp_delete_post(chosen('nav_menu_item', '/^x/'), true),
     fn () => wp_delete_post(chosen('post', '/^x/'), true),
     fn () => wp_delete_post(chosen('post', '/^x/'), true),
+    function () {
+        $id = chosen('post', '/^x/');
+        $id && get_post_status($id) === 'publish' && wp_trash_post($id);
+    },
+    function () {
+        $id = chosen('post', '/^x/');
+        $id && get_post_status($id) === 'trash' && wp_untrash_post($id);
+    },
+    fn () => category(mark('x'), 0),
+    fn () => ($id = chosen('category', '/^x/')) && wp_set_object_terms(chosen('post', ANY), [$id], 'category', true),
+    fn () => ($id = chosen('category', '/^x/')) && wp_delete_term($id, 'category'),
     fn () => update_option('page_on_front', chosen('page')),
     function () {
         $booking = get_option('skerrow_booking');

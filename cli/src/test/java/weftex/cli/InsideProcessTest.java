@@ -24,6 +24,7 @@ class InsideProcessTest {
       model: small
       address: {table: settings, where: {name: home}, column: value}
       tables:
+        pages: {}
         settings:
           identity: [name]
           stays: {name: [home]}

@@ -137,6 +137,13 @@ final class Matching {
     return Optional.ofNullable(index.getOrDefault(new Place(table, columns), Map.of()).get(values));
   }
 
+  /** Whether the target never had a numbered row of the source. */
+  boolean isNew(Table table, List<Value> row) throws IOException {
+    Optional<Newcomer> newcomer =
+        table.isNumbered() ? newcomer(table.name(), row.get(table.number())) : Optional.empty();
+    return newcomer.isPresent() && fate(newcomer.get()) instanceof Newcomer.Numbered;
+  }
+
   /** Whether the source removed the row at this position only to make the same thing anew. */
   boolean wasMadeAnew(long removedAt) {
     return madeAnew.contains(removedAt);

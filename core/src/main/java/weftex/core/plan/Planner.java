@@ -224,7 +224,8 @@ public final class Planner {
     List<Value> now = sides.inSource() ? sides.rawSource() : sides.base().values();
     Role role = model.role(now);
     if (sides.base().isPresent()) {
-      Role before = model.role(sides.base().values());
+      role = model.roleOfKnown(now);
+      Role before = model.roleOfKnown(sides.base().values());
       role = before.compareTo(role) < 0 ? before : role;
     }
     Optional<Role> judged = site.judged(model.table().name());
@@ -252,7 +253,9 @@ public final class Planner {
       if (changed.isPresent()) {
         return role(changed.get(), sides(changed.get()));
       }
-      Role role = at.model().role(at.row().values());
+      boolean isNew = onSource && matching.isNew(at.model().table(), at.row().values());
+      List<Value> ofOwner = at.row().values();
+      Role role = isNew ? at.model().role(ofOwner) : at.model().roleOfKnown(ofOwner);
       if (role != Role.CONTENT) {
         return role;
       }

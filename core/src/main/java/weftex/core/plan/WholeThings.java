@@ -149,7 +149,7 @@ final class WholeThings {
       List<Value> referred = Table.pick(raw, reference.targetColumns());
       for (Row row : source.find(from.table(), reference.columns(), referred, PARTS)) {
         // The details of an account are as much live's own as the account.
-        if (from.role(row.values()) == model.role(raw) && !from.stays(row.values())) {
+        if (from.roleOfKnown(row.values()) == model.roleOfKnown(raw) && !from.stays(row.values())) {
           part(table.get(), row, owner)
               .ifPresent(
                   part -> {

@@ -357,7 +357,7 @@ public final class SiteMap {
         .flatMap(
             said ->
                 Condition.of(table, said.when()).stream()
-                    .map(when -> new TableModel.Rows(when, said.role())))
+                    .map(when -> new TableModel.Rows(when, said.role(), said.onlyNew())))
         .toList();
   }
 

@@ -64,7 +64,7 @@ public record TableModel(
   public record IdentityIn(String table, int by, List<Integer> columns) {}
 
   /** Rows and whose they are. */
-  public record Rows(Condition when, Role role) {}
+  public record Rows(Condition when, Role role, boolean onlyNew) {}
 
   public TableModel {
     identity = List.copyOf(identity);
@@ -80,6 +80,15 @@ public record TableModel(
     clears = List.copyOf(clears);
     files = List.copyOf(files);
     prefixed = Map.copyOf(prefixed);
+  }
+
+  /** Whose a row with these values is that both copies knew, as far as the row itself says. */
+  public Role roleOfKnown(List<Value> row) {
+    return rows.stream()
+        .filter(rule -> !rule.onlyNew() && rule.when().holdsFor(row))
+        .map(Rows::role)
+        .findFirst()
+        .orElse(role);
   }
 
   /** Whose a row with these values is, as far as the row itself says. */

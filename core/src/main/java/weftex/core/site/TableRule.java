@@ -105,10 +105,13 @@ public record TableRule(
    *
    * @param when columns and the values ({@code *} and {@code ?} match) that tell these rows
    * @param role whose they are
+   * @param onlyNew whether that holds for added rows alone: what is in the bin of one copy and was
+   *     there before is not
    */
   public record RowRule(
       @JsonProperty(required = true) Map<String, List<String>> when,
-      @JsonProperty(required = true) Role role) {
+      @JsonProperty(required = true) Role role,
+      boolean onlyNew) {
     public RowRule {
       when = Map.copyOf(when);
     }
