@@ -266,13 +266,16 @@ final class PairMerges implements PastMerges, BaseMoves {
         continue;
       }
       Set<SortKey> known = removed(comparison, i);
+      Set<List<Value>> added = added(comparison, i);
       for (Map<String, Value> key : keys(model)) {
-        Optional<Left> left =
-            isPaired(model, key) ? left(table.name(), key).filter(Left::whole) : Optional.empty();
         List<Value> here = values(table, key);
-        if (left.isEmpty()
-            || here.contains(null)
-            || source.count(table, table.key(), values(table, onSource(model, key))) > 0) {
+        List<Value> there = values(table, onSource(model, key));
+        // Most of them the comparison has met; only of the others the source is asked.
+        if (here.contains(null) || added.contains(there) || !isPaired(model, key)) {
+          continue;
+        }
+        Optional<Left> left = left(table.name(), key).filter(Left::whole);
+        if (left.isEmpty() || source.count(table, table.key(), there) > 0) {
           continue;
         }
         for (Row now : target.find(table, table.key(), here, 1)) {
@@ -282,6 +285,18 @@ final class PairMerges implements PastMerges, BaseMoves {
         }
       }
     }
+  }
+
+  /** The keys of the rows that the source seems to have added. */
+  private static Set<List<Value>> added(Comparison comparison, int at) throws IOException {
+    Set<List<Value>> keys = new HashSet<>();
+    for (long position : comparison.bySource(at).toArray()) {
+      Difference row = comparison.log().read(position);
+      if (!row.base().isPresent()) {
+        keys.add(Table.pick(row.source().values(), comparison.tables().get(at).table().key()));
+      }
+    }
+    return keys;
   }
 
   private static List<Value> values(Table table, Map<String, Value> key) {
