@@ -61,9 +61,9 @@ public final class RolesText {
     if (!unknown.isEmpty()) {
       page.line(
           page.faint(
-              "  Say whose its rows are in weftex.yaml: 'roles: {"
+              "  One line in weftex.yaml ends the question, such as 'roles: {"
                   + unknown.get(0).table()
-                  + ": content}' (or live, or noise)."));
+                  + ": content}'; content, live or noise."));
     }
   }
 
