@@ -288,12 +288,24 @@ public final class Comparison {
    * @param values of a row in the target's terms
    */
   public List<Value> spelled(int table, List<Value> values, Row target) {
-    if (!isMapped(table, target)) {
-      return values;
-    }
-    Row mapped = mapping.map(table, target);
-    List<Value> as = target.values();
-    List<Value> meant = mapped.values();
+    Row meant = mapping.map(table, target);
+    return isSame(meant, target) ? values : spelled(values, target.values(), meant.values());
+  }
+
+  /** The same of a row; an absent one stays so. */
+  public Row spelled(int table, Row row, Row target) {
+    Row meant = row.isPresent() ? mapping.map(table, target) : target;
+    // Not unpacked without need: it may be long.
+    return isSame(meant, target)
+        ? row
+        : Row.of(row.key(), spelled(row.values(), target.values(), meant.values()));
+  }
+
+  private static boolean isSame(Row one, Row other) {
+    return one == other || one.sameValues(other);
+  }
+
+  private static List<Value> spelled(List<Value> values, List<Value> as, List<Value> meant) {
     List<Value> spelled = new ArrayList<>(values);
     for (int i = 0; i < spelled.size(); i++) {
       if (!as.get(i).equals(meant.get(i)) && spelled.get(i).equals(meant.get(i))) {
@@ -301,18 +313,6 @@ public final class Comparison {
       }
     }
     return spelled;
-  }
-
-  /** The same of a row; an absent one stays so. */
-  public Row spelled(int table, Row row, Row target) {
-    return row.isPresent() && isMapped(table, target)
-        ? Row.of(row.key(), spelled(table, row.values(), target))
-        : row;
-  }
-
-  private boolean isMapped(int table, Row target) {
-    Row mapped = mapping.map(table, target);
-    return mapped != target && !mapped.sameValues(target);
   }
 
   /**
