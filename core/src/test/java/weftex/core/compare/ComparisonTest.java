@@ -115,6 +115,48 @@ class ComparisonTest {
     assertThat(found).isEqualTo(differing);
   }
 
+  /** What is called here on the source is called there on the target. */
+  private static final RowMapping THERE =
+      (table, row) ->
+          row.isPresent()
+              ? Row.of(
+                  row.key(),
+                  List.of(
+                      row.values().get(0),
+                      Value.text(row.values().get(1).display().replace("here", "there"))))
+              : row;
+
+  @ParameterizedTest(name = "base {0}, source {1}, target {2}: {3}")
+  @CsvSource({
+    "here, here, here, same",
+    "here, here, there, same",
+    "here, here 2, here, source",
+    "here, here, here 2, target",
+    "here, here 2, here 2, both",
+    "here, here 2, here 3, both"
+  })
+  void aTargetThatStillHasTheSourcesNameIsNotEdited(
+      String base, String source, String target, String changed) throws IOException {
+    Comparison comparison =
+        Comparison.threeWay(
+            models(KEYED),
+            new Comparison.Sides(
+                side(Map.of(1, base)),
+                side(Map.of(1, source)),
+                side(Map.of(1, target)),
+                THERE,
+                THERE,
+                BaseMoves.NONE),
+            new MemoryLog(),
+            rows -> {});
+    Tally tally = comparison.tally(0);
+    boolean bySource = changed.equals("source") || changed.equals("both");
+    boolean byTarget = changed.equals("target") || changed.equals("both");
+    assertThat(tally.sourceUpdated()).isEqualTo(bySource ? 1 : 0);
+    assertThat(tally.targetUpdated()).isEqualTo(byTarget ? 1 : 0);
+    assertThat(tally.unchanged()).isEqualTo(changed.equals("same") ? 1 : 0);
+  }
+
   /** 0 says that there is no row; 1 and 2 are two texts. */
   private static Map<Integer, String> rows(List<Integer> kinds) {
     Map<Integer, String> rows = new TreeMap<>();
