@@ -37,12 +37,8 @@ foreach (array_unique(array_merge(array_keys($base), array_keys($source), array_
         continue; // Live's own.
     }
     if ($s === null && $b !== null) {
-        // A category stays as long as something has come into it on the target.
-        $cell = 'in ' . substr($mark, 5);
-        $used = str_starts_with($mark, 'term ') && array_filter($target, fn ($cells, $thing) => isset($cells[$cell]) && !isset($before['things'][$thing][$cell]), ARRAY_FILTER_USE_BOTH);
-        if ($used) {
-            $kept[$mark] = true;
-        } elseif ($t !== null && ($t == $b || $answer === 'take')) {
+        if ($t !== null && (array_diff_assoc($t, $b) === [] || $answer === 'take')) {
+            // That the target took a detail away does not keep what the source removed altogether.
             unset($target[$mark]);
         } elseif ($t !== null) {
             $kept[$mark] = true;

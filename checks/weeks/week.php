@@ -60,7 +60,6 @@ $works = [
         $id && get_post_status($id) === 'trash' && wp_untrash_post($id);
     },
     fn () => category(mark('x'), 0),
-    fn () => ($id = chosen('category', '/^x/')) && wp_set_object_terms(chosen('post', ANY), [$id], 'category', true),
     fn () => ($id = chosen('category', '/^x/')) && wp_delete_term($id, 'category'),
     fn () => update_option('page_on_front', chosen('page')),
     function () {

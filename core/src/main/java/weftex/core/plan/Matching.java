@@ -137,6 +137,13 @@ final class Matching {
     return Optional.ofNullable(index.getOrDefault(new Place(table, columns), Map.of()).get(values));
   }
 
+  /** Whether somebody decided of a row of the target that the source does not get it. */
+  boolean isDeclined(Table table, List<Value> row) {
+    return table.isNumbered()
+        && row.get(table.number()) instanceof Value.Whole whole
+        && past.isDeclined(new RowName(table.name(), whole.number()));
+  }
+
   /** Whether the target never had a numbered row of the source. */
   boolean isNew(Table table, List<Value> row) throws IOException {
     Optional<Newcomer> newcomer =

@@ -37,6 +37,11 @@ public interface PastMerges {
         }
 
         @Override
+        public boolean isDeclined(RowName ofTarget) {
+          return false;
+        }
+
+        @Override
         public boolean wasKept(String table, Map<String, Value> key) {
           return false;
         }
@@ -91,6 +96,9 @@ public interface PastMerges {
    * which somebody decided that the target does not get it; empty if nobody did.
    */
   Optional<Map<String, Value>> withheld(RowName added) throws IOException;
+
+  /** Whether somebody decided of a row of the target that the source does not get it. */
+  boolean isDeclined(RowName ofTarget);
 
   /**
    * Whether the target removed a row, and somebody decided that the source keeps it.

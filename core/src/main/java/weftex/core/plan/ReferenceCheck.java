@@ -265,9 +265,10 @@ final class ReferenceCheck {
           }
           staying--;
         } else if (position.isPresent()
-            && incoming.from().role(hanger.values()) == Role.NOISE
-            && isPartBy(incoming.from(), reference)) {
-          // Nobody misses it, and it would be a part of nothing.
+            && isPartBy(incoming.from(), reference)
+            && (incoming.from().role(hanger.values()) == Role.NOISE
+                || matching.isDeclined(from, hanger.values()))) {
+          // Nobody misses it, or somebody said so, and it would be a part of nothing.
           follow(planned, position.get(), hanger);
           staying--;
         } else if (position.isPresent()

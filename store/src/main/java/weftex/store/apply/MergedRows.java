@@ -217,6 +217,11 @@ public final class MergedRows implements AutoCloseable {
         : Optional.empty();
   }
 
+  /** Whether somebody decided of a row of the other copy that none is added here. */
+  public boolean isWithheld(RowName source) {
+    return withheld.containsKey(source);
+  }
+
   /** The number that an added row got here, by its name on the other copy. */
   public Optional<BigInteger> made(RowName source) {
     return Optional.ofNullable(made.get(source));

@@ -105,6 +105,11 @@ final class PairMerges implements PastMerges, BaseMoves {
   }
 
   @Override
+  public boolean isDeclined(RowName ofTarget) {
+    return back.isWithheld(ofTarget);
+  }
+
+  @Override
   public boolean wasKept(String table, Map<String, Value> key) throws IOException {
     TableModel model = site.table(table);
     // A row of the base has one number on both copies; under another one it is another row.
