@@ -30,7 +30,7 @@ foreach ($wpdb->get_results("SELECT * FROM $wpdb->posts WHERE post_type IN ('pag
     if ($post->post_type === 'nav_menu_item') {
         unset($cells['slug']); // The CMS names an entry by its number.
     }
-    if (preg_match('/^<p>(.*?)<\/p>\n\n<p>Every day.<\/p>\n\n(?:<!-- wp:image {"id":(\d+)} -->.*uploads\/(\w+).jpg.*wp-image-(\d+).*|<p>No picture.<\/p>)$/s', $post->post_content, $found)) {
+    if (preg_match('/^<p>(.*?)<\/p>\n\n<p>' . preg_quote(SAME, '/') . '<\/p>\n\n(?:<!-- wp:image {"id":(\d+)} -->.*uploads\/(\w+).jpg.*wp-image-(\d+).*|<p>No picture.<\/p>)$/s', $post->post_content, $found)) {
         $cells['text'] = $found[1];
         $cells['picture'] = $named($found[2] ?? 0);
         if ($named($found[2] ?? 0) !== ($found[3] ?? '') || ($found[2] ?? 0) !== ($found[4] ?? 0)) {

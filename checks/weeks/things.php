@@ -4,6 +4,10 @@
 require_once ABSPATH . 'wp-admin/includes/admin.php';
 kses_remove_filters();
 
+/** Between the text and the picture; a shorter text is merged as one thing. */
+const SAME = 'Every day the boat leaves Brae at half past seven and calls at Hesk and Norrey before noon. Tickets are sold on board and at the desk. '
+    . 'Dogs travel free and bicycles cost half a fare. In a storm the notice at the pier tells what is left of the day.';
+
 function must($id)
 {
     if (is_wp_error($id) || !$id) {
@@ -55,7 +59,7 @@ function content($text, $picture)
 {
     $shown = $picture ? "<!-- wp:image {\"id\":$picture} -->\n<figure class=\"wp-block-image\"><img src=\"" . get_option('siteurl') . "/wp-content/uploads/" . mark_of($picture) . ".jpg"
         . "\" class=\"wp-image-$picture\" alt=\"\"/></figure>\n<!-- /wp:image -->" : '<p>No picture.</p>';
-    return "<p>$text</p>\n\n<p>Every day.</p>\n\n$shown";
+    return "<p>$text</p>\n\n<p>" . SAME . "</p>\n\n$shown";
 }
 
 function insert($type, $mark, $extra)
