@@ -386,6 +386,21 @@ class SecondMergeTest {
     assertThat(lines(pair)).as("the undone week is open again").hasSize(3);
   }
 
+  /** On all three sides stood one number, and the edit was overlooked. */
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void oneNumberMayMeanAnotherRowOnEachCopy(Pair.Kind kind) throws Exception {
+    Pair pair = merged(kind);
+    String winter = number(pair, "pages", "slug", "winter");
+    pair.on("staging", "UPDATE pages SET parent = 4 WHERE id = 2");
+    pair.apply(pair.approvedDraft());
+    pair.on(
+        "staging",
+        "INSERT INTO pages VALUES (" + winter + ", 'ice', 'Ice', '', 0)",
+        "UPDATE pages SET parent = " + winter + " WHERE id = 2");
+    assertThat(lines(pair)).contains("update pages 2 [parent][]");
+  }
+
   @ParameterizedTest
   @EnumSource(names = {"SQLITE", "MARIADB"})
   void whatBothCopiesHadAlikeIsOneThingFromThenOn(Pair.Kind kind) throws Exception {
