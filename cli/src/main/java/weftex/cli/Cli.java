@@ -176,7 +176,7 @@ public final class Cli {
       return ExitStatus.FAILED;
     }
     String stamp = session.clock().instant().toString().replace(':', '-');
-    Path file = new StateFolder(session.folder()).failure(stamp);
+    Path file = StateFolder.of(session.folder().resolve(StateFolder.CONFIGURATION)).failure(stamp);
     String where;
     try {
       Files0600.createFolder(file.getParent());

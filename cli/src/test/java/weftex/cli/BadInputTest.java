@@ -43,9 +43,9 @@ class BadInputTest {
             + site
             + "\nmodel: "
             + DemoSite.MODEL
-            + "\ncopies:\n  staging: {sqlite: staging.db, prefix: skf_}\n  live: {sqlite: "
+            + "\ncopies:\n  staging: {sqlite: staging.db, prefix: skf_, address: 'https://staging.skerrow.example'}\n  live: {sqlite: "
             + liveFile
-            + ", prefix: skf_}\n");
+            + ", prefix: skf_, address: 'https://skerrow.example'}\n");
   }
 
   private Program.Ran weftex(String... arguments) {
@@ -109,9 +109,7 @@ class BadInputTest {
   void addressesAndReplacementsThatCantBe() throws Exception {
     Path file = folder.resolve("weftex.yaml");
     String good = Files.readString(file);
-    Files.writeString(
-        file,
-        good.replace("{sqlite: staging.db,", "{sqlite: staging.db, address: skerrow.example,"));
+    Files.writeString(file, good.replace("'https://staging.skerrow.example'", "skerrow.example"));
     refused(2, "copies.staging: 'skerrow.example' is no base address", "compare");
     Files.writeString(
         file, good.replace("{sqlite: staging.db,", "{sqlite: staging.db, folder: web,"));

@@ -23,7 +23,8 @@ class ServerRoundTest {
   @Test
   void theWholeJobAndBack() throws Exception {
     ServerSite site = new ServerSite(folder);
-    assertThat(weftex("mark").out()).contains("Recorded live as the base");
+    assertThat(weftex("mark").out())
+        .contains("Recorded staging as the base", "live has the same content.");
     assertThat(weftex("compare").status()).isZero();
     site.week();
     String before = site.dump();
@@ -49,7 +50,7 @@ class ServerRoundTest {
     assertThat(weftex("apply").out()).contains("Nothing was done");
     assertThat(weftex("undo").status()).isZero();
     assertThat(site.dump()).isEqualTo(before);
-    assertThat(weftex("history").out().lines()).hasSize(3);
+    assertThat(weftex("history").out().lines()).hasSize(4);
   }
 
   @Test

@@ -1,5 +1,6 @@
 package weftex.cli;
 
+import static java.nio.file.StandardCopyOption.REPLACE_EXISTING;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
@@ -174,6 +175,7 @@ class ThingsProcessTest {
   @Test
   void anApplySaysWhatIsWrongInTheRowsThatItTouched() throws Exception {
     on("live", "UPDATE pages SET title = 'https://staging.skerrow.example/old'");
+    Files.copy(folder.resolve("live.db"), folder.resolve("staging.db"), REPLACE_EXISTING);
     assertThat(weftex("mark").err()).isEmpty();
     on("staging", "UPDATE pages SET title = 'New' WHERE id = 1");
     weftex("draft", "--item", "page:New", "-o", "set.jsonl");

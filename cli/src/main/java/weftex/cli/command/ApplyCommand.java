@@ -13,6 +13,7 @@ import weftex.cli.ExitStatus;
 import weftex.cli.Session;
 import weftex.cli.render.ApplyText;
 import weftex.cli.render.Progress;
+import weftex.cli.render.Times;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.scan.FindingKind;
 import weftex.store.Refusal;

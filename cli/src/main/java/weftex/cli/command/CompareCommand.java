@@ -13,6 +13,7 @@ import weftex.cli.ExitStatus;
 import weftex.cli.Session;
 import weftex.cli.config.SelectionWords;
 import weftex.cli.render.CompareText;
+import weftex.cli.render.Times;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.RowChange;

@@ -1,6 +1,7 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
@@ -16,17 +17,21 @@ import weftex.cli.config.SelectionSaver;
 import weftex.cli.config.SelectionWords;
 import weftex.cli.render.DraftText;
 import weftex.core.changeset.Action;
+import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.Review;
 import weftex.core.decide.CarriedDecisions;
+import weftex.core.decide.StandingRule;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Selection;
 import weftex.store.Refusal;
+import weftex.store.apply.ReviewedFile;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.Drafting;
 import weftex.store.state.FileClaim;
 
 /** Writes a change set. */
 final class DraftCommand implements Command {
+  private static final String OVERWRITE = "overwrite";
   private static final DateTimeFormatter DAY =
       DateTimeFormatter.ISO_LOCAL_DATE.withZone(ZoneOffset.UTC);
 
@@ -63,7 +68,12 @@ final class DraftCommand implements Command {
             .longOpt("out")
             .hasArg()
             .argName("FILE")
-            .desc("where to write it; a new file in .weftex/change-sets unless said")
+            .desc("where to write it (default: a new file in .weftex/change-sets)")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(OVERWRITE)
+            .desc("with -o: replace the file even if it holds decisions")
             .get());
     return options;
   }
@@ -163,11 +173,40 @@ final class DraftCommand implements Command {
         page -> DraftText.print(page, report));
   }
 
-  private static Path out(CommandLine line, Session session, Workplace place) throws IOException {
+  private static Path out(CommandLine line, Session session, Workplace place)
+      throws Refusal, IOException {
     if (line.hasOption("out")) {
-      return session.folder().resolve(line.getOptionValue("out"));
+      Path file = session.folder().resolve(line.getOptionValue("out"));
+      if (Files.exists(file) && !line.hasOption(OVERWRITE)) {
+        checkReplaceable(file, place);
+      }
+      return file;
     }
     return place.state().newChangeSet(DAY.format(session.clock().instant()));
+  }
+
+  /** A draft may be written anew; what people decided, and other files, may not be lost. */
+  private static void checkReplaceable(Path file, Workplace place) throws Refusal {
+    boolean held;
+    try {
+      ChangeSetReader.Contents contents = ReviewedFile.read(file).contents();
+      held =
+          !contents.approvals().isEmpty()
+              || contents.decisions().stream()
+                  .anyMatch(decision -> !StandingRule.made(decision.by()));
+    } catch (Refusal e) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          place.shown(file) + " is there already and is no whole change set. Nothing was changed.",
+          "Name another file, or say --" + OVERWRITE + ".");
+    }
+    if (held) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          place.shown(file)
+              + " holds decisions that a new draft would not have. Nothing was changed.",
+          "Name another file, bring it up to date with --again, or say --" + OVERWRITE + ".");
+    }
   }
 
   private static Refusal nothing(ComparisonRun run) {

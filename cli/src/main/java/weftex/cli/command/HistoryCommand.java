@@ -10,16 +10,31 @@ import org.apache.commons.cli.Options;
 import weftex.cli.ExitStatus;
 import weftex.cli.Session;
 import weftex.cli.render.Page;
+import weftex.cli.render.Times;
 import weftex.core.changeset.Approval;
 import weftex.store.Refusal;
 import weftex.store.apply.Receipt;
+import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
 
 /** Lists what was applied and undone. */
 final class HistoryCommand implements Command {
 
-  /** Everything that was done, newest first. */
-  public record History(List<Event> events) {}
+  /**
+   * Everything that was done, newest first, and the bases that were recorded.
+   *
+   * @param bases the one in force first, then the earlier ones, newest first
+   */
+  public record History(List<Event> events, List<Base> bases) {}
+
+  /**
+   * A base.
+   *
+   * @param of the copy that was recorded
+   * @param at when, as an ISO 8601 instant
+   * @param inForce whether comparisons use it
+   */
+  public record Base(String of, String at, boolean inForce) {}
 
   /** One apply or undo. */
   public record Event(
@@ -91,15 +106,34 @@ final class HistoryCommand implements Command {
               r.updates(),
               r.removes()));
     }
-    History history = new History(events);
+    History history = new History(events, bases(place));
     return new Result(ExitStatus.DONE, history, page -> print(page, history));
+  }
+
+  private static List<Base> bases(Workplace place) throws Refusal, IOException {
+    List<Base> bases = new ArrayList<>();
+    place.bases().earlier().forEach(b -> bases.add(0, new Base(b.copy(), b.marked(), false)));
+    if (place.bases().isRecorded()) {
+      Capture base = Capture.open(place.bases().current(), place.pair().site());
+      bases.add(0, new Base(base.copy(), base.marked(), true));
+    }
+    return bases;
   }
 
   private static void print(Page page, History history) {
     if (history.events().isEmpty()) {
       page.line("Nothing was applied yet.");
-      return;
+    } else {
+      printEvents(page, history);
     }
+    for (Base base : history.bases()) {
+      String what = base.of() + " of " + Times.shown(base.at());
+      page.line(
+          base.inForce() ? "Base: " + page.strong(what) + "." : "Earlier base: " + what + ".");
+    }
+  }
+
+  private static void printEvents(Page page, History history) {
     List<List<String>> rows = new ArrayList<>();
     for (Event event : history.events()) {
       String approved = String.join(", ", event.approvedBy());

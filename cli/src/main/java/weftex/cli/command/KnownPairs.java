@@ -26,10 +26,10 @@ final class KnownPairs {
   static void check(Workplace place, Copy one, Copy other) throws Refusal, IOException {
     Instant since;
     try {
-      if (!Capture.isIn(place.state().base())) {
+      if (!Capture.isIn(place.bases().current())) {
         return;
       }
-      since = Instant.parse(Capture.open(place.state().base(), place.pair().site()).marked());
+      since = Instant.parse(Capture.open(place.bases().current(), place.pair().site()).marked());
     } catch (Refusal e) {
       // A base that can't be read any more is what a new one is recorded for.
       return;

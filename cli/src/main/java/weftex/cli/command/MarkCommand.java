@@ -3,32 +3,24 @@ package weftex.cli.command;
 import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.ExitStatus;
 import weftex.cli.Session;
-import weftex.cli.render.Page;
+import weftex.cli.render.MarkText;
 import weftex.cli.render.Progress;
-import weftex.core.site.Role;
-import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
-import weftex.store.capture.CaptureWriter;
+import weftex.store.capture.Bases;
+import weftex.store.compare.Likeness;
+import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
-import weftex.store.copy.Layout;
-import weftex.store.copy.Pairing;
-import weftex.store.copy.Snapshot;
 import weftex.store.state.FileClaim;
 
-/** Records the base. */
+/** Records the base, once it is sure that both copies are alike. */
 final class MarkCommand implements Command {
-
-  /** What was recorded. */
-  public record Marked(
-      String from, String place, String marked, int tables, long rows, List<String> leftOut) {}
+  private static final String ANYHOW = "although-different";
 
   @Override
   public Options options() {
@@ -38,93 +30,116 @@ final class MarkCommand implements Command {
             .longOpt("from")
             .hasArg()
             .argName("COPY")
-            .desc("the copy to record: live unless said, or staging")
+            .desc("the copy whose rows are recorded: staging (default) or live")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("back")
+            .desc("return to the base that was recorded before the present one")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(ANYHOW)
+            .desc(
+                "record it although the copies differ: the recorded copy's side counts as what both"
+                    + " had, so its differences look like edits of the other copy")
             .get());
     return options;
   }
 
   @Override
   public String arguments() {
-    return "[--from COPY]";
+    return "[options]";
   }
 
   @Override
   public List<String> examples() {
-    return List.of("weftex mark", "weftex mark --from staging");
+    return List.of("weftex mark", "weftex mark --from live", "weftex mark --back");
   }
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
-    Workplace place = Workplace.open(line, session);
-    CopySpec spec = place.pair().copy(line.getOptionValue("from", "live"));
-    Copy copy = Copy.reach(spec);
-    Optional<Copy> other = other(place, copy, session);
-    if (other.isPresent()) {
-      KnownPairs.check(place, copy, other.get());
+    if (line.hasOption("back") && (line.hasOption("from") || line.hasOption(ANYHOW))) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "--back returns to an earlier base, and --from and --"
+              + ANYHOW
+              + " record a new one. Nothing was changed.",
+          "Say one or the other.");
     }
-    Pairing pairing = pairing(copy, other.orElse(copy));
-    SiteMap site =
-        SiteMap.resolve(
-            place.pair().model(),
-            pairing.shared().stream().map(table -> table.target().table()).toList());
-    Set<String> noise =
-        site.tables().stream()
-            .filter(model -> model.role() == Role.NOISE)
-            .map(model -> model.table().name())
-            .collect(Collectors.toCollection(java.util.TreeSet::new));
-    boolean isTarget = spec.name().equals("live");
-    List<Layout> layouts =
-        (isTarget ? pairing.targetLayouts() : pairing.sourceLayouts())
-            .stream().filter(layout -> !noise.contains(layout.table().name())).toList();
-    String marked = session.now();
-    CaptureWriter writer =
-        new CaptureWriter(place.pair().site(), spec.name(), spec.place(), Session.TOOL);
-    long rows;
+    Workplace place = Workplace.open(line, session);
     FileClaim held = place.hold("mark", "recording the base");
-    try (Snapshot snapshot = copy.snapshot(layouts);
-        Progress progress = Progress.start(session, "recording " + spec.name(), -1)) {
-      rows = writer.write(place.state().base(), layouts, snapshot, marked, progress);
+    try {
+      return line.hasOption("back") ? back(place) : mark(line, session, place);
     } finally {
       held.close();
     }
-    Marked result =
-        new Marked(spec.name(), spec.place(), marked, layouts.size(), rows, List.copyOf(noise));
-    return new Result(ExitStatus.DONE, result, page -> print(page, result));
   }
 
-  /** The other copy; as long as there is none, the one at hand stands for both. */
-  private static Optional<Copy> other(Workplace place, Copy copy, Session session) {
+  private static Result back(Workplace place) throws Refusal, IOException {
+    Bases.Earlier base =
+        place
+            .bases()
+            .back()
+            .orElseThrow(
+                () ->
+                    new Refusal(
+                        Refusal.Kind.WRONG_INPUT,
+                        "No base was recorded before the present one. Nothing was changed.",
+                        "'weftex history' lists the bases that are kept."));
+    return new Result(ExitStatus.DONE, base, page -> MarkText.printBack(page, base));
+  }
+
+  private static Result mark(CommandLine line, Session session, Workplace place)
+      throws Refusal, IOException {
+    CopySpec spec = place.pair().copy(line.getOptionValue("from", "staging"));
+    List<Copy> both = Copy.reach(spec, place.pair().other(spec.name()));
+    Copy copy = both.get(0);
+    Copy other = both.get(1);
+    KnownPairs.check(place, copy, other);
+    Recording recording =
+        new Recording(
+            place.pair().site(),
+            Session.TOOL,
+            place.pair().model(),
+            place.pair().addresses(),
+            place.pair().people(copy.name()));
+    Bases bases = place.bases();
+    String marked = session.now();
+    Recording.Recorded recorded;
+    Optional<Likeness> likeness;
     try {
-      return Optional.of(Copy.reach(place.pair().other(copy.name())));
-    } catch (Refusal e) {
-      session
-          .err()
-          .println(
-              "weftex: The other copy can't be reached yet, so all tables of "
-                  + copy.name()
-                  + " are recorded.");
-      return Optional.empty();
-    }
-  }
-
-  /** The tables that both copies have. */
-  private static Pairing pairing(Copy copy, Copy other) throws Refusal {
-    return copy.name().equals("live") ? Pairing.of(other, copy) : Pairing.of(copy, other);
-  }
-
-  private static void print(Page page, Marked marked) {
-    page.line(
-        "Recorded "
-            + page.strong(marked.from())
-            + " as the base: "
-            + marked.rows()
-            + " rows of "
-            + marked.tables()
-            + " tables, "
-            + Times.shown(marked.marked())
-            + ".");
-    if (!marked.leftOut().isEmpty()) {
-      page.line("Left out as noise: " + String.join(", ", marked.leftOut()) + ".");
+      try (Progress progress = Progress.start(session, "recording " + spec.name(), -1)) {
+        recorded = recording.record(copy, other, bases, marked, progress);
+      }
+      try (Progress progress = Progress.start(session, "comparing with " + other.name(), -1)) {
+        likeness =
+            Optional.of(
+                recording.compare(
+                    copy, other, bases, place.state().temporary("differences"), progress));
+      }
+      boolean taken = likeness.get().isAlike() || line.hasOption(ANYHOW);
+      MarkReport report =
+          new MarkReport(
+              spec.name(),
+              other.name(),
+              spec.place(),
+              marked,
+              taken,
+              bases.isRecorded(),
+              recorded.tables(),
+              recorded.rows(),
+              recorded.noise(),
+              likeness.get());
+      if (taken) {
+        bases.accept();
+      }
+      return new Result(
+          taken ? ExitStatus.DONE : ExitStatus.PROTECTED,
+          report,
+          page -> MarkText.print(page, report));
+    } finally {
+      bases.discard();
     }
   }
 }

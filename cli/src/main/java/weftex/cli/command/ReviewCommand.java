@@ -19,6 +19,7 @@ import weftex.cli.render.CompareText;
 import weftex.cli.render.DecisionsText;
 import weftex.cli.render.ReviewText;
 import weftex.cli.render.Summary;
+import weftex.cli.render.Times;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Decision;

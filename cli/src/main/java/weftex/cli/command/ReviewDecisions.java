@@ -15,6 +15,7 @@ import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import weftex.cli.Session;
+import weftex.cli.render.Times;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Approval;
 import weftex.core.changeset.ChangeSetHeader;

@@ -9,6 +9,7 @@ import org.apache.commons.cli.CommandLine;
 import org.jline.terminal.Terminal;
 import weftex.cli.ExitStatus;
 import weftex.cli.Session;
+import weftex.cli.render.Times;
 import weftex.cli.screen.Aside;
 import weftex.cli.screen.ReviewScreen;
 import weftex.core.changeset.Review;

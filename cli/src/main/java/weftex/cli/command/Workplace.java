@@ -14,6 +14,7 @@ import weftex.cli.Session;
 import weftex.cli.config.PairReader;
 import weftex.cli.config.SelectionWords;
 import weftex.cli.render.Progress;
+import weftex.cli.render.Times;
 import weftex.cli.render.Visible;
 import weftex.core.plan.Selection;
 import weftex.core.site.Glob;
@@ -23,6 +24,7 @@ import weftex.store.Refusal;
 import weftex.store.apply.DecisionLog;
 import weftex.store.apply.Receipt;
 import weftex.store.apply.Receipts;
+import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
 import weftex.store.capture.DamagedBase;
 import weftex.store.compare.ComparisonRun;
@@ -34,21 +36,22 @@ import weftex.store.state.StateFolder;
 
 /** The pair that a command works on, and the files beside it. */
 final class Workplace {
-  static final String DEFAULT_FILE = "weftex.yaml";
+  static final String DEFAULT_FILE = StateFolder.CONFIGURATION;
 
   private final PairReader.Pair pair;
   private final StateFolder state;
   private final Session session;
 
-  private Workplace(PairReader.Pair pair, Session session) {
+  private Workplace(PairReader.Pair pair, StateFolder state, Session session) {
     this.pair = pair;
-    this.state = new StateFolder(pair.folder());
+    this.state = state;
     this.session = session;
   }
 
   static Workplace open(CommandLine line, Session session) throws Refusal {
+    Path file = file(line, session);
     Workplace place =
-        new Workplace(PairReader.read(file(line, session), session.environment()), session);
+        new Workplace(PairReader.read(file, session.environment()), StateFolder.of(file), session);
     place.sayExposure();
     return place;
   }
@@ -60,10 +63,14 @@ final class Workplace {
           .ifPresent(
               how ->
                   say(
-                      "The folder .weftex "
+                      "The folder "
+                          + shown(state.folder())
+                          + " "
                           + how
                           + ", so others could change what is applied and taken back: make it yours"
-                          + " alone with 'chmod 700 .weftex'."));
+                          + " alone with 'chmod 700 "
+                          + shown(state.folder())
+                          + "'."));
     } catch (IOException e) {
       // Whoever needs the folder will say what is wrong with it.
     }
@@ -79,6 +86,11 @@ final class Workplace {
 
   StateFolder state() {
     return state;
+  }
+
+  /** The base in force, and those before it. */
+  Bases bases() {
+    return new Bases(state.folder());
   }
 
   Receipts receipts() {
@@ -124,18 +136,18 @@ final class Workplace {
   }
 
   /** The base, unless the comparison is two-way. */
-  Optional<Capture> base(CommandLine line) throws Refusal {
+  Optional<Capture> base(CommandLine line) throws Refusal, IOException {
     return line.hasOption("two-way") ? Optional.empty() : base();
   }
 
-  private Optional<Capture> base() throws Refusal {
-    if (!Capture.isIn(state.base())) {
+  private Optional<Capture> base() throws Refusal, IOException {
+    if (!Capture.isIn(bases().current())) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "No base has been recorded for this pair, so nobody can say which copy changed. Nothing was changed.",
           "Record one with 'weftex mark' while both copies are alike, or compare without with --two-way.");
     }
-    return Optional.of(Capture.open(state.base(), pair.site()));
+    return Optional.of(Capture.open(bases().current(), pair.site()));
   }
 
   /** Compares the two copies, and checks that a selection's tables are there. */
@@ -178,7 +190,7 @@ final class Workplace {
           Refusal.Kind.WRONG_INPUT,
           e.getMessage() + ". Nothing was changed.",
           "Bring "
-              + shown(state.base())
+              + shown(bases().current())
               + " back from a backup, or record the base again with 'weftex mark' when both copies"
               + " have the same content.",
           e);
@@ -251,8 +263,7 @@ final class Workplace {
 
   /** The same, before anything is known of the pair but where it is. */
   static Path changeSet(CommandLine line, Session session) throws Refusal, IOException {
-    return changeSet(
-        line, session, new StateFolder(file(line, session).toAbsolutePath().getParent()));
+    return changeSet(line, session, StateFolder.of(file(line, session)));
   }
 
   /** Takes away what a full disk or a loss of power left of a decision, and says so. */

@@ -7,6 +7,11 @@ import weftex.core.changeset.Answer;
 public final class Words {
   private Words() {}
 
+  /** A number of things, such as {@code 1 row} or {@code 3 rows}. */
+  static String count(long number, String thing) {
+    return number + " " + thing + (number == 1 ? "" : "s");
+  }
+
   /** What a reviewer said, such as {@code keep live's side}. */
   public static String answer(Answer answer, String from, String into) {
     return switch (answer) {

@@ -11,6 +11,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import weftex.cli.render.Times;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Conflict;

@@ -7,6 +7,14 @@ import weftex.core.site.Role;
  *
  * @param role whose they are
  * @param kind what they are called, or their table's name
- * @param changes how many
+ * @param added how many rows would be added
+ * @param updated how many would be updated
+ * @param removed how many would be removed
  */
-public record LeftOut(Role role, String kind, long changes) {}
+public record LeftOut(Role role, String kind, long added, long updated, long removed) {
+
+  /** How many changes in all. */
+  public long changes() {
+    return added + updated + removed;
+  }
+}

@@ -2,6 +2,7 @@ package weftex.core.plan;
 
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -171,18 +172,27 @@ public final class Planner {
 
   /** What stays out because of whose it is, by what it is called, in the order of the tables. */
   private List<LeftOut> leftOut() {
-    Map<List<Object>, Long> counts = new LinkedHashMap<>();
+    Map<List<Object>, Map<Action, Long>> counts = new LinkedHashMap<>();
     for (Planned planned : all) {
       if (!planned.isWritten() && planned.leftOutAs.isPresent()) {
-        counts.merge(List.of(planned.whose(), planned.leftOutAs.get()), 1L, Long::sum);
+        counts
+            .computeIfAbsent(
+                List.of(planned.whose(), planned.leftOutAs.get()),
+                kind -> new EnumMap<>(Action.class))
+            .merge(planned.action, 1L, Long::sum);
       }
     }
-    return counts.entrySet().stream()
-        .map(
-            entry ->
+    List<LeftOut> leftOut = new ArrayList<>();
+    counts.forEach(
+        (kind, count) ->
+            leftOut.add(
                 new LeftOut(
-                    (Role) entry.getKey().get(0), (String) entry.getKey().get(1), entry.getValue()))
-        .toList();
+                    (Role) kind.get(0),
+                    (String) kind.get(1),
+                    count.getOrDefault(Action.ADD, 0L),
+                    count.getOrDefault(Action.UPDATE, 0L),
+                    count.getOrDefault(Action.REMOVE, 0L))));
+    return leftOut;
   }
 
   private void choose(Planned planned, Selection selection) throws IOException {

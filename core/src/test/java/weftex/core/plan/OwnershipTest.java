@@ -112,7 +112,7 @@ class OwnershipTest {
     Plan plan = site.planned(Selection.CONTENT);
     assertThat(Sketch.changes(plan).stream().map(c -> c.table() + " " + c.keyText()))
         .containsExactlyInAnyOrder("articles 1", "details 1");
-    assertThat(plan.leftOut()).containsExactly(new LeftOut(Role.NOISE, "article", 3));
+    assertThat(plan.leftOut()).containsExactly(new LeftOut(Role.NOISE, "article", 3, 0, 0));
     assertThat(site.plan(with("noise"))).hasSize(5);
   }
 

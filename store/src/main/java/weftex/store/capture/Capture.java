@@ -52,7 +52,8 @@ public final class Capture implements RangedSide {
    * @throws Refusal if it is damaged, of a newer format or of another site
    */
   public static Capture open(Path folder, String site) throws Refusal {
-    Manifest manifest = manifest(folder);
+    Capture capture = described(folder);
+    Manifest manifest = capture.manifest;
     if (!manifest.site().equals(site)) {
       throw refusal(
           "The base in "
@@ -69,7 +70,12 @@ public final class Capture implements RangedSide {
           "The base in " + folder + " is not as it was recorded: " + MANIFEST + " was altered.",
           RECORD_ANEW);
     }
-    return new Capture(folder, manifest);
+    return capture;
+  }
+
+  /** A recorded base as it describes itself, which is not checked. */
+  static Capture described(Path folder) throws Refusal {
+    return new Capture(folder, manifest(folder));
   }
 
   private static Manifest manifest(Path folder) throws Refusal {

@@ -40,7 +40,7 @@ import weftex.store.copy.Snapshot;
 /** Two copies and a base, compared in one consistent state of each. */
 public final class ComparisonRun implements AutoCloseable {
   /** The copy that visitors use. */
-  private static final String LIVE = "live";
+  static final String LIVE = "live";
 
   private final Copy source;
   private final Copy target;

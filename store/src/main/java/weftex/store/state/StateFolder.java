@@ -16,18 +16,30 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
-/** The folder {@code .weftex} beside weftex.yaml, and where everything in it is. */
+/**
+ * The folder beside a pair's configuration where all of its state is kept: {@code .weftex} of
+ * {@code weftex.yaml}, and {@code .weftex-NAME} of another {@code NAME.yaml}, so that two pairs in
+ * one folder share nothing.
+ */
 public final class StateFolder {
+  /** What the configuration is called unless somebody says otherwise. */
+  public static final String CONFIGURATION = "weftex.yaml";
+
   private static final Pattern NUMBERED =
       Pattern.compile("(\\d{4,9})-\\d{4}-\\d\\d-\\d\\d\\.jsonl");
 
   private final Path folder;
 
-  /**
-   * @param beside the folder of weftex.yaml
-   */
-  public StateFolder(Path beside) {
-    this.folder = beside.resolve(".weftex");
+  private StateFolder(Path folder) {
+    this.folder = folder;
+  }
+
+  /** The state of the pair that a configuration file describes. */
+  public static StateFolder of(Path configuration) {
+    Path file = configuration.toAbsolutePath().normalize();
+    String name = file.getFileName().toString();
+    String apart = name.equals(CONFIGURATION) ? "" : "-" + name.replaceFirst("\\.yaml$", "");
+    return new StateFolder(file.resolveSibling(".weftex" + apart));
   }
 
   /**
@@ -52,8 +64,9 @@ public final class StateFolder {
         : Optional.empty();
   }
 
-  public Path base() {
-    return folder.resolve("base");
+  /** Where it is. */
+  public Path folder() {
+    return folder;
   }
 
   public Path receipts() {

@@ -39,7 +39,8 @@ class RangeDigestsTest {
     Copy live = Copy.reach(pair.spec("live"));
     Pairing pairing = Pairing.of(Copy.reach(pair.spec("staging")), live);
     Table table = pairing.shared().get(0).target().table();
-    RangeDigests base = Capture.open(pair.state().base(), "test").digests(table, 0).orElseThrow();
+    RangeDigests base =
+        Capture.open(pair.state().folder().resolve("base"), "test").digests(table, 0).orElseThrow();
     try (Snapshot snapshot = live.snapshot(pairing.targetLayouts())) {
       Optional<RangeDigests> now = snapshot.digests(table, base.width());
       assertThat(now).isPresent();

@@ -18,7 +18,7 @@ class StateFolderTest {
   @TempDir Path folder;
 
   private StateFolder state() {
-    return new StateFolder(folder);
+    return StateFolder.of(folder.resolve("weftex.yaml"));
   }
 
   private Path draft(String name, Instant written) throws IOException {

@@ -36,14 +36,14 @@ import weftex.store.apply.Receipts;
 import weftex.store.apply.ReviewedFile;
 import weftex.store.apply.UndoOutcome;
 import weftex.store.apply.Undoer;
+import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
-import weftex.store.capture.CaptureWriter;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.Drafting;
+import weftex.store.compare.Likeness;
+import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
-import weftex.store.copy.Pairing;
-import weftex.store.copy.Snapshot;
 import weftex.store.state.DifferenceFile;
 import weftex.store.state.StateFolder;
 
@@ -72,7 +72,7 @@ public final class Pair {
     this.staging = staging;
     this.live = live;
     this.model = model;
-    this.state = new StateFolder(folder);
+    this.state = StateFolder.of(folder.resolve(StateFolder.CONFIGURATION));
   }
 
   /** Makes two empty copies. */
@@ -166,14 +166,44 @@ public final class Pair {
 
   /** Records live as the base. */
   public Pair mark() throws Refusal, IOException {
-    Copy from = Copy.reach(live);
-    Pairing pairing = Pairing.of(Copy.reach(staging), from);
-    try (Snapshot snapshot = from.snapshot(pairing.targetLayouts())) {
-      new CaptureWriter("test", "live", live.place(), "test")
-          .write(
-              state.base(), pairing.targetLayouts(), snapshot, "2026-11-25T10:00:00Z", rows -> {});
-    }
+    return mark("live");
+  }
+
+  /** Records a copy as the base, which is not compared with the other. */
+  public Pair mark(String copy) throws Refusal, IOException {
+    record(copy);
+    bases().accept();
     return this;
+  }
+
+  /** Records a copy as a candidate for the base, and says how the other differs from it. */
+  public Likeness likeness(String copy) throws Refusal, IOException {
+    record(copy);
+    return recording()
+        .compare(
+            Copy.reach(spec(copy)),
+            Copy.reach(copy.equals("live") ? staging : live),
+            bases(),
+            state.temporary("differences"),
+            rows -> {});
+  }
+
+  private void record(String copy) throws Refusal, IOException {
+    recording()
+        .record(
+            Copy.reach(spec(copy)),
+            Copy.reach(copy.equals("live") ? staging : live),
+            bases(),
+            "2026-11-25T10:00:00Z",
+            rows -> {});
+  }
+
+  private Recording recording() {
+    return new Recording("test", "test", model, addresses, Map.of());
+  }
+
+  private Bases bases() {
+    return new Bases(state.folder());
   }
 
   /** Says by what the copies know themselves. */
@@ -193,7 +223,7 @@ public final class Pair {
         new ComparisonRun.Request(
             Copy.reach(source()),
             Copy.reach(target()),
-            Optional.of(Capture.open(state.base(), "test")),
+            Optional.of(Capture.open(state.folder().resolve("base"), "test")),
             model,
             addresses,
             Map.of(),

@@ -1,4 +1,4 @@
-package weftex.cli.command;
+package weftex.cli.render;
 
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -6,14 +6,14 @@ import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeParseException;
 
 /** Instants as a person reads them. */
-final class Times {
+public final class Times {
   private static final DateTimeFormatter SHOWN =
       DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm 'UTC'").withZone(ZoneOffset.UTC);
 
   private Times() {}
 
   /** An ISO 8601 instant to the minute; any other text as it is. */
-  static String shown(String instant) {
+  public static String shown(String instant) {
     try {
       return SHOWN.format(Instant.parse(instant));
     } catch (DateTimeParseException e) {

@@ -1,0 +1,30 @@
+package weftex.cli.command;
+
+import java.util.List;
+import weftex.store.compare.Likeness;
+
+/**
+ * What {@code mark} found and did.
+ *
+ * @param from the copy that was recorded
+ * @param other the copy that it was compared with
+ * @param place where the recorded copy is
+ * @param marked when, as an ISO 8601 instant
+ * @param recorded whether it is the base now
+ * @param replaces whether there was a base before
+ * @param tables how many were recorded
+ * @param rows how many rows
+ * @param leftOut tables that are left out as noise
+ * @param likeness how the other copy differs from it
+ */
+public record MarkReport(
+    String from,
+    String other,
+    String place,
+    String marked,
+    boolean recorded,
+    boolean replaces,
+    int tables,
+    long rows,
+    List<String> leftOut,
+    Likeness likeness) {}

@@ -1,0 +1,107 @@
+package weftex.cli.render;
+
+import java.util.ArrayList;
+import java.util.List;
+import weftex.cli.command.MarkReport;
+import weftex.store.capture.Bases;
+import weftex.store.compare.Likeness;
+
+/** What {@code mark} found and did, for a person. */
+public final class MarkText {
+  private MarkText() {}
+
+  public static void print(Page page, MarkReport mark) {
+    if (mark.recorded()) {
+      page.words(
+          "Recorded "
+              + page.strong(mark.from())
+              + " as the base: "
+              + Words.count(mark.rows(), "row")
+              + " of "
+              + Words.count(mark.tables(), "table")
+              + ", "
+              + Times.shown(mark.marked())
+              + ".");
+    } else {
+      page.line(
+          page.alert("The copies are not alike")
+              + ", so no base was recorded. "
+              + (mark.replaces() ? "The base that is there stays." : "Nothing was changed."));
+    }
+    if (!mark.likeness().apart().isEmpty()) {
+      table(page, mark);
+    } else if (mark.likeness().own().isEmpty()) {
+      page.line(mark.other() + " has the same content.");
+    } else {
+      page.words(
+          mark.other()
+              + " has the same content, but for what is live's own: "
+              + String.join(", ", mark.likeness().own().stream().map(MarkText::own).toList())
+              + ".");
+    }
+    if (!mark.leftOut().isEmpty()) {
+      page.words("Left out as noise: " + String.join(", ", mark.leftOut()) + ".");
+    }
+    page.blank();
+    page.words(next(mark));
+  }
+
+  private static String next(MarkReport mark) {
+    if (!mark.recorded()) {
+      return "A base must be what both copies have: a difference that is in it would never be merged."
+          + " Make staging from live again, or take the differences away, and record it then. If you"
+          + " know that all of them came about on live since the copies parted, add"
+          + " --although-different; if on staging, --from live --although-different.";
+    }
+    return (mark.replaces() ? "The base before is kept ('weftex mark --back'). " : "")
+        + "Next: edit on staging, then 'weftex compare'.";
+  }
+
+  private static void table(Page page, MarkReport mark) {
+    page.blank();
+    List<List<String>> rows = new ArrayList<>();
+    for (Likeness.Difference difference : mark.likeness().apart()) {
+      rows.add(
+          List.of(
+              difference.what(),
+              number(difference.onlyRecorded()),
+              number(difference.different()),
+              number(difference.onlyOther()),
+              String.join(", ", difference.examples())));
+    }
+    page.table(
+        List.of(
+            Page.Heading.text("table"),
+            Page.Heading.number("only on " + mark.from()),
+            Page.Heading.number("different"),
+            Page.Heading.number("only on " + mark.other()),
+            Page.Heading.text("such as")),
+        rows);
+    page.blank();
+  }
+
+  private static String number(long count) {
+    return count == 0 ? "" : String.valueOf(count);
+  }
+
+  private static String own(Likeness.Difference own) {
+    List<String> counts = new ArrayList<>();
+    if (own.onlyOther() > 0) {
+      counts.add(own.onlyOther() + " more");
+    }
+    if (own.different() > 0) {
+      counts.add(own.different() + " changed");
+    }
+    return own.what() + " (" + String.join(", ", counts) + ")";
+  }
+
+  /** A return to an earlier base. */
+  public static void printBack(Page page, Bases.Earlier base) {
+    page.words(
+        "The base is again "
+            + page.strong(base.copy())
+            + " of "
+            + Times.shown(base.marked())
+            + ". What was merged since is known from the receipts; the base that was in force is kept.");
+  }
+}

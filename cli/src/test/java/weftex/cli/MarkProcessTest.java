@@ -1,0 +1,84 @@
+package weftex.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import weftex.demo.DemoSite;
+
+/** A base is never replaced by something that the copies don't have in common. */
+class MarkProcessTest {
+  @TempDir Path folder;
+  private DemoSite site;
+
+  @BeforeEach
+  void makeTheSite() throws Exception {
+    site = DemoPair.marked(folder);
+  }
+
+  private Program.Ran weftex(String... arguments) {
+    return new Program(folder).run(arguments);
+  }
+
+  @Test
+  void copiesThatDifferAreNamedAndTheBaseStays() throws Exception {
+    site.week();
+    String compared = weftex("compare").out();
+    Program.Ran refused = weftex("mark");
+    assertThat(refused.status()).isEqualTo(4);
+    assertThat(refused.out())
+        .contains("The copies are not alike", "pages", "page 'Summer festival 2026'")
+        .contains("The base that is there stays.")
+        .doesNotContain("comments");
+    // Of a base of live, what visitors wrote there would seem to be removed on staging.
+    Program.Ran ofLive = weftex("mark", "--from", "live");
+    assertThat(ofLive.status()).isEqualTo(4);
+    assertThat(ofLive.out()).contains("comments");
+    assertThat(weftex("compare").out()).isEqualTo(compared);
+    assertThat(folder.resolve(".weftex/base.candidate")).doesNotExist();
+  }
+
+  @Test
+  void whoeverKnowsBetterReplacesTheBaseAndCanReturn() throws Exception {
+    site.week();
+    String compared = weftex("compare").out();
+    assertThat(weftex("mark", "--although-different").out())
+        .contains("Recorded staging as the base", "The base before is kept");
+    assertThat(weftex("compare").out()).isNotEqualTo(compared);
+    assertThat(weftex("history").out()).contains("Base: staging of", "Earlier base: staging of");
+    assertThat(weftex("mark", "--back").status()).isZero();
+    assertThat(weftex("compare").out()).isEqualTo(compared);
+    Program.Ran none = weftex("mark", "--back");
+    assertThat(none.status()).isEqualTo(2);
+    assertThat(none.err()).contains("No base was recorded before the present one");
+    assertThat(weftex("mark", "--back", "--from", "live").status()).isEqualTo(2);
+  }
+
+  @Test
+  void anotherConfigurationInTheFolderIsAnotherPair() throws Exception {
+    Files.copy(folder.resolve("weftex.yaml"), folder.resolve("second.yaml"));
+    assertThat(weftex("compare", "--config", "second.yaml").err())
+        .contains("No base has been recorded for this pair");
+    assertThat(weftex("mark", "--config", "second.yaml").status()).isZero();
+    assertThat(folder.resolve(".weftex-second/base/manifest.json")).exists();
+    assertThat(folder.resolve(".weftex/bases")).doesNotExist();
+  }
+
+  @Test
+  void aDraftReplacesNeitherDecisionsNorOtherFiles() throws Exception {
+    site.week();
+    weftex("draft", "-o", "set.jsonl");
+    assertThat(weftex("draft", "-o", "set.jsonl").status()).isEqualTo(1);
+    weftex("review", "set.jsonl", "--keep", "conflicts");
+    byte[] decided = Files.readAllBytes(folder.resolve("set.jsonl"));
+    Program.Ran refused = weftex("draft", "-o", "set.jsonl");
+    assertThat(refused.status()).isEqualTo(4);
+    assertThat(refused.err()).contains("holds decisions", "--overwrite");
+    assertThat(weftex("draft", "-o", "weftex.yaml").err()).contains("no whole change set");
+    assertThat(Files.readAllBytes(folder.resolve("set.jsonl"))).isEqualTo(decided);
+    assertThat(weftex("draft", "-o", "set.jsonl", "--overwrite").status()).isEqualTo(1);
+  }
+}

@@ -1,0 +1,108 @@
+package weftex.store.compare;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.LongConsumer;
+import java.util.stream.Collectors;
+import weftex.core.address.AddressBook;
+import weftex.core.site.Role;
+import weftex.core.site.SiteMap;
+import weftex.core.site.SiteModel;
+import weftex.store.Refusal;
+import weftex.store.capture.Bases;
+import weftex.store.capture.Capture;
+import weftex.store.capture.CaptureWriter;
+import weftex.store.copy.Copy;
+import weftex.store.copy.Layout;
+import weftex.store.copy.Pairing;
+import weftex.store.copy.Snapshot;
+import weftex.store.state.DifferenceFile;
+
+/**
+ * Records one copy as a candidate for the base, and looks whether the other copy is like it: by
+ * digests, so that of the other only what differs is read.
+ *
+ * @param site the site's name
+ * @param tool the version that records
+ * @param model what the tables mean
+ * @param addresses by what the copies know themselves
+ * @param people who on staging is the same person as somebody on live
+ */
+public record Recording(
+    String site, String tool, SiteModel model, AddressBook addresses, Map<String, String> people) {
+
+  /**
+   * What was recorded.
+   *
+   * @param tables how many
+   * @param rows how many
+   * @param noise tables that are left out
+   */
+  public record Recorded(int tables, long rows, List<String> noise) {}
+
+  /**
+   * Records the tables that both copies have, but for noise.
+   *
+   * @param marked the time to write down, as an ISO 8601 instant
+   * @param rows is told how many rows have been recorded so far
+   */
+  public Recorded record(Copy copy, Copy other, Bases bases, String marked, LongConsumer rows)
+      throws Refusal, IOException {
+    boolean isTarget = copy.name().equals(ComparisonRun.LIVE);
+    Pairing pairing = isTarget ? Pairing.of(other, copy) : Pairing.of(copy, other);
+    Set<String> noise =
+        SiteMap.resolve(model, pairing.targetLayouts().stream().map(Layout::table).toList())
+            .tables()
+            .stream()
+            .filter(table -> table.role() == Role.NOISE)
+            .map(table -> table.table().name())
+            .collect(Collectors.toCollection(TreeSet::new));
+    List<Layout> layouts =
+        (isTarget ? pairing.targetLayouts() : pairing.sourceLayouts())
+            .stream().filter(layout -> !noise.contains(layout.table().name())).toList();
+    CaptureWriter writer = new CaptureWriter(site, copy.name(), copy.spec().place(), tool);
+    try (Snapshot snapshot = copy.snapshot(layouts)) {
+      long written = writer.write(bases.candidate(), layouts, snapshot, marked, rows);
+      return new Recorded(layouts.size(), written, List.copyOf(noise));
+    }
+  }
+
+  /**
+   * Compares what was recorded of a copy with the other copy.
+   *
+   * @param log where differences go for the time being
+   * @param rows is told how many rows of the table at hand have been read
+   */
+  public Likeness compare(Copy copy, Copy other, Bases bases, Path log, LongConsumer rows)
+      throws Refusal, IOException {
+    Capture recorded = Capture.open(bases.candidate(), site);
+    ComparisonRun.Request request =
+        new ComparisonRun.Request(
+            other,
+            copy,
+            Optional.of(recorded),
+            model,
+            addresses,
+            people,
+            Set.of(),
+            Set.of(),
+            Optional.empty(),
+            false);
+    DifferenceFile differences = new DifferenceFile(log);
+    ComparisonRun run;
+    try {
+      run = new ComparisonRun(request, differences, rows);
+    } catch (Refusal | IOException | RuntimeException e) {
+      differences.close();
+      throw e;
+    }
+    try (run) {
+      return Likeness.of(run);
+    }
+  }
+}

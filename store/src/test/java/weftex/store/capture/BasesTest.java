@@ -1,0 +1,85 @@
+package weftex.store.capture;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import weftex.core.row.RowStream;
+
+class BasesTest {
+  @TempDir Path folder;
+
+  private Bases marked(String... times) throws Exception {
+    Bases bases = new Bases(folder);
+    for (String time : times) {
+      new CaptureWriter("skerrow", "live", "here", "test")
+          .write(bases.candidate(), List.of(), table -> RowStream.EMPTY, at(time), rows -> {});
+      bases.accept();
+    }
+    return bases;
+  }
+
+  private static String at(String time) {
+    return "2026-11-25T" + time + ":00Z";
+  }
+
+  private String current() throws Exception {
+    return Capture.open(new Bases(folder).current(), "skerrow").marked();
+  }
+
+  @Test
+  void theOnesBeforeAreKept() throws Exception {
+    assertThat(new Bases(folder).isRecorded()).isFalse();
+    Bases bases = marked("10:00", "11:00", "12:00");
+    assertThat(current()).isEqualTo(at("12:00"));
+    assertThat(bases.earlier())
+        .containsExactly(
+            new Bases.Earlier(1, "live", at("10:00")), new Bases.Earlier(2, "live", at("11:00")));
+  }
+
+  @Test
+  void backGoesToTheOneBeforeAndLosesNone() throws Exception {
+    Bases bases = marked("10:00", "11:00", "12:00");
+    bases.back();
+    assertThat(current()).isEqualTo(at("11:00"));
+    bases.back();
+    assertThat(current()).isEqualTo(at("10:00"));
+    assertThat(bases.back()).isEmpty();
+    assertThat(current()).isEqualTo(at("10:00"));
+    assertThat(bases.earlier())
+        .extracting(Bases.Earlier::marked)
+        .containsExactlyInAnyOrder(at("11:00"), at("12:00"));
+  }
+
+  @Test
+  void aChangeThatEndedHalfwayIsFinished() throws Exception {
+    marked("10:00");
+    Files.move(folder.resolve("base"), folder.resolve("base.next"));
+    assertThat(current()).isEqualTo(at("10:00"));
+  }
+
+  @Test
+  void aChangeThatEndedBeforeItCountedIsKeptAside() throws Exception {
+    Bases bases = marked("10:00", "11:00");
+    Files.move(folder.resolve("bases/0001"), folder.resolve("base.next"));
+    assertThat(current()).isEqualTo(at("11:00"));
+    marked("12:00");
+    assertThat(current()).isEqualTo(at("12:00"));
+    assertThat(bases.earlier())
+        .extracting(Bases.Earlier::marked)
+        .containsExactlyInAnyOrder(at("10:00"), at("11:00"));
+  }
+
+  @Test
+  void aCandidateThatIsDiscardedCountsForNothing() throws Exception {
+    Bases bases = marked("10:00");
+    new CaptureWriter("skerrow", "live", "here", "test")
+        .write(bases.candidate(), List.of(), table -> RowStream.EMPTY, at("11:00"), rows -> {});
+    bases.discard();
+    assertThat(current()).isEqualTo(at("10:00"));
+    assertThat(bases.candidate()).doesNotExist();
+  }
+}
