@@ -58,6 +58,49 @@ class MarkProcessTest {
   }
 
   @Test
+  void addressesThatAreMissingWrongOrExchangedAreRefused() throws Exception {
+    site.week();
+    String file = Files.readString(folder.resolve("weftex.yaml"));
+    String staging = "address: \"https://staging.skerrow.example\"";
+    String live = "address: \"https://skerrow.example\"";
+    configure(file.replace(live, "# none"));
+    refused(
+        "does not say by what address live knows itself",
+        "Add 'address: \"https://skerrow.example\"'");
+    configure(file.replace("https://staging.", "https://test."));
+    refused(
+        "The address of staging is wrong: staging knows itself as https://staging.skerrow.example,"
+            + " and weftex.yaml says https://test.skerrow.example",
+        "copies.staging.address");
+    configure(file.replace(staging, "x").replace(live, staging).replace("    x", "    " + live));
+    refused(
+        "has the two copies exchanged", "staging knows itself as https://staging.skerrow.example");
+    configure(
+        file.replace("staging.db", "x")
+            .replace("live.db", "staging.db")
+            .replace("sqlite: x", "sqlite: live.db"));
+    refused("has the two copies exchanged", "live knows itself as https://staging.skerrow.example");
+    configure(file.replace(live, "address: \"http://skerrow.example\""));
+    refused(
+        "live knows itself as https://skerrow.example", "weftex.yaml says http://skerrow.example");
+    configure(file);
+    assertThat(weftex("check").out()).doesNotContain("Problem:");
+  }
+
+  private void configure(String text) throws Exception {
+    Files.writeString(folder.resolve("weftex.yaml"), text);
+  }
+
+  private void refused(String what, String next) {
+    Program.Ran compared = weftex("compare");
+    assertThat(compared.status()).as(compared.out()).isEqualTo(4);
+    assertThat(compared.err()).contains(what, next, "Nothing was changed");
+    Program.Ran checked = weftex("check");
+    assertThat(checked.status()).isEqualTo(4);
+    assertThat(checked.out().replaceAll("\\s+", " ")).contains("Problem:", what, next);
+  }
+
+  @Test
   void anotherConfigurationInTheFolderIsAnotherPair() throws Exception {
     Files.copy(folder.resolve("weftex.yaml"), folder.resolve("second.yaml"));
     assertThat(weftex("compare", "--config", "second.yaml").err())

@@ -66,13 +66,23 @@ final class CheckCommand implements Command {
     pairing
         .incomparable()
         .forEach((name, why) -> warnings.add("table " + name + " can't be compared: " + why));
+    List<String> problems = new ArrayList<>();
+    try {
+      AddressCheck.check(place.pair(), staging, live);
+    } catch (Refusal e) {
+      problems.add(e.getMessage() + " " + e.next());
+    }
     CheckReport checked =
         new CheckReport(
             found,
             tables(place, staging, live),
             RolesReport.Unknown.of(place.siteMap(live), name -> true),
+            problems,
             warnings);
-    return new Result(ExitStatus.DONE, checked, page -> CheckText.print(page, checked));
+    return new Result(
+        problems.isEmpty() ? ExitStatus.DONE : ExitStatus.PROTECTED,
+        checked,
+        page -> CheckText.print(page, checked));
   }
 
   /**

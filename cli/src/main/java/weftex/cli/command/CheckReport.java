@@ -2,11 +2,17 @@ package weftex.cli.command;
 
 import java.util.List;
 
-/** What was found. */
+/**
+ * What was found.
+ *
+ * @param problems what must be mended before anything is merged
+ * @param warnings what is worth knowing
+ */
 public record CheckReport(
     List<CopyFound> copies,
     List<TableFound> tables,
     List<RolesReport.Unknown> unknown,
+    List<String> problems,
     List<String> warnings) {
 
   /** What one copy is. */

@@ -96,6 +96,7 @@ final class MarkCommand implements Command {
     List<Copy> both = Copy.reach(spec, place.pair().other(spec.name()));
     Copy copy = both.get(0);
     Copy other = both.get(1);
+    AddressCheck.check(place.pair(), copy, other);
     KnownPairs.check(place, copy, other);
     Recording recording =
         new Recording(

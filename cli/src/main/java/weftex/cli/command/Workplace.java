@@ -168,6 +168,7 @@ final class Workplace {
     List<Copy> both = Copy.reach(pair.other(into.name()), into);
     Copy source = both.get(0);
     Copy receiving = both.get(1);
+    AddressCheck.check(pair, source, receiving);
     checkNames(selection, source, receiving);
     DifferenceFile log = new DifferenceFile(state.temporary("differences"));
     ComparisonRun.Request request =

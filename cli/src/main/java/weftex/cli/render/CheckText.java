@@ -49,12 +49,21 @@ public final class CheckText {
         tables);
     page.blank();
     RolesText.printUnknown(page, checked.unknown());
-    if (checked.warnings().isEmpty()) {
-      page.line("Nothing stands in the way.");
-    } else {
+    for (String problem : checked.problems()) {
+      page.words(page.alert("Problem:") + " " + problem);
+    }
+    if (!checked.warnings().isEmpty()) {
       page.line(page.alert("Worth knowing:"));
       checked.warnings().forEach(warning -> page.line("  " + warning));
+    } else if (checked.problems().isEmpty()) {
+      page.line("No problems found.");
     }
+    page.blank();
+    page.words(
+        checked.problems().isEmpty()
+            ? "Next: 'weftex mark' records the base while both copies are alike; 'weftex compare' shows"
+                + " what changed since."
+            : "Next: mend the problem in weftex.yaml, and check again.");
   }
 
   private static String rows(long count) {

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import weftex.cli.command.RolesReport;
+import weftex.core.site.Role;
 
 /** Prints what stays out because of whose it is, and what goes along all the same. */
 public final class RolesText {
@@ -26,9 +27,7 @@ public final class RolesText {
                     + ": "
                     + String.join("; ", left.stream().map(l -> rows(l.kind(), l.rows())).toList())
                     + page.faint(
-                        " ('--with "
-                            + (whose.equals("noise") ? "noise" : left.get(0).kind())
-                            + "' brings them)")));
+                        " ('--with " + named(whose, left.get(0).kind()) + "' brings them)")));
     printUnknown(page, roles.unknown());
     if (!roles.brought().isEmpty()) {
       page.line(
@@ -43,6 +42,13 @@ public final class RolesText {
                       .toList())
               + ".");
     }
+  }
+
+  private static String named(String whose, String kind) {
+    if (whose.equals(Role.OWN.words())) {
+      return "setting:NAME";
+    }
+    return whose.equals(Role.NOISE.words()) ? "noise" : kind;
   }
 
   /** Prints what tables are taken for that no model names, and how to say it. */

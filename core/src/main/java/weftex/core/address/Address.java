@@ -17,6 +17,11 @@ public record Address(String scheme, String host, int port, String path) {
   private static final Pattern WRITTEN =
       Pattern.compile("(?i)(https?)://([^/:@?#\\s]+)(?::(\\d{1,5}))?((?:/[^/?#\\s]+)*)/*");
 
+  /** Letters that IDNA 2008 keeps and IDNA 2003, which is what {@link IDN} knows, maps or drops. */
+  private static final Pattern DEVIATING = Pattern.compile("[ßẞς\\x{200C}\\x{200D}]");
+
+  private static final String WWW = "www.";
+
   /**
    * Reads an address such as {@code https://staging.skerrow.example:8443/shop}.
    *
@@ -29,6 +34,13 @@ public record Address(String scheme, String host, int port, String path) {
           "'"
               + text
               + "' is no base address: write http:// or https://, a host, and a path if any");
+    }
+    if (DEVIATING.matcher(written.group(2)).find()) {
+      throw new IllegalArgumentException(
+          "'"
+              + written.group(2)
+              + "' has letters that older programs write as others, and so as another host: write the"
+              + " host in its xn-- form");
     }
     String host;
     try {
@@ -46,6 +58,12 @@ public record Address(String scheme, String host, int port, String path) {
   /** The host in letters, as a reader sees it. */
   String unicodeHost() {
     return IDN.toUnicode(host, IDN.ALLOW_UNASSIGNED);
+  }
+
+  /** The same with {@code www.} before the host, or without if it has it. */
+  public Address otherWww() {
+    String other = host.startsWith(WWW) ? host.substring(WWW.length()) : WWW + host;
+    return new Address(scheme, other, port, path);
   }
 
   @Override

@@ -77,13 +77,20 @@ public final class Plan {
     return leftOut;
   }
 
-  /** How many chosen changes bring rows of the source that the model calls live's own, by kind. */
+  /**
+   * How many chosen changes bring rows of the source that the model calls live's or each copy's
+   * own, by what they are called.
+   */
   public Map<String, Long> brought() throws IOException {
     Map<String, Long> brought = new TreeMap<>();
     for (Planned planned : ordered) {
-      if (planned.chosen && planned.whose() == Role.LIVE && planned.action != Action.REMOVE) {
+      boolean notContent = planned.whose() == Role.LIVE || planned.whose() == Role.OWN;
+      if (planned.chosen && notContent && planned.action != Action.REMOVE) {
         Optional<Item> item = planner.item(planned, planner.sides(planned));
-        brought.merge(item.map(Item::kind).orElse(nameOf(planned)), 1L, Long::sum);
+        brought.merge(
+            item.map(thing -> Planner.called(thing, planned.whose())).orElse(nameOf(planned)),
+            1L,
+            Long::sum);
       }
     }
     return brought;

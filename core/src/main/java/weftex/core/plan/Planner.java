@@ -209,12 +209,18 @@ public final class Planner {
           selection
               .things()
               .accepts(item, selection.things().needTrace() ? trace(planned, sides) : Trace.NONE);
-      if (asked && selection.leavesOut(model, role, item.map(Item::kind).orElse(""))) {
-        planned.leftOutAs = Optional.of(item.map(Item::kind).orElse(model.table().name()));
+      if (asked && selection.leavesOut(model, role, item)) {
+        planned.leftOutAs =
+            item.map(thing -> called(thing, role)).or(() -> Optional.of(model.table().name()));
         asked = false;
       }
     }
     planned.chosen = asked;
+  }
+
+  /** What is a copy's own is named one by one: a reader must know what does not travel. */
+  static String called(Item thing, Role role) {
+    return role == Role.OWN ? thing.words() : thing.kind();
   }
 
   private boolean isNew(String table) {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import weftex.core.changeset.Item;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.changeset.Trace;
@@ -153,7 +154,7 @@ public record Selection(
     return isIncluded(model)
         && (model.role() == Role.CONTENT
             || tables.contains(model.table().name())
-            || brings(model, model.role(), ""));
+            || brings(model, model.role(), Optional.empty()));
   }
 
   /** Whether a table is chosen for itself, whatever its rows. */
@@ -167,7 +168,7 @@ public record Selection(
   }
 
   /** Whether a row that is not content is brought all the same. */
-  private boolean brings(TableModel model, Role role, String kind) {
+  private boolean brings(TableModel model, Role role, Optional<Item> item) {
     // Naming a table brings what the whole table is; its noisy rows are named by what they are.
     String table = role == model.role() ? model.table().name() : "";
     return with.stream()
@@ -175,7 +176,7 @@ public record Selection(
             pattern ->
                 !table.isEmpty() && Glob.matches(pattern, table)
                     || role == Role.NOISE && pattern.equals(role.words())
-                    || !kind.isEmpty() && isCalled(pattern, kind));
+                    || item.map(thing -> isCalled(pattern, thing)).orElse(false));
   }
 
   /** Whether a column that never travels is asked for by name. */
@@ -183,8 +184,12 @@ public record Selection(
     return with.contains(table + "." + column);
   }
 
-  private static boolean isCalled(String pattern, String kind) {
-    return Glob.matches(pattern, kind) || Glob.matches(pattern, kind + "s");
+  /** Whether a pattern is that of a thing: its kind, or its kind and name. */
+  private static boolean isCalled(String pattern, Item thing) {
+    int colon = pattern.indexOf(':');
+    String kind = colon < 0 ? pattern : pattern.substring(0, colon);
+    return (Glob.matches(kind, thing.kind()) || Glob.matches(kind, thing.kind() + "s"))
+        && (colon < 0 || Glob.matches(pattern.substring(colon + 1), thing.name()));
   }
 
   private boolean isIncluded(TableModel model) {
@@ -200,11 +205,11 @@ public record Selection(
    * Whether a row stays out only because of whose it is.
    *
    * @param role whose it is
-   * @param kind what the thing is that it is or belongs to; empty if nobody says
+   * @param item the thing that it is or belongs to; empty if nobody says
    */
-  boolean leavesOut(TableModel model, Role role, String kind) {
+  boolean leavesOut(TableModel model, Role role, Optional<Item> item) {
     boolean byExactName = tables.contains(model.table().name()) && role == model.role();
-    return role != Role.CONTENT && !byExactName && !brings(model, role, kind);
+    return role != Role.CONTENT && !byExactName && !brings(model, role, item);
   }
 
   /**

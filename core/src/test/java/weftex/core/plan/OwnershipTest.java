@@ -51,6 +51,7 @@ class OwnershipTest {
                 counters: {seen: {of: details, by: page_no}}
                 rows:
                   - {when: {state: [auto, "bin*"]}, role: noise}
+                  - {when: {state: [machine]}, role: own}
               details:
                 part-of: page_no
                 word: detail
@@ -114,6 +115,25 @@ class OwnershipTest {
         .containsExactlyInAnyOrder("articles 1", "details 1");
     assertThat(plan.leftOut()).containsExactly(new LeftOut(Role.NOISE, "article", 3, 0, 0));
     assertThat(site.plan(with("noise"))).hasSize(5);
+  }
+
+  @Test
+  void whatIsEachCopysOwnIsNamedOneByOneAndTravelsOnlyByName() throws Exception {
+    Sketch site = sketch();
+    site.source
+        .row("articles", "1, Keys, machine, 0, d1, 0")
+        .row("articles", "2, Ports, machine, 0, d1, 0")
+        .row("details", "1, 2, mood, fine");
+    assertThat(site.planned(Selection.CONTENT).leftOut())
+        .containsExactly(
+            new LeftOut(Role.OWN, "article 'Keys'", 1, 0, 0),
+            new LeftOut(Role.OWN, "article 'Ports'", 1, 0, 0),
+            new LeftOut(Role.OWN, "detail of article 'Ports'", 1, 0, 0));
+    Plan plan = site.planned(with("article:Po*"));
+    assertThat(Sketch.changes(plan).stream().map(c -> c.table() + " " + c.keyText()))
+        .containsExactlyInAnyOrder("articles 2", "details 1");
+    assertThat(plan.brought()).containsKey("article 'Ports'");
+    assertThat(site.plan(with("article"))).hasSize(3);
   }
 
   @Test
