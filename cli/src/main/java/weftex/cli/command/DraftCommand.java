@@ -18,9 +18,9 @@ import weftex.cli.config.SelectionWords;
 import weftex.cli.render.DraftText;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.Decision;
 import weftex.core.changeset.Review;
 import weftex.core.decide.CarriedDecisions;
-import weftex.core.decide.StandingRule;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Selection;
 import weftex.store.Refusal;
@@ -192,8 +192,7 @@ final class DraftCommand implements Command {
       ChangeSetReader.Contents contents = ReviewedFile.read(file).contents();
       held =
           !contents.approvals().isEmpty()
-              || contents.decisions().stream()
-                  .anyMatch(decision -> !StandingRule.made(decision.by()));
+              || !contents.decisions().stream().allMatch(Decision::isByRule);
     } catch (Refusal e) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,

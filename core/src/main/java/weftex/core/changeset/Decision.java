@@ -25,6 +25,9 @@ public record Decision(
     String by,
     String at,
     String why) {
+  /** What the name of a rule begins with, where a decision says who made it. */
+  private static final String RULE = "weftex.yaml, rule ";
+
   public Decision {
     changes = List.copyOf(changes);
     if (column.isPresent() && !answer.isOfColumns()) {
@@ -53,6 +56,20 @@ public record Decision(
         throw new IllegalArgumentException("there is no passage " + number + " of " + of);
       }
     }
+  }
+
+  /**
+   * How a rule signs.
+   *
+   * @param number from 1, in the order of weftex.yaml
+   */
+  public static String byRule(int number) {
+    return RULE + number;
+  }
+
+  /** Whether a standing rule made it, and no person. */
+  public boolean isByRule() {
+    return by.startsWith(RULE);
   }
 
   /** The same about other numbers of changes. */

@@ -385,22 +385,45 @@ public final class Review {
               }
             });
     drafted.entrySet().removeAll(after.entrySet());
+    drafted.keySet().removeIf(column -> isKeptByRule(change.id(), column));
     return Optional.of(change.withValues(before, after, List.of()).withDrafted(drafted));
   }
 
   /**
-   * Whether a person decided that the target stays as it is, so that nothing is made of a change
-   * and nothing is open until the source changes the row again.
+   * What of a change a person decided so that the target stays as it is: nothing of it is made, and
+   * nothing is open until the source changes it again. What a rule decided is not settled: the rule
+   * may change.
+   *
+   * @return the change with the settled values as drafted ones; empty if nothing is settled
    */
-  public boolean isSettled(int id) {
+  public Optional<RowChange> settled(RowChange change) {
+    Optional<Integer> deciding = settledBy(change.id());
+    if (deciding.isEmpty() || said(deciding.get()).isRuled("")) {
+      return Optional.empty();
+    }
+    Map<String, Value> own = change.own();
+    own.keySet().removeIf(column -> isKeptByRule(change.id(), column));
+    return change.action() == Action.UPDATE && own.isEmpty()
+        ? Optional.empty()
+        : Optional.of(
+            change.withValues(change.before(), change.after(), List.of()).withDrafted(own));
+  }
+
+  /** Whether a rule, and no person, decided that a column keeps the target's value. */
+  private boolean isKeptByRule(int id, String column) {
+    return said(id).isRuled(column) && answer(id, column) == Answer.TARGET;
+  }
+
+  /** The change by whose decision the target stays as it is, as far as a change is about it. */
+  private Optional<Integer> settledBy(int id) {
     Optional<Integer> with = items.get(id).with();
     for (int step = 0; with.isPresent() && step < STEPS; step++) {
       if (isSettledByItself(with.get())) {
-        return !said(id).isSkipped();
+        return with.filter(whole -> !said(id).isSkipped());
       }
       with = items.get(with.get()).with();
     }
-    return isSettledByItself(id);
+    return isSettledByItself(id) ? Optional.of(id) : Optional.empty();
   }
 
   private boolean isSettledByItself(int id) {

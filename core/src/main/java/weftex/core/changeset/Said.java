@@ -1,6 +1,7 @@
 package weftex.core.changeset;
 
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
@@ -18,6 +19,10 @@ final class Said {
 
   private final Map<String, Value> values = new HashMap<>();
   private final Map<String, Map<Integer, Answer>> passages = new HashMap<>();
+
+  /** What a rule decided, and no person. */
+  private final Set<String> ruled = new HashSet<>();
+
   private boolean skipped;
   private boolean brought;
 
@@ -48,12 +53,14 @@ final class Said {
 
   private void forget(String column) {
     answers.remove(column);
+    ruled.remove(column);
     values.remove(column);
     passages.remove(column);
   }
 
   private void forget() {
     answers.clear();
+    ruled.clear();
     values.clear();
     passages.clear();
     skipped = false;
@@ -72,7 +79,13 @@ final class Said {
       skipped = false;
       contested.forEach(this::forget);
     }
-    answers.put(decision.column().orElse(""), decision.answer());
+    String about = decision.column().orElse("");
+    answers.put(about, decision.answer());
+    if (decision.isByRule()) {
+      ruled.add(about);
+    } else {
+      ruled.remove(about);
+    }
   }
 
   /** A column is decided once all its passages are. */
@@ -90,6 +103,11 @@ final class Said {
   /** What is said of a column, or of the whole change if the column is empty. */
   Optional<Answer> of(String column) {
     return Optional.ofNullable(answers.get(column));
+  }
+
+  /** Whether a rule, and no person, decided on a column, or on the whole change if it is empty. */
+  boolean isRuled(String column) {
+    return ruled.contains(answers.containsKey(column) ? column : "");
   }
 
   boolean isSkipped() {

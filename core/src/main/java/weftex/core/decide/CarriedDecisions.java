@@ -63,7 +63,7 @@ public final class CarriedDecisions {
   public CarriedDecisions(SortedMap<Integer, Decision> held) {
     this.held = held;
     held.values().stream()
-        .filter(decision -> !StandingRule.made(decision.by()))
+        .filter(decision -> !decision.isByRule())
         .forEach(decision -> decided.addAll(decision.changes()));
   }
 
@@ -120,7 +120,7 @@ public final class CarriedDecisions {
     List<Decision> carried = new ArrayList<>();
     List<Fallen> fallen = new ArrayList<>();
     for (Decision decision : held.values()) {
-      if (StandingRule.made(decision.by())) {
+      if (decision.isByRule()) {
         continue;
       }
       List<Integer> fitting = new ArrayList<>();

@@ -1,6 +1,7 @@
 package weftex.core.decide;
 
 import java.util.Optional;
+import weftex.core.changeset.Decision;
 import weftex.core.plan.Selection;
 
 /**
@@ -17,14 +18,6 @@ public record StandingRule(
 
   /** Who decided, as a decision says it. */
   String by() {
-    return BY + number;
-  }
-
-  /** What the name of a rule begins with, where a decision says who made it. */
-  static final String BY = "weftex.yaml, rule ";
-
-  /** Whether a decision was made by a rule. */
-  public static boolean made(String by) {
-    return by.startsWith(BY);
+    return Decision.byRule(number);
   }
 }

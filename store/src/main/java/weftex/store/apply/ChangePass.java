@@ -35,10 +35,7 @@ final class ChangePass {
 
   /** Over those of which somebody decided that the target stays as it is. */
   static ChangePass ofSettled(ReviewedFile reviewed) {
-    return new ChangePass(
-        reviewed,
-        change ->
-            reviewed.review().isSettled(change.id()) ? Optional.of(change) : Optional.empty());
+    return new ChangePass(reviewed, reviewed.review()::settled);
   }
 
   /** Takes rows that both copies have alike. */

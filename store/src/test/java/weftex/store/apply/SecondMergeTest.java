@@ -282,17 +282,21 @@ class SecondMergeTest {
     assertThat(lines(pair)).hasSize(1).first().asString().startsWith("update entries");
   }
 
-  private static void decide(Path file, Answer answer, Integer id) throws Exception {
-    Decision decision = Decision.of(List.of(id), Optional.empty(), answer, "test", "now", "");
+  private static void decide(Path file, Answer answer, Integer id, String by) throws Exception {
+    Decision decision = Decision.of(List.of(id), Optional.empty(), answer, by, "now", "");
     Files.write(file, ChangeSetWriter.line(decision), StandardOpenOption.APPEND);
   }
 
   /** Drafts, answers every conflict in one way, and applies. */
   private static void apply(Pair pair, Answer answer) throws Exception {
+    apply(pair, answer, "test");
+  }
+
+  private static void apply(Pair pair, Answer answer, String by) throws Exception {
     Path file = pair.draft();
     for (RowChange change : pair.changes()) {
       if (!change.conflicts().isEmpty()) {
-        decide(file, answer, change.id());
+        decide(file, answer, change.id(), by);
       }
     }
     pair.approve(file);
@@ -350,6 +354,9 @@ class SecondMergeTest {
             "remove details 1 [ gone-edited]");
     apply(pair, Answer.SKIP);
     assertThat(lines(pair)).as("what was skipped comes again").hasSize(5);
+    pair.on("staging", "INSERT INTO tags VALUES (8, 'quay')");
+    apply(pair, Answer.TARGET, Decision.byRule(1));
+    assertThat(lines(pair)).as("what a rule decided is not settled").hasSize(5);
     // Another draft than the one before.
     pair.on("staging", "INSERT INTO tags VALUES (9, 'pier')");
     apply(pair, Answer.TARGET);
