@@ -111,6 +111,30 @@ class MarkProcessTest {
   }
 
   @Test
+  void oneThingIsTakenBackAndComesAgain() throws Exception {
+    site.week();
+    weftex("draft", "--without", "sailings", "-o", "set.jsonl");
+    weftex("review", "set.jsonl", "--skip", "conflicts");
+    assertThat(weftex("review", "set.jsonl", "--approve").status()).isZero();
+    assertThat(weftex("apply", "set.jsonl").status()).isZero();
+    Program.Ran none = weftex("undo", "--item", "page:Nothing");
+    assertThat(none.status()).isEqualTo(2);
+    assertThat(none.err()).contains("Nothing that was chosen was made by set.jsonl");
+    Program.Ran undone =
+        weftex("undo", "--item", "harbour:Brae", "--item", "page:Winter timetable");
+    assertThat(undone.status()).as(undone.err()).isZero();
+    assertThat(undone.err())
+        .contains("Taking back", "page 'Winter timetable'", "harbour 'Brae'", "; the rest stays")
+        .contains("Goes along, since it can't stay without: ")
+        .contains("menu entry 'Winter timetable'");
+    assertThat(weftex("history").out()).contains("undo of a part");
+    assertThat(weftex("compare", "--tables", "harbours").out()).contains("harbour 'Brae' · guide");
+    assertThat(weftex("undo").out()).contains("Undone on live");
+    assertThat(weftex("undo").err()).contains("not undone already");
+    Files.delete(folder.resolve("set.jsonl"));
+  }
+
+  @Test
   void aDraftReplacesNeitherDecisionsNorOtherFiles() throws Exception {
     site.week();
     weftex("draft", "-o", "set.jsonl");

@@ -50,7 +50,7 @@ class ServerRoundTest {
     assertThat(weftex("apply").out()).contains("Nothing was done");
     assertThat(weftex("undo").status()).isZero();
     assertThat(site.dump()).isEqualTo(before);
-    assertThat(weftex("history").out().lines()).hasSize(4);
+    assertThat(weftex("history").out().lines()).hasSize(5);
   }
 
   @Test

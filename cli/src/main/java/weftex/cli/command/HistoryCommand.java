@@ -20,6 +20,8 @@ import weftex.store.copy.Copy;
 /** Lists what was applied and undone. */
 final class HistoryCommand implements Command {
 
+  private static final int UNDER_TIME = "2026-11-16 10:00 UTC  ".length();
+
   /**
    * Everything that was done, newest first, and the bases that were recorded.
    *
@@ -41,6 +43,7 @@ final class HistoryCommand implements Command {
       String receipt,
       String kind,
       String undoes,
+      boolean part,
       String from,
       String into,
       String at,
@@ -92,6 +95,7 @@ final class HistoryCommand implements Command {
               r.id(),
               r.kind(),
               r.undoes().orElse(""),
+              r.part(),
               r.from(),
               r.into(),
               r.at(),
@@ -134,30 +138,31 @@ final class HistoryCommand implements Command {
   }
 
   private static void printEvents(Page page, History history) {
-    List<List<String>> rows = new ArrayList<>();
     for (Event event : history.events()) {
+      page.line(
+          Times.shown(event.at())
+              + "  "
+              + page.strong(event.kind() + (event.part() ? " of a part" : ""))
+              + (event.undoes().isEmpty() ? " " + event.from() + " → " : " on ")
+              + event.into()
+              + ", "
+              + event.outcome()
+              + ": "
+              + event.adds()
+              + " added, "
+              + event.updates()
+              + " updated, "
+              + event.removes()
+              + " removed");
       String approved = String.join(", ", event.approvedBy());
-      rows.add(
-          List.of(
-              Times.shown(event.at()).replace(" UTC", ""),
-              event.kind() + " " + event.from() + " → " + event.into(),
-              event.outcome(),
-              String.valueOf(event.adds()),
-              String.valueOf(event.updates()),
-              String.valueOf(event.removes()),
-              event.by() + (approved.isEmpty() ? "" : " / " + approved),
-              event.receipt()));
+      page.line(
+          page.faint(
+              " ".repeat(UNDER_TIME)
+                  + "receipt "
+                  + event.receipt()
+                  + ", by "
+                  + event.by()
+                  + (approved.isEmpty() ? "" : ", approved by " + approved)));
     }
-    page.table(
-        List.of(
-            Page.Heading.text("when (UTC)"),
-            Page.Heading.text("what"),
-            Page.Heading.text("outcome"),
-            Page.Heading.number("added"),
-            Page.Heading.number("updated"),
-            Page.Heading.number("removed"),
-            Page.Heading.text("by / approved by"),
-            Page.Heading.text("receipt")),
-        rows);
   }
 }

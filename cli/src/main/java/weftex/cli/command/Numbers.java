@@ -1,10 +1,16 @@
 package weftex.cli.command;
 
+import java.util.SortedSet;
+import java.util.TreeSet;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.apache.commons.cli.CommandLine;
 import weftex.store.Refusal;
 
 /** Reads options that are numbers. */
 final class Numbers {
+  private static final Pattern RANGE = Pattern.compile("(\\d{1,7})(?:-(\\d{1,7}))?");
+
   private Numbers() {}
 
   /**
@@ -23,5 +29,25 @@ final class Numbers {
           "See 'weftex " + command + " --help'.");
     }
     return Integer.parseInt(text);
+  }
+
+  /** The numbers of a list such as {@code 3,7-9}. */
+  static SortedSet<Integer> list(CommandLine line, String option) throws Refusal {
+    SortedSet<Integer> numbers = new TreeSet<>();
+    for (String part : line.getOptionValue(option).split(",")) {
+      Matcher range = RANGE.matcher(part.strip());
+      if (!range.matches()) {
+        throw new Refusal(
+            Refusal.Kind.WRONG_INPUT,
+            "'" + part.strip() + "' after --" + option + " is no number. Nothing was changed.",
+            "Write numbers and ranges, such as --" + option + " 3,7-9.");
+      }
+      int first = Integer.parseInt(range.group(1));
+      int last = range.group(2) == null ? first : Integer.parseInt(range.group(2));
+      for (int number = first; number <= last; number++) {
+        numbers.add(number);
+      }
+    }
+    return numbers;
   }
 }

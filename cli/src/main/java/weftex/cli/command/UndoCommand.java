@@ -3,6 +3,8 @@ package weftex.cli.command;
 import java.io.IOException;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
@@ -54,7 +56,13 @@ final class UndoCommand implements Command {
             .longOpt("even-if-no-rollback")
             .desc("write tables whose engine can't roll back, too")
             .get());
+    ChosenChanges.addTo(options);
     return options;
+  }
+
+  @Override
+  public Map<String, List<String>> headings() {
+    return ChosenChanges.headings();
   }
 
   @Override
@@ -64,7 +72,10 @@ final class UndoCommand implements Command {
 
   @Override
   public List<String> examples() {
-    return List.of("weftex undo", "weftex undo 20261118-143012-204 --also-changed");
+    return List.of(
+        "weftex undo",
+        "weftex undo --item 'page:Winter*'",
+        "weftex undo 20261118-143012-204 --also-changed");
   }
 
   @Override
@@ -92,6 +103,8 @@ final class UndoCommand implements Command {
               + " was rolled back, so there is nothing to undo. Nothing was changed.",
           "'weftex history' lists what was applied.");
     }
+    Optional<ChosenChanges> chosen = ChosenChanges.of(line, session, place, applied);
+    chosen.ifPresent(changes -> say(changes, place));
     Undoer undoer =
         new Undoer(place.receipts(), session.gate(), Session.TOOL, Workplace.name(line, session));
     long rows = applied.adds() + applied.updates() + applied.removes();
@@ -104,7 +117,9 @@ final class UndoCommand implements Command {
               target,
               place.siteMap(target),
               new Undoer.Terms(
-                  line.hasOption("also-changed"), line.hasOption("even-if-no-rollback")),
+                  line.hasOption("also-changed"),
+                  line.hasOption("even-if-no-rollback"),
+                  chosen.map(ChosenChanges::changes)),
               progress);
     }
     if (!outcome.vouchedFor()) {
@@ -128,6 +143,25 @@ final class UndoCommand implements Command {
         page -> print(page, undone));
   }
 
+  /** Says what is going to be taken back, before it is. */
+  private static void say(ChosenChanges chosen, Workplace place) {
+    place.say("Taking back " + listed(chosen.chosen()) + "; the rest stays.");
+    if (!chosen.along().isEmpty()) {
+      place.say("Goes along, since it can't stay without: " + listed(chosen.along()) + ".");
+    }
+  }
+
+  private static String listed(Map<String, Integer> things) {
+    return String.join(
+        ", ",
+        things.entrySet().stream()
+            .map(
+                thing ->
+                    thing.getKey()
+                        + (thing.getValue() == 1 ? "" : " (" + thing.getValue() + " rows)"))
+            .toList());
+  }
+
   /** The apply that is named, or the last one that was not undone. */
   private static Receipt chosen(Workplace place, CommandLine line) throws Refusal, IOException {
     List<Receipt> all = place.receipts().all();
@@ -145,7 +179,7 @@ final class UndoCommand implements Command {
     }
     Set<String> undone = new HashSet<>();
     all.stream()
-        .filter(receipt -> receipt.outcome() == Receipt.Outcome.COMMITTED)
+        .filter(receipt -> receipt.outcome() == Receipt.Outcome.COMMITTED && !receipt.part())
         .forEach(receipt -> receipt.undoes().ifPresent(undone::add));
     Receipt last = null;
     for (Receipt receipt : all) {

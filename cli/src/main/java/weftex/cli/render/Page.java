@@ -1,12 +1,6 @@
 package weftex.cli.render;
 
-import com.github.freva.asciitable.AsciiTable;
-import com.github.freva.asciitable.Column;
-import com.github.freva.asciitable.HorizontalAlign;
-import com.github.freva.asciitable.OverflowBehaviour;
 import java.io.PrintStream;
-import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -14,7 +8,6 @@ import weftex.cli.Terminal;
 
 /** Writes text for a person, no wider than the terminal. */
 public final class Page {
-  private static final int NARROWEST_CELL = 6;
   private static final Pattern STYLE = Pattern.compile("\u001B\\[(0|1|2|35)m");
 
   private final PrintStream out;
@@ -78,59 +71,18 @@ public final class Page {
     }
   }
 
-  /** A table without lines. If the terminal is too narrow, the widest cells are cut first. */
+  /** A table without lines; where the terminal is too narrow, cells break between words. */
   public void table(List<Heading> headings, List<List<String>> cells) {
     List<List<String>> rows =
         cells.stream().map(row -> row.stream().map(Visible::line).toList()).toList();
-    int[] widths = new int[headings.size()];
-    for (int i = 0; i < widths.length; i++) {
-      widths[i] = widest(headings, rows, i) + 2;
-    }
-    for (int over = Arrays.stream(widths).sum() - width(); over > 0; over--) {
-      int widest = 0;
-      for (int i = 1; i < widths.length; i++) {
-        widest = widths[i] > widths[widest] ? i : widest;
-      }
-      widths[widest] = Math.max(NARROWEST_CELL, widths[widest] - 1);
-    }
-    List<Column> columns = new ArrayList<>();
-    for (int i = 0; i < widths.length; i++) {
-      HorizontalAlign align =
-          headings.get(i).number() ? HorizontalAlign.RIGHT : HorizontalAlign.LEFT;
-      columns.add(
-          new Column()
-              .header(headings.get(i).text())
-              .headerAlign(align)
-              .dataAlign(align)
-              .maxWidth(widths[i], OverflowBehaviour.ELLIPSIS_RIGHT));
-    }
-    Object[][] data = rows.stream().map(List::toArray).toArray(Object[][]::new);
-    String text = AsciiTable.getTable(AsciiTable.NO_BORDERS, columns.toArray(Column[]::new), data);
-    List<String> lines = text.lines().map(String::stripTrailing).toList();
-    for (int i = 0; i < lines.size(); i++) {
-      line(i == 0 ? strong(lines.get(i)) : lines.get(i));
-    }
-  }
-
-  private static int widest(List<Heading> headings, List<List<String>> rows, int column) {
-    int widest = headings.get(column).text().length();
-    for (List<String> row : rows) {
-      widest = Math.max(widest, row.get(column).length());
-    }
-    return widest;
+    TextTable table = new TextTable(headings, rows, width());
+    table.heading().forEach(line -> line(strong(line)));
+    table.body().forEach(this::line);
   }
 
   /** Running text, broken between words where the line ends. */
   public void words(String text) {
-    StringBuilder line = new StringBuilder();
-    for (String word : text.split(" ")) {
-      if (line.length() > 0 && line.length() + 1 + word.length() > width()) {
-        line(line.toString());
-        line.setLength(0);
-      }
-      line.append(line.length() == 0 ? "" : " ").append(word);
-    }
-    line(line.toString());
+    Columns.wrapped(text, width()).forEach(this::line);
   }
 
   /** A text on one line, without control characters, cut to a width. */

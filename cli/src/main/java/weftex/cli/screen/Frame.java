@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.jline.utils.AttributedString;
 import org.jline.utils.AttributedStringBuilder;
+import weftex.cli.render.Columns;
 import weftex.cli.render.Visible;
 import weftex.core.changeset.Review;
 
@@ -286,9 +287,9 @@ final class Frame {
     String state =
         desk.isApproved() ? "approved" : desk.cannotWrite().isPresent() ? "read only" : "";
     add(counts, state);
-    int room = columns - Wrap.width(direction) - Wrap.width(counts.toString()) - 4;
-    String name = room < 12 ? "" : Wrap.cut("  " + Visible.text(file), room);
-    int gap = columns - Wrap.width(direction + name + counts);
+    int room = columns - Columns.width(direction) - Columns.width(counts.toString()) - 4;
+    String name = room < 12 ? "" : Columns.cut("  " + Visible.text(file), room);
+    int gap = columns - Columns.width(direction + name + counts);
     return painter.line(
         List.of(
             new Line.Span(direction, Style.STRONG),
@@ -350,20 +351,20 @@ final class Frame {
       return painter.line(
           List.of(
               new Line.Span(
-                  mark + Wrap.fit(row.kind(), width - 3 - Wrap.width(counts)) + counts,
+                  mark + Columns.fit(row.kind(), width - 3 - Columns.width(counts)) + counts,
                   Style.STRONG)),
           width,
           selected && !inDetail);
     }
     Thing thing = row.thing().get();
     Review.Standing standing = desk.counts(thing).mostly();
-    String label = Wrap.fit(standing.label(), 7);
-    String does = Wrap.fit(thing.does().label(), 8);
+    String label = Columns.fit(standing.label(), 7);
+    String does = Columns.fit(thing.does().label(), 8);
     int room = width - 4 - 8 - 8;
     String name = thing.name().isEmpty() ? "(no name)" : thing.name();
     return painter.line(
         List.of(
-            new Line.Span(mark + "  " + Wrap.fit(name, room - 1) + " ", Style.PLAIN),
+            new Line.Span(mark + "  " + Columns.fit(name, room - 1) + " ", Style.PLAIN),
             new Line.Span(does + " ", Style.FAINT),
             new Line.Span(label, standing == Review.Standing.OPEN ? Style.ALERT : Style.FAINT)),
         width,

@@ -2,6 +2,7 @@ package weftex.cli.screen;
 
 import java.util.List;
 import java.util.Locale;
+import weftex.cli.render.Columns;
 import weftex.core.changeset.Answer;
 
 /** What keys do. */
@@ -99,7 +100,7 @@ enum Keys {
     String end = "? keys  q quit";
     StringBuilder bar = new StringBuilder();
     for (String each : all) {
-      if (Wrap.width(bar + each) + 2 + end.length() <= width) {
+      if (Columns.width(bar + each) + 2 + end.length() <= width) {
         bar.append(each).append("  ");
       }
     }

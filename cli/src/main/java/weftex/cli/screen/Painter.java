@@ -6,6 +6,7 @@ import java.util.List;
 import org.jline.utils.AttributedString;
 import org.jline.utils.AttributedStringBuilder;
 import org.jline.utils.AttributedStyle;
+import weftex.cli.render.Columns;
 
 /**
  * Turns lines into what a terminal shows; without colours, and with plain signs, where it must be.
@@ -56,8 +57,8 @@ final class Painter {
     AttributedStringBuilder line = new AttributedStringBuilder();
     int left = width;
     for (Line.Span span : spans) {
-      String text = Wrap.cut(shown(span.text()), left);
-      left -= Wrap.width(text);
+      String text = Columns.cut(shown(span.text()), left);
+      left -= Columns.width(text);
       AttributedStyle own = style(span.style());
       line.styled(inverse ? own.inverse() : own, text);
     }

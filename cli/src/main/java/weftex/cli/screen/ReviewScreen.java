@@ -20,6 +20,7 @@ import org.jline.utils.AttributedString;
 import org.jline.utils.Display;
 import org.jline.utils.InfoCmp.Capability;
 import org.jline.utils.NonBlockingReader;
+import weftex.cli.render.Columns;
 import weftex.cli.render.Summary;
 import weftex.cli.render.Visible;
 import weftex.core.changeset.Answer;
@@ -397,7 +398,7 @@ public final class ReviewScreen {
     for (Summary.Entry entry : new Summary(index, index.review(), sitting.model()).entries()) {
       lines.add(
           new Line.Builder()
-              .add("  " + Wrap.fit(entry.heading(), 12), Style.FAINT)
+              .add("  " + Columns.fit(entry.heading(), 12), Style.FAINT)
               .add(entry.text(), Style.PLAIN)
               .build());
     }
@@ -437,7 +438,7 @@ public final class ReviewScreen {
       if (!key.meaning().isEmpty()) {
         lines.add(
             new Line.Builder()
-                .add(Wrap.fit(key.key(), 5), Style.STRONG)
+                .add(Columns.fit(key.key(), 5), Style.STRONG)
                 .add(key.meaning(), Style.PLAIN)
                 .build());
       }

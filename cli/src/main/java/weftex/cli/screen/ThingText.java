@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import weftex.cli.render.Columns;
 import weftex.cli.render.Explained;
 import weftex.cli.render.Members;
 import weftex.cli.render.Visible;
@@ -103,7 +104,7 @@ final class ThingText {
     int room = width - label.length() - 2;
     lines.add(
         new Line.Builder()
-            .add(Wrap.fit(id + "  " + what, room) + "  ", Style.STRONG)
+            .add(Columns.fit(id + "  " + what, room) + "  ", Style.STRONG)
             .add(label, style)
             .build()
             .at(Line.Spot.of(id)));
@@ -199,12 +200,12 @@ final class ThingText {
     }
     String one = text(before);
     String other = text(after);
-    if (Wrap.width(one) + Wrap.width(other) + 3 <= width - NAME_WIDTH - 2
+    if (Columns.width(one) + Columns.width(other) + 3 <= width - NAME_WIDTH - 2
         && !one.contains("\n")
         && !other.contains("\n")) {
       lines.add(
           new Line.Builder()
-              .add("  " + Wrap.fit(Visible.text(column), NAME_WIDTH), Style.PLAIN)
+              .add("  " + Columns.fit(Visible.text(column), NAME_WIDTH), Style.PLAIN)
               .add(one, Style.OLD)
               .add(" → ", Style.FAINT)
               .add(other, Style.NEW)
@@ -253,7 +254,7 @@ final class ThingText {
   }
 
   private String cut(String text) {
-    return whole ? text : Wrap.cut(text, width * 3);
+    return whole ? text : Columns.cut(text, width * 3);
   }
 
   private void one(String column, Value value, Style style, Line.Spot spot) {
@@ -265,7 +266,7 @@ final class ThingText {
       List<Line.Span> own = new ArrayList<>();
       own.add(
           new Line.Span(
-              "  " + Wrap.fit(i == 0 ? Visible.text(column) : "", NAME_WIDTH), Style.PLAIN));
+              "  " + Columns.fit(i == 0 ? Visible.text(column) : "", NAME_WIDTH), Style.PLAIN));
       own.addAll(wrapped.get(i));
       lines.add(new Line(own, i == 0 ? Optional.of(spot) : Optional.empty()));
     }
@@ -284,7 +285,7 @@ final class ThingText {
     List<List<Line.Span>> wrapped = Wrap.lines(spans, Math.max(10, width - 12));
     for (int i = 0; i < wrapped.size(); i++) {
       List<Line.Span> own = new ArrayList<>();
-      own.add(new Line.Span("    " + Wrap.fit(i == 0 ? word : "", 8), Style.FAINT));
+      own.add(new Line.Span("    " + Columns.fit(i == 0 ? word : "", 8), Style.FAINT));
       own.addAll(wrapped.get(i));
       lines.add(new Line(own, Optional.empty()));
     }
@@ -461,7 +462,7 @@ final class ThingText {
     Line.Builder headings = new Line.Builder().add("    ", Style.PLAIN);
     columns.forEach(
         (heading, spans) -> {
-          headings.add(Wrap.fit(heading, own) + "  ", Style.FAINT);
+          headings.add(Columns.fit(heading, own) + "  ", Style.FAINT);
           wrapped.add(Wrap.lines(spans, own));
         });
     lines.add(headings.build());
@@ -473,7 +474,7 @@ final class ThingText {
         if (row < column.size()) {
           for (Line.Span span : column.get(row)) {
             line.add(span.text(), span.style());
-            used += Wrap.width(span.text());
+            used += Columns.width(span.text());
           }
         }
         line.add(" ".repeat(Math.max(0, own + 2 - used)), Style.PLAIN);

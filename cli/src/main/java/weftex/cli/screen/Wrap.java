@@ -2,45 +2,11 @@ package weftex.cli.screen;
 
 import java.util.ArrayList;
 import java.util.List;
-import org.jline.utils.WCWidth;
+import weftex.cli.render.Columns;
 
 /** Lays text out in columns of a terminal, where some characters take two of them and some none. */
 final class Wrap {
-  private static final int TAB = 4;
-
   private Wrap() {}
-
-  /** How many columns a text takes. */
-  static int width(String text) {
-    return text.codePoints().map(Wrap::width).sum();
-  }
-
-  private static int width(int c) {
-    return c == '\t' ? TAB : Math.max(0, WCWidth.wcwidth(c));
-  }
-
-  /** A text cut to a width, with an ellipsis where something is missing. */
-  static String cut(String text, int width) {
-    if (width(text) <= width) {
-      return text;
-    }
-    StringBuilder cut = new StringBuilder();
-    int at = 0;
-    for (int c : text.codePoints().toArray()) {
-      if (at + width(c) > width - 1) {
-        break;
-      }
-      at += width(c);
-      cut.appendCodePoint(c);
-    }
-    return width < 1 ? "" : cut + "…";
-  }
-
-  /** A text cut or filled to exactly a width. */
-  static String fit(String text, int width) {
-    String cut = cut(text, width);
-    return cut + " ".repeat(Math.max(0, width - width(cut)));
-  }
 
   /**
    * Spans in lines of at most a width, broken at blanks where there are any and at line feeds.
@@ -59,13 +25,13 @@ final class Wrap {
           at = 0;
           continue;
         }
-        String left = word.replace("\t", " ".repeat(TAB));
-        if (at > 0 && at + width(left.stripTrailing()) > width) {
+        String left = word.replace("\t", " ".repeat(Columns.TAB));
+        if (at > 0 && at + Columns.width(left.stripTrailing()) > width) {
           lines.add(closed(line));
           line = new ArrayList<>();
           at = 0;
         }
-        while (width(left.stripTrailing()) > width) {
+        while (Columns.width(left.stripTrailing()) > width) {
           String head = head(left, width);
           line.add(new Line.Span(head, span.style()));
           lines.add(line);
@@ -73,7 +39,7 @@ final class Wrap {
           left = left.substring(head.length());
         }
         line.add(new Line.Span(left, span.style()));
-        at += width(left);
+        at += Columns.width(left);
       }
     }
     lines.add(closed(line));
@@ -96,10 +62,10 @@ final class Wrap {
     StringBuilder head = new StringBuilder();
     int at = 0;
     for (int c : word.codePoints().toArray()) {
-      if (at + width(c) > width && head.length() > 0) {
+      if (at + Columns.width(c) > width && head.length() > 0) {
         break;
       }
-      at += width(c);
+      at += Columns.width(c);
       head.appendCodePoint(c);
     }
     return head.toString();

@@ -39,6 +39,25 @@ class PageTest {
   }
 
   @Test
+  void noWordOfATableIsCutAndWideLettersKeepItsColumns() {
+    page(40, false)
+        .table(
+            List.of(
+                Page.Heading.text("table"), Page.Heading.text("note"), Page.Heading.text("what")),
+            List.of(
+                List.of("a_name_that_is_longer_than_the_rest_of_it", "", "one two three four"),
+                List.of("島の時刻表", "", "five")));
+    assertThat(lines())
+        .containsExactly(
+            " table                                      what",
+            " a_name_that_is_longer_than_the_rest_of_it  one",
+            "                                            two",
+            "                                            three",
+            "                                            four",
+            " 島の時刻表                                 five");
+  }
+
+  @Test
   void controlCharactersAreShownAndNeverSent() {
     assertThat(Page.shortened("a\u001B[31mred\nnext\u202Eesrever\u0007", 80))
         .isEqualTo("a·[31mred⏎next·esrever·");

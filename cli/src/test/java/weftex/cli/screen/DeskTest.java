@@ -14,6 +14,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import weftex.cli.render.Columns;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.ChangeSetHeader;
@@ -260,7 +261,7 @@ class DeskTest {
             .orElseThrow();
     for (int width : new int[] {40, 60, 120}) {
       List<Line> lines = ThingText.of(fares, desk, width, false);
-      assertThat(lines).allMatch(line -> Wrap.width(line.text().stripTrailing()) <= width);
+      assertThat(lines).allMatch(line -> Columns.width(line.text().stripTrailing()) <= width);
       String text = String.join("\n", lines.stream().map(Line::text).toList());
       assertThat(text)
           .contains(

@@ -9,6 +9,7 @@ import net.jqwik.api.constraints.IntRange;
 import net.jqwik.api.constraints.StringLength;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import weftex.cli.render.Columns;
 
 class WrapTest {
   private static List<String> wrapped(String text, int width) {
@@ -38,14 +39,14 @@ class WrapTest {
       @ForAll @IntRange(min = 2, max = 40) int width) {
     String printable = text.replaceAll("[^\\p{L}\\p{N} ]", "x");
     List<String> lines = wrapped(printable, width);
-    assertThat(lines).allMatch(line -> Wrap.width(line) <= width);
+    assertThat(lines).allMatch(line -> Columns.width(line) <= width);
     assertThat(String.join("", lines).replace(" ", "")).isEqualTo(printable.replace(" ", ""));
   }
 
   @ParameterizedTest(name = "{0} in {1}: {2}")
   @CsvSource({"Fares,5,Fares", "Fares 2027,6,Fares…", "渡船渡船,4,渡…", "Fares,1,…", "Fares,0,''"})
   void aTextThatIsCutSaysSo(String text, int width, String cut) {
-    assertThat(Wrap.cut(text, width)).isEqualTo(cut);
-    assertThat(Wrap.width(Wrap.fit(text, width))).isEqualTo(width);
+    assertThat(Columns.cut(text, width)).isEqualTo(cut);
+    assertThat(Columns.width(Columns.fit(text, width))).isEqualTo(width);
   }
 }

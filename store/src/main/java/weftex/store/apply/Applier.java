@@ -165,6 +165,7 @@ public final class Applier {
         reviewed.contents().draft(),
         reviewed.file().getFileName().toString(),
         Optional.empty(),
+        false,
         by,
         receipts.now(),
         tool,

@@ -118,7 +118,7 @@ public final class MergedRows implements AutoCloseable {
       }
       keptIn.computeIfAbsent(receipt.id(), id -> new ArrayList<>()).add(row);
     }
-    if (receipt.undoes().isPresent()) {
+    if (receipt.undoes().isPresent() && !receipt.part()) {
       // What was decided along with it is open again.
       for (ReceiptRows.Written row : keptIn.getOrDefault(receipt.undoes().get(), List.of())) {
         takeBack(row.table(), Map.copyOf(row.key()), receipt.undoes().get());

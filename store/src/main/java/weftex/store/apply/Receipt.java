@@ -13,6 +13,7 @@ import weftex.core.changeset.ChangeSetHeader;
  * @param changeSet what the change set is known by
  * @param file the change set's file name
  * @param undoes for an undo: the receipt that it takes back
+ * @param part for an undo: whether it takes back chosen changes alone
  * @param by who ran it
  * @param at when, as an ISO 8601 instant
  * @param tables the columns of the tables that it touches
@@ -31,6 +32,7 @@ public record Receipt(
     String changeSet,
     String file,
     Optional<String> undoes,
+    boolean part,
     String by,
     String at,
     String tool,
@@ -72,7 +74,7 @@ public record Receipt(
 
   private Receipt with(Outcome outcome, long sequence, long adds, long updates, long removes) {
     return new Receipt(
-        id, kind, site, from, into, target, changeSet, file, undoes, by, at, tool, approvals,
+        id, kind, site, from, into, target, changeSet, file, undoes, part, by, at, tool, approvals,
         tables, outcome, sequence, adds, updates, removes);
   }
 }

@@ -29,7 +29,7 @@ final class ReceiptWriter implements AutoCloseable {
    * Since format 2 an updated row is written after it only as far as it differs from before; since
    * 3 it has its hash and its place in the ledger's order.
    */
-  static final int FORMAT = 4;
+  static final int FORMAT = 5;
 
   private final Path file;
   private final FileChannel channel;
@@ -57,6 +57,9 @@ final class ReceiptWriter implements AutoCloseable {
           json.writeStringField("file", receipt.file());
           if (receipt.undoes().isPresent()) {
             json.writeStringField("undoes", receipt.undoes().get());
+          }
+          if (receipt.part()) {
+            json.writeBooleanField("part", true);
           }
           json.writeStringField("by", receipt.by());
           json.writeStringField("at", receipt.at());

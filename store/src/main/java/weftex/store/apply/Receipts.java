@@ -342,6 +342,7 @@ public final class Receipts {
             node.path("changeSet").asText(),
             node.path("file").asText(),
             Optional.ofNullable(node.get("undoes")).map(JsonNode::asText),
+            node.path("part").asBoolean(),
             node.path("by").asText(),
             node.path("at").asText(),
             node.path("tool").asText(),

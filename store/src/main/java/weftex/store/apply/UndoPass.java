@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.IntPredicate;
 import java.util.function.LongConsumer;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetWriter;
@@ -35,6 +36,7 @@ final class UndoPass {
   private final SiteMap site;
   private final ReceiptRows rows;
   private final boolean alsoChanged;
+  private final IntPredicate chosen;
   private final String copy;
   private final LongConsumer progress;
   private final BitSet skipped = new BitSet();
@@ -50,7 +52,7 @@ final class UndoPass {
       TargetTables tables,
       SiteMap site,
       ReceiptRows rows,
-      boolean alsoChanged,
+      Undoer.Terms terms,
       String copy,
       LongConsumer progress)
       throws Refusal, IOException {
@@ -58,7 +60,8 @@ final class UndoPass {
     this.tables = tables;
     this.site = site;
     this.rows = rows;
-    this.alsoChanged = alsoChanged;
+    this.alsoChanged = terms.alsoChanged();
+    this.chosen = change -> terms.changes().map(all -> all.contains(change)).orElse(true);
     this.copy = copy;
     this.progress = progress;
     this.inUse = new InUse(transaction, tables, site, this::row, rows.adds(), alsoChanged);
@@ -77,7 +80,7 @@ final class UndoPass {
       Map<String, List<List<Value>>> keys = new LinkedHashMap<>();
       for (int i = start; i < Math.min(rows.size(), start + CHUNK); i++) {
         ReceiptRows.Touched row = row(i);
-        if (tables.isGone(row.table())) {
+        if (tables.isGone(row.table()) || !chosen.test(row.change())) {
           skipped.set(i);
           continue;
         }

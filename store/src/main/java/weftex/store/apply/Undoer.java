@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.LongConsumer;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.site.SiteMap;
@@ -60,11 +61,11 @@ public final class Undoer {
     if (!unsafe.isEmpty() && !terms.evenIfNoRollback()) {
       throw ending.cantRollBack(unsafe);
     }
-    Receipt receipt = receipt(applied, target);
+    Receipt receipt = receipt(applied, target, terms.changes().isPresent());
     try (Claim claim = target.claim();
         WriteTransaction transaction = claim.begin()) {
       boolean vouchedFor = check(applied, target, transaction.ledger());
-      List<SchemaChange> schema = receipts.schema(applied.id());
+      List<SchemaChange> schema = receipt.part() ? List.of() : receipts.schema(applied.id());
       boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);
       ending.writes(unsafe);
       if (!unsafe.isEmpty()) {
@@ -76,10 +77,10 @@ public final class Undoer {
         for (SchemaChange change : schema) {
           writer.schema(change);
         }
-        TargetTables tables = TargetTables.forUndo(target, applied.tables(), schema);
+        TargetTables tables =
+            TargetTables.forUndo(target, applied.tables(), receipts.schema(applied.id()));
         UndoPass pass =
-            new UndoPass(
-                transaction, tables, site, touched, terms.alsoChanged(), target.name(), progress);
+            new UndoPass(transaction, tables, site, touched, terms, target.name(), progress);
         Optional<UndoOutcome> nothing = rows(pass, transaction, tables, site, touched, writer);
         if (nothing.isPresent() && !schemaLeft) {
           return nothing.get();
@@ -108,8 +109,17 @@ public final class Undoer {
    *
    * @param alsoChanged rows that changed after the apply
    * @param evenIfNoRollback rows of tables whose engine can't roll back
+   * @param changes the numbers of the changes that are taken back; empty for all, and then new
+   *     tables and columns go, too
    */
-  public record Terms(boolean alsoChanged, boolean evenIfNoRollback) {}
+  public record Terms(
+      boolean alsoChanged, boolean evenIfNoRollback, Optional<Set<Integer>> changes) {
+
+    /** All changes. */
+    public static Terms all(boolean alsoChanged, boolean evenIfNoRollback) {
+      return new Terms(alsoChanged, evenIfNoRollback, Optional.empty());
+    }
+  }
 
   /** Whether the target's ledger vouches for the receipt. */
   private boolean check(Receipt applied, Copy target, Ledger ledger)
@@ -179,7 +189,7 @@ public final class Undoer {
     gate.committed();
   }
 
-  private Receipt receipt(Receipt applied, Copy target) {
+  private Receipt receipt(Receipt applied, Copy target, boolean part) {
     return new Receipt(
         receipts.newId(),
         "undo",
@@ -190,6 +200,7 @@ public final class Undoer {
         applied.changeSet(),
         applied.file(),
         Optional.of(applied.id()),
+        part,
         by,
         receipts.now(),
         tool,

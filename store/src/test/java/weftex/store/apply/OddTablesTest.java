@@ -64,7 +64,7 @@ class OddTablesTest {
     refused = catchThrowableOfType(Refusal.class, () -> pair.undo(false));
     assertThat(refused).hasMessageContaining("a_notes (Aria)");
     assertThat(refused.next()).contains("undo with --even-if-no-rollback");
-    assertThat(pair.undo(new Undoer.Terms(false, true)).leftAlone()).isEmpty();
+    assertThat(pair.undo(Undoer.Terms.all(false, true)).leftAlone()).isEmpty();
     assertThat(pair.ask("live", rows)).containsExactlyInAnyOrderElementsOf(before);
   }
 

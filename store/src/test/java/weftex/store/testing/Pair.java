@@ -330,7 +330,7 @@ public final class Pair {
 
   /** Undoes the last apply. */
   public UndoOutcome undo(boolean alsoChanged) throws Refusal, IOException {
-    return undo(new Undoer.Terms(alsoChanged, false));
+    return undo(Undoer.Terms.all(alsoChanged, false));
   }
 
   /** Undoes the last apply. */
