@@ -19,6 +19,7 @@ import weftex.cli.render.DraftText;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.Decision;
+import weftex.core.changeset.Item;
 import weftex.core.changeset.Review;
 import weftex.core.decide.CarriedDecisions;
 import weftex.core.plan.Plan;
@@ -137,6 +138,13 @@ final class DraftCommand implements Command {
     }
     Path file = out(line, session, place);
     String into = earlier.map(e -> e.header().into()).orElse(line.getOptionValue("into", "live"));
+    if (words.isEverything() && into.equals("live")) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "--everything would bring staging's test orders, accounts and comments to live. No change set"
+              + " was written.",
+          "It is for 'weftex draft --into staging'; name what live is to have with --with.");
+    }
     boolean twoWay =
         earlier.map(e -> e.header().base().isEmpty()).orElse(line.hasOption("two-way"));
     DraftReport report;
@@ -157,7 +165,8 @@ final class DraftCommand implements Command {
                   Session.TOOL,
                   words.said(),
                   place.pair().rules(),
-                  earlier.map(EarlierDraft::decisions)));
+                  earlier.map(EarlierDraft::decisions),
+                  words.isEverything()));
       report = report(place.shown(file), run, plan, written);
     }
     if (line.hasOption("save-selection")) {
@@ -234,6 +243,10 @@ final class DraftCommand implements Command {
         open,
         plan.offered(),
         written.ruled(),
+        written.kept().stream()
+            .map(id -> written.review().thing(id).map(Item::words).orElse("change " + id))
+            .distinct()
+            .toList(),
         written.carried().carried().stream().mapToLong(d -> d.changes().size()).sum(),
         written.carried().fallen().stream().map(DraftCommand::fallen).toList(),
         InsideReport.of(run, plan),

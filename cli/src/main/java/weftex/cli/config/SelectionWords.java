@@ -16,6 +16,7 @@ import java.util.regex.Pattern;
 import weftex.core.plan.ItemFilter;
 import weftex.core.plan.Selection;
 import weftex.core.plan.ThingFilter;
+import weftex.core.site.Role;
 import weftex.store.Refusal;
 
 /**
@@ -28,6 +29,7 @@ public record SelectionWords(Map<String, List<String>> said) {
   /** Every word, and what it means. */
   public static final Map<String, String> WORDS = words();
 
+  private static final String EVERYTHING = "everything";
   private static final Pattern AGO = Pattern.compile("(\\d{1,5}) ?(h|d|w)(?:ours?|ays?|eeks?)?");
 
   public SelectionWords {
@@ -57,6 +59,10 @@ public record SelectionWords(Map<String, List<String>> said) {
     words.put(
         "since", "only things changed then or later: 2026-11-20, '2026-11-20 14:00', 3d, 12h");
     words.put("until", "everything but what was changed then or later");
+    words.put(
+        EVERYTHING,
+        "into staging: all that live has, live's own rows included, secrets and each copy's own"
+            + " settings apart; staging's side stays in conflicts");
     words.put("new-tables", "only tables that the receiving copy lacks");
     words.put("without-new-tables", "everything but tables that the receiving copy lacks");
     return words;
@@ -64,7 +70,7 @@ public record SelectionWords(Map<String, List<String>> said) {
 
   /** Whether a word stands alone. */
   public static boolean isFlag(String word) {
-    return word.endsWith("new-tables");
+    return word.endsWith("new-tables") || word.equals(EVERYTHING);
   }
 
   /** Whether a word takes several things in one, with commas between. */
@@ -124,7 +130,7 @@ public record SelectionWords(Map<String, List<String>> said) {
     return new Selection(
         values("tables"),
         values("without"),
-        values("with"),
+        isEverything() ? joined(values("with"), Role.LIVE.words()) : values("with"),
         rows("rows"),
         rows("without-rows"),
         new ThingFilter(
@@ -137,6 +143,17 @@ public record SelectionWords(Map<String, List<String>> said) {
             settled.first("since"),
             settled.first("until")),
         onlyNew || withoutNew ? Optional.of(onlyNew) : Optional.empty());
+  }
+
+  /** Whether all that the other copy has is wanted, without a question. */
+  public boolean isEverything() {
+    return said.containsKey(EVERYTHING);
+  }
+
+  private static List<String> joined(List<String> some, String one) {
+    List<String> all = new ArrayList<>(some);
+    all.add(one);
+    return all;
   }
 
   private List<String> values(String word) {

@@ -29,6 +29,14 @@ public final class DraftText {
     if (drafted.ruled() > 0) {
       page.line("Rules of weftex.yaml decided " + counted(drafted.ruled(), "change") + ".");
     }
+    if (!drafted.kept().isEmpty()) {
+      page.words(
+          "Stays as "
+              + drafted.into()
+              + " has it, since both changed it: "
+              + String.join(", ", drafted.kept())
+              + ".");
+    }
     if (drafted.carried() > 0) {
       page.line(counted(drafted.carried(), "decision") + " of the earlier draft still hold.");
     }

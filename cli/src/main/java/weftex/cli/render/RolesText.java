@@ -30,17 +30,19 @@ public final class RolesText {
                         " ('--with " + named(whose, left.get(0).kind()) + "' brings them)")));
     printUnknown(page, roles.unknown());
     if (!roles.brought().isEmpty()) {
-      page.line(
-          page.alert("Careful:")
-              + " this brings what belongs to "
-              + into
-              + " itself: "
-              + String.join(
-                  "; ",
-                  roles.brought().entrySet().stream()
-                      .map(entry -> rows(entry.getKey(), entry.getValue()))
-                      .toList())
-              + ".");
+      String brought =
+          String.join(
+              "; ",
+              roles.brought().entrySet().stream()
+                  .map(entry -> rows(entry.getKey(), entry.getValue()))
+                  .toList());
+      page.words(
+          into.equals("live")
+              ? page.alert("Careful:")
+                  + " this brings what belongs to live itself: "
+                  + brought
+                  + "."
+              : "Live's own rows that come along: " + brought + ".");
     }
   }
 

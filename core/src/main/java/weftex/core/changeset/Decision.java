@@ -28,6 +28,9 @@ public record Decision(
   /** What the name of a rule begins with, where a decision says who made it. */
   private static final String RULE = "weftex.yaml, rule ";
 
+  /** How a draft of everything signs what it keeps. */
+  public static final String BY_EVERYTHING = "--everything";
+
   public Decision {
     changes = List.copyOf(changes);
     if (column.isPresent() && !answer.isOfColumns()) {
@@ -67,9 +70,9 @@ public record Decision(
     return RULE + number;
   }
 
-  /** Whether a standing rule made it, and no person. */
+  /** Whether a standing rule or a draft of everything made it, and no person. */
   public boolean isByRule() {
-    return by.startsWith(RULE);
+    return by.startsWith(RULE) || by.equals(BY_EVERYTHING);
   }
 
   /** The same about other numbers of changes. */

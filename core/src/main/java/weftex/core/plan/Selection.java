@@ -175,7 +175,7 @@ public record Selection(
         .anyMatch(
             pattern ->
                 !table.isEmpty() && Glob.matches(pattern, table)
-                    || role == Role.NOISE && pattern.equals(role.words())
+                    || role != Role.CONTENT && pattern.equals(role.words())
                     || item.map(thing -> isCalled(pattern, thing)).orElse(false));
   }
 

@@ -11,12 +11,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import weftex.core.changeset.Answer;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Decision;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.decide.CarriedDecisions;
+import weftex.core.decide.Consequences;
 import weftex.core.decide.RuleBook;
 import weftex.core.decide.StandingRule;
 import weftex.core.plan.Plan;
@@ -36,6 +38,7 @@ public final class Drafting {
    * @param selection what was chosen, in the words of the options
    * @param rules standing rules
    * @param carried decisions of an earlier draft; empty if there was none
+   * @param everything whether the target's side stands in every conflict, without a person
    */
   public record Terms(
       String site,
@@ -43,7 +46,8 @@ public final class Drafting {
       String tool,
       Map<String, List<String>> selection,
       List<StandingRule> rules,
-      Optional<CarriedDecisions> carried) {}
+      Optional<CarriedDecisions> carried,
+      boolean everything) {}
 
   /**
    * Writes.
@@ -104,9 +108,11 @@ public final class Drafting {
    *
    * @param review with the decisions that stand in the draft
    * @param ruled how many changes a rule decided
+   * @param kept changes in which a draft of everything keeps the target's side, or leaves them out
    * @param carried what became of the decisions of an earlier draft
    */
-  public record Written(Review review, int ruled, CarriedDecisions.Outcome carried) {}
+  public record Written(
+      Review review, int ruled, List<Integer> kept, CarriedDecisions.Outcome carried) {}
 
   private static Written write(OutputStream out, ComparisonRun run, Plan plan, Terms terms)
       throws IOException {
@@ -138,11 +144,33 @@ public final class Drafting {
             .map(decisions -> decisions.outcome(review))
             .orElse(new CarriedDecisions.Outcome(List.of(), List.of()));
     decided.addAll(carried.carried());
+    decided.forEach(review::add);
+    List<Decision> keeping = terms.everything() ? keepAll(review, terms.at()) : List.of();
+    decided.addAll(keeping);
     for (Decision decision : decided) {
       out.write(ChangeSetWriter.line(decision));
-      review.add(decision);
     }
-    return new Written(review, ruled, carried);
+    List<Integer> kept =
+        keeping.stream().flatMap(decision -> decision.changes().stream()).sorted().toList();
+    return new Written(review, ruled, kept, carried);
+  }
+
+  /** The target's side for all that is open, and what follows from it. */
+  private static List<Decision> keepAll(Review review, String at) {
+    List<Integer> open =
+        review.ids().stream()
+            .filter(id -> review.standing(id) == Review.Standing.OPEN)
+            .filter(id -> review.refusal(id, Optional.empty(), Answer.TARGET).isEmpty())
+            .toList();
+    List<Decision> decisions = new ArrayList<>();
+    if (!open.isEmpty()) {
+      decisions.add(
+          Decision.of(
+              open, Optional.empty(), Answer.TARGET, Decision.BY_EVERYTHING, at, "keeps its side"));
+      decisions.forEach(review::add);
+    }
+    decisions.addAll(Consequences.of(review, Answer.TARGET, Set.of(), Decision.BY_EVERYTHING, at));
+    return decisions;
   }
 
   private static ChangeSetHeader header(ComparisonRun run, Plan plan, Terms terms) {

@@ -295,7 +295,8 @@ public final class Pair {
               "test",
               java.util.Map.of(),
               List.of(),
-              Optional.empty()));
+              Optional.empty(),
+              false));
     }
     return file;
   }

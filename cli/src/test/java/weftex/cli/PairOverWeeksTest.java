@@ -9,8 +9,11 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.demo.DemoSite;
 
-/** A base is never replaced by something that the copies don't have in common. */
-class MarkProcessTest {
+/**
+ * What keeps a pair right over weeks: a sound base, a way to refresh staging, a way to take one
+ * thing back.
+ */
+class PairOverWeeksTest {
   @TempDir Path folder;
   private DemoSite site;
 
@@ -132,6 +135,27 @@ class MarkProcessTest {
     assertThat(weftex("undo").out()).contains("Undone on live");
     assertThat(weftex("undo").err()).contains("not undone already");
     Files.delete(folder.resolve("set.jsonl"));
+  }
+
+  @Test
+  void stagingGetsAllThatLiveHasInOneWordAndKeepsItsOwnWork() throws Exception {
+    site.week();
+    String own = weftex("compare").out();
+    assertThat(weftex("draft", "--everything").status()).isEqualTo(4);
+    Program.Ran drafted = weftex("draft", "--into", "staging", "--everything");
+    assertThat(drafted.status()).as(drafted.out()).isZero();
+    assertThat(drafted.out().replaceAll("\\s+", " "))
+        .contains("Stays as staging has it", "page 'Lost property'", "setting 'tagline'")
+        .contains("Live's own rows that come along: account, 1 row; booking, 3 rows");
+    assertThat(weftex("review", "--approve").status()).isZero();
+    assertThat(weftex("apply").status()).isZero();
+    String back = weftex("compare", "--into", "staging", "--everything").out();
+    assertThat(back).contains("page 'Lost property'").doesNotContain("booking '", "account '");
+    // Nobody decided, so the same questions are there on the way to live.
+    String after = weftex("compare").out();
+    assertThat(after.substring(after.indexOf("What would change")))
+        .isEqualTo(own.substring(own.indexOf("What would change")));
+    assertThat(weftex("undo").status()).isZero();
   }
 
   @Test
