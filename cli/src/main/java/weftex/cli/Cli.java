@@ -21,6 +21,8 @@ import weftex.cli.command.CommandName;
 import weftex.cli.command.Result;
 import weftex.cli.render.Page;
 import weftex.cli.render.Visible;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Session;
 import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
 import weftex.store.apply.CommitGate;

@@ -13,7 +13,10 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.Map;
 import java.util.Optional;
-import weftex.cli.screen.Restorer;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Restorer;
+import weftex.cli.session.Session;
+import weftex.cli.session.Terminal;
 import weftex.store.apply.CommitGate;
 
 /** The way in: gathers what is outside, and runs one command. */

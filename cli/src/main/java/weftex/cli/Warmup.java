@@ -24,12 +24,15 @@ import java.util.jar.JarFile;
 import java.util.stream.Stream;
 import org.jline.terminal.Size;
 import org.jline.terminal.TerminalBuilder;
-import weftex.cli.screen.Restorer;
 import weftex.cli.screen.ReviewScreen;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Restorer;
+import weftex.cli.session.Session;
+import weftex.cli.session.Terminal;
 import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
-import weftex.store.apply.ChangeIndex;
 import weftex.store.apply.CommitGate;
+import weftex.store.changeset.ChangeIndex;
 
 /**
  * Runs the demo in a scratch folder so that the virtual machine can write down the classes of a

@@ -51,7 +51,6 @@ class ArchitectureTest {
               "weftex.cli..",
               "weftex.demo..",
               "org.apache.commons.cli..",
-              "com.github.freva..",
               "me.tongfei..");
 
   @ArchTest
@@ -108,4 +107,12 @@ class ArchitectureTest {
   @ArchTest
   static final ArchRule theRoomsOfTheCoreHaveNoCircles =
       slices().matching("weftex.core.(*)..").should().beFreeOfCycles();
+
+  @ArchTest
+  static final ArchRule theRoomsOfTheStoreHaveNoCircles =
+      slices().matching("weftex.store.(*)..").should().beFreeOfCycles();
+
+  @ArchTest
+  static final ArchRule theRoomsOfTheCommandLineHaveNoCircles =
+      slices().matching("weftex.cli.(*)..").should().beFreeOfCycles();
 }

@@ -9,21 +9,22 @@ import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
-import weftex.cli.ExitStatus;
-import weftex.cli.Session;
 import weftex.cli.render.ApplyText;
 import weftex.cli.render.Progress;
 import weftex.cli.render.Times;
+import weftex.cli.result.ApplyReport;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Session;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.scan.FindingKind;
 import weftex.store.Refusal;
 import weftex.store.apply.Applier;
 import weftex.store.apply.ApplyOutcome;
-import weftex.store.apply.Receipt;
-import weftex.store.apply.ReviewedFile;
+import weftex.store.changeset.ReviewedFile;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Trigger;
+import weftex.store.receipt.Receipt;
 import weftex.store.scan.TouchedScan;
 
 /** Applies an approved change set. */

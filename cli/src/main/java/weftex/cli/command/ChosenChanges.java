@@ -14,7 +14,7 @@ import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
-import weftex.cli.Session;
+import weftex.cli.session.Session;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.Review;
@@ -23,8 +23,8 @@ import weftex.core.changeset.SchemaChange;
 import weftex.core.decide.TakingBack;
 import weftex.core.plan.Selection;
 import weftex.store.Refusal;
-import weftex.store.apply.Receipt;
-import weftex.store.apply.ReviewedFile;
+import weftex.store.changeset.ReviewedFile;
+import weftex.store.receipt.Receipt;
 
 /**
  * Some changes of an apply, by what they are about. A receipt has rows, so the change set that was

@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Map;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Options;
-import weftex.cli.Session;
+import weftex.cli.session.Session;
 import weftex.store.Refusal;
 
 /** A command. */

@@ -11,7 +11,7 @@ import weftex.core.changeset.SchemaChange;
 import weftex.core.decide.CarriedDecisions;
 import weftex.core.decide.Joining;
 import weftex.store.Refusal;
-import weftex.store.apply.ReviewedFile;
+import weftex.store.changeset.ReviewedFile;
 
 /**
  * A change set that is brought up to date.

@@ -7,15 +7,15 @@ import java.util.Set;
 import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Options;
-import weftex.cli.ExitStatus;
-import weftex.cli.Session;
 import weftex.cli.render.Page;
 import weftex.cli.render.Times;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Session;
 import weftex.core.changeset.Approval;
 import weftex.store.Refusal;
-import weftex.store.apply.Receipt;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
+import weftex.store.receipt.Receipt;
 
 /** Lists what was applied and undone. */
 final class HistoryCommand implements Command {

@@ -5,15 +5,15 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
-import weftex.cli.ExitStatus;
-import weftex.cli.Session;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Session;
 import weftex.core.changeset.Alike;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.decide.Joining;
 import weftex.store.Refusal;
-import weftex.store.apply.ReviewedFile;
+import weftex.store.changeset.ReviewedFile;
 import weftex.store.compare.Drafting;
 
 /** Puts two change sets together. */

@@ -6,10 +6,10 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import weftex.store.Refusal;
-import weftex.store.apply.MergedRows;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
+import weftex.store.receipt.MergedRows;
 
 /**
  * Keeps a new base from forgetting which rows of the two copies are one: merges gave them different

@@ -10,19 +10,19 @@ import java.util.List;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
-import weftex.cli.ExitStatus;
-import weftex.cli.Session;
 import weftex.cli.report.CsvReport;
 import weftex.cli.report.HtmlReport;
 import weftex.cli.report.MarkdownReport;
 import weftex.cli.report.Report;
 import weftex.cli.report.ReportBuilder;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Session;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
-import weftex.store.apply.ReviewedFile;
+import weftex.store.changeset.ReviewedFile;
 import weftex.store.state.Files0600;
 
 /** Writes a change set down for people without a terminal. */

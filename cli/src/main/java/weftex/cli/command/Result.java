@@ -1,8 +1,8 @@
 package weftex.cli.command;
 
 import java.util.function.Consumer;
-import weftex.cli.ExitStatus;
 import weftex.cli.render.Page;
+import weftex.cli.session.ExitStatus;
 
 /**
  * What a command found or did.

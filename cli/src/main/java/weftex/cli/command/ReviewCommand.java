@@ -13,13 +13,15 @@ import java.util.stream.Stream;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
-import weftex.cli.ExitStatus;
-import weftex.cli.Session;
 import weftex.cli.render.CompareText;
 import weftex.cli.render.DecisionsText;
 import weftex.cli.render.ReviewText;
 import weftex.cli.render.Summary;
 import weftex.cli.render.Times;
+import weftex.cli.result.ItemReport;
+import weftex.cli.result.ReviewReport;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Session;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Decision;
@@ -31,8 +33,8 @@ import weftex.core.changeset.Withdrawal;
 import weftex.core.merge.ConflictKind;
 import weftex.core.plan.Selection;
 import weftex.store.Refusal;
-import weftex.store.apply.ChangeIndex;
-import weftex.store.apply.ReviewedFile;
+import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.ReviewedFile;
 
 /** Shows a change set, takes decisions, approves: on the whole terminal, or by options. */
 final class ReviewCommand implements Command {

@@ -14,8 +14,8 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
-import weftex.cli.Session;
 import weftex.cli.render.Times;
+import weftex.cli.session.Session;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Approval;
 import weftex.core.changeset.ChangeSetHeader;
@@ -30,8 +30,8 @@ import weftex.core.decide.RuleBook;
 import weftex.core.merge.Passages;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.apply.ChangeIndex;
-import weftex.store.apply.DecisionLog;
+import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.DecisionLog;
 
 /** Writes what the options of a review decide; all of it, or nothing if one thing does not fit. */
 final class ReviewDecisions {

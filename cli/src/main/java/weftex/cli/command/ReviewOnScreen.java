@@ -7,15 +7,15 @@ import java.util.Map;
 import java.util.concurrent.Future;
 import org.apache.commons.cli.CommandLine;
 import org.jline.terminal.Terminal;
-import weftex.cli.ExitStatus;
-import weftex.cli.Session;
 import weftex.cli.render.Times;
 import weftex.cli.screen.Aside;
 import weftex.cli.screen.ReviewScreen;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Session;
 import weftex.core.changeset.Review;
 import weftex.store.Refusal;
-import weftex.store.apply.ChangeIndex;
-import weftex.store.apply.DecisionLog;
+import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.DecisionLog;
 
 /** Shows a change set on the whole terminal, and says afterwards where it stands. */
 final class ReviewOnScreen {

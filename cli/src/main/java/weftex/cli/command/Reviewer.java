@@ -4,8 +4,8 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.TimeUnit;
 import org.apache.commons.cli.CommandLine;
-import weftex.cli.Session;
 import weftex.cli.render.Visible;
+import weftex.cli.session.Session;
 import weftex.store.Refusal;
 
 /** Who reviews: as said, or as git knows them, or the system. */

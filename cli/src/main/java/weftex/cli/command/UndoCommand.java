@@ -9,16 +9,16 @@ import java.util.Set;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
-import weftex.cli.ExitStatus;
-import weftex.cli.Session;
 import weftex.cli.render.Page;
 import weftex.cli.render.Progress;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Session;
 import weftex.store.Refusal;
 import weftex.store.apply.Drift;
-import weftex.store.apply.Receipt;
 import weftex.store.apply.UndoOutcome;
 import weftex.store.apply.Undoer;
 import weftex.store.copy.Copy;
+import weftex.store.receipt.Receipt;
 
 /** Takes an applied change set back. */
 final class UndoCommand implements Command {

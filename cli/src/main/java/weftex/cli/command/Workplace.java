@@ -10,26 +10,27 @@ import java.util.Set;
 import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
-import weftex.cli.Session;
 import weftex.cli.config.PairReader;
 import weftex.cli.config.SelectionWords;
 import weftex.cli.render.Progress;
 import weftex.cli.render.Times;
 import weftex.cli.render.Visible;
+import weftex.cli.session.Session;
 import weftex.core.plan.Selection;
 import weftex.core.site.Glob;
 import weftex.core.site.SiteMap;
 import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
-import weftex.store.apply.DecisionLog;
-import weftex.store.apply.Receipt;
-import weftex.store.apply.Receipts;
+import weftex.store.apply.Interrupted;
 import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
 import weftex.store.capture.DamagedBase;
+import weftex.store.changeset.DecisionLog;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
+import weftex.store.receipt.Receipt;
+import weftex.store.receipt.Receipts;
 import weftex.store.state.DifferenceFile;
 import weftex.store.state.FileClaim;
 import weftex.store.state.StateFolder;
@@ -237,7 +238,7 @@ final class Workplace {
    * @return whether another run is at work on the target, so that this can't be said of all
    */
   boolean settle(Copy target, boolean waits) throws Refusal, IOException {
-    Receipts.Settled settled = receipts().settle(target, waits);
+    Interrupted.Settled settled = new Interrupted(receipts()).settle(target, waits);
     for (Receipt receipt : settled.ended()) {
       boolean done = receipt.outcome() == Receipt.Outcome.COMMITTED;
       say(

@@ -1,6 +1,6 @@
 package weftex.cli.render;
 
-import weftex.cli.command.ApplyReport;
+import weftex.cli.result.ApplyReport;
 import weftex.store.apply.Drift;
 
 /** Prints what became of an apply. */

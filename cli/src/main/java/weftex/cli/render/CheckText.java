@@ -2,7 +2,7 @@ package weftex.cli.render;
 
 import java.util.ArrayList;
 import java.util.List;
-import weftex.cli.command.CheckReport;
+import weftex.cli.result.CheckReport;
 
 /** Prints what a check found, the two copies side by side. */
 public final class CheckText {

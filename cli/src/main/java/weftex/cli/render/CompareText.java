@@ -3,7 +3,7 @@ package weftex.cli.render;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import weftex.cli.command.CompareReport;
+import weftex.cli.result.CompareReport;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;

@@ -2,7 +2,7 @@ package weftex.cli.render;
 
 import java.util.List;
 import java.util.stream.Collectors;
-import weftex.cli.command.ReviewReport;
+import weftex.cli.result.ReviewReport;
 import weftex.core.changeset.Decision;
 
 /** Prints what was decided, and what an approval is about. */

@@ -1,6 +1,6 @@
 package weftex.cli.render;
 
-import weftex.cli.command.DraftReport;
+import weftex.cli.result.DraftReport;
 
 /** Prints what was drafted. */
 public final class DraftText {

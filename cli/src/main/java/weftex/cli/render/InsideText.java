@@ -2,7 +2,7 @@ package weftex.cli.render;
 
 import java.util.List;
 import java.util.Optional;
-import weftex.cli.command.InsideReport;
+import weftex.cli.result.InsideReport;
 import weftex.core.plan.Malformed;
 import weftex.core.plan.Suspicion;
 

@@ -3,7 +3,7 @@ package weftex.cli.render;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import weftex.cli.command.ItemReport;
+import weftex.cli.result.ItemReport;
 
 /** Prints things as a person sees them, a line each. */
 public final class ItemText {

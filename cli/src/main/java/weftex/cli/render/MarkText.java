@@ -2,7 +2,7 @@ package weftex.cli.render;
 
 import java.util.ArrayList;
 import java.util.List;
-import weftex.cli.command.MarkReport;
+import weftex.cli.result.MarkReport;
 import weftex.store.capture.Bases;
 import weftex.store.compare.Likeness;
 

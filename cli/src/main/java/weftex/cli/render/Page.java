@@ -4,7 +4,7 @@ import java.io.PrintStream;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import weftex.cli.Terminal;
+import weftex.cli.session.Terminal;
 
 /** Writes text for a person, no wider than the terminal. */
 public final class Page {

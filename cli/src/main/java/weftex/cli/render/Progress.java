@@ -5,7 +5,7 @@ import me.tongfei.progressbar.ConsoleProgressBarConsumer;
 import me.tongfei.progressbar.ProgressBar;
 import me.tongfei.progressbar.ProgressBarBuilder;
 import me.tongfei.progressbar.ProgressBarStyle;
-import weftex.cli.Session;
+import weftex.cli.session.Session;
 
 /** Progress on standard error, only if that is a terminal. */
 public final class Progress implements AutoCloseable, LongConsumer {

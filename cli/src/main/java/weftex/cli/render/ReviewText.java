@@ -3,7 +3,7 @@ package weftex.cli.render;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
-import weftex.cli.command.ReviewReport;
+import weftex.cli.result.ReviewReport;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;

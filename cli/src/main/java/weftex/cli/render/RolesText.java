@@ -3,7 +3,7 @@ package weftex.cli.render;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import weftex.cli.command.RolesReport;
+import weftex.cli.result.RolesReport;
 import weftex.core.site.Role;
 
 /** Prints what stays out because of whose it is, and what goes along all the same. */

@@ -2,7 +2,7 @@ package weftex.cli.render;
 
 import java.util.List;
 import java.util.Locale;
-import weftex.cli.command.ScanReport;
+import weftex.cli.result.ScanReport;
 
 /** Prints what is wrong in a copy. */
 public final class ScanText {

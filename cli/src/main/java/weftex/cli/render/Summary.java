@@ -16,7 +16,7 @@ import weftex.core.changeset.Item;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
 import weftex.core.site.SiteModel;
-import weftex.store.apply.ChangeIndex;
+import weftex.store.changeset.ChangeIndex;
 
 /** What an approval is about, on one screen. */
 public final class Summary {

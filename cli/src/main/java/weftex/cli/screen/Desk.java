@@ -25,8 +25,8 @@ import weftex.core.changeset.SchemaChange;
 import weftex.core.changeset.Withdrawal;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.apply.ChangeIndex;
-import weftex.store.apply.DecisionLog;
+import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.DecisionLog;
 
 /**
  * A change set under review: what is listed, where the reader is, and what is decided. Every

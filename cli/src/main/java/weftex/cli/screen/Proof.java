@@ -5,7 +5,7 @@ import java.nio.file.Path;
 import java.util.Optional;
 import java.util.concurrent.Future;
 import weftex.store.Refusal;
-import weftex.store.apply.ChangeIndex;
+import weftex.store.changeset.ChangeIndex;
 
 /**
  * Checks, while the reader is looking already, that a change set is as it was drafted: a long file

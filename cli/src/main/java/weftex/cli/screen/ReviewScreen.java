@@ -23,13 +23,14 @@ import org.jline.utils.NonBlockingReader;
 import weftex.cli.render.Columns;
 import weftex.cli.render.Summary;
 import weftex.cli.render.Visible;
+import weftex.cli.session.Restorer;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.RowChange;
 import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
-import weftex.store.apply.ChangeIndex;
-import weftex.store.apply.DecisionLog;
+import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.DecisionLog;
 
 /** Reads keys and shows a change set on the whole terminal, until the reader leaves. */
 public final class ReviewScreen {

@@ -9,7 +9,7 @@ import weftex.cli.render.Visible;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
-import weftex.store.apply.ChangeIndex;
+import weftex.store.changeset.ChangeIndex;
 
 /** Gathers the changes of a change set into things, and things of a kind together. */
 final class Things {

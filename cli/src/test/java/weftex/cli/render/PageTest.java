@@ -9,7 +9,7 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import weftex.cli.Terminal;
+import weftex.cli.session.Terminal;
 import weftex.core.row.Value;
 
 class PageTest {

@@ -29,8 +29,8 @@ import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
-import weftex.store.apply.ChangeIndex;
-import weftex.store.apply.DecisionLog;
+import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.DecisionLog;
 
 /** A change set under review, without a terminal. */
 class DeskTest {

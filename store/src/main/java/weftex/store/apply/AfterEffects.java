@@ -31,6 +31,7 @@ import weftex.core.value.Appointments;
 import weftex.store.Refusal;
 import weftex.store.copy.WriteTable;
 import weftex.store.copy.WriteTransaction;
+import weftex.store.receipt.Effect;
 
 /**
  * What follows from written rows, in the same transaction: counters of the rows that are concerned

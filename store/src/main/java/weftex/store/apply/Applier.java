@@ -10,7 +10,10 @@ import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.Review;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
+import weftex.store.changeset.ReviewedFile;
 import weftex.store.copy.Copy;
+import weftex.store.receipt.Receipt;
+import weftex.store.receipt.Receipts;
 
 /**
  * Applies an approved change set: new tables and columns first, then the rows in one transaction.

@@ -6,6 +6,7 @@ import java.util.Map;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.row.RowName;
 import weftex.store.copy.Ledger;
+import weftex.store.receipt.Effect;
 
 /** How an apply ended, if nothing failed. */
 public sealed interface ApplyOutcome {

@@ -20,10 +20,16 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
+import weftex.store.changeset.ChangePass;
+import weftex.store.changeset.ReviewedFile;
 import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
 import weftex.store.copy.WriteTransaction;
+import weftex.store.receipt.Effect;
+import weftex.store.receipt.Receipt;
+import weftex.store.receipt.ReceiptWriter;
+import weftex.store.receipt.Receipts;
 
 /**
  * One run of an apply: new tables and columns first, then the rows in one transaction. Whatever

@@ -21,6 +21,7 @@ import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.WriteTable;
 import weftex.store.copy.WriteTransaction;
+import weftex.store.receipt.ReceiptWriter;
 
 /**
  * Rows of tables outside of a change set that the database itself removes or changes when a row is

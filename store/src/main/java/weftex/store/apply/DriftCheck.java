@@ -13,8 +13,10 @@ import weftex.core.row.ColumnValues;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
+import weftex.store.changeset.ChangePass;
 import weftex.store.copy.WriteTable;
 import weftex.store.copy.WriteTransaction;
+import weftex.store.receipt.ReceiptWriter;
 
 /**
  * First pass: locks every row that is going to be touched and compares it with what the reviewer

@@ -21,6 +21,7 @@ import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.copy.WriteTable;
 import weftex.store.copy.WriteTransaction;
+import weftex.store.receipt.ReceiptRows;
 
 /**
  * Which added rows an undo must keep, since rows that stay refer to them or since they are parts of

@@ -8,12 +8,13 @@ import weftex.core.changeset.SchemaChange;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.copy.SchemaWriter;
+import weftex.store.receipt.ReceiptWriter;
 
 /**
  * The new tables and columns of a change set. A server commits each of them by itself, so they are
  * made before the transaction, and each is noted in the receipt before it is made.
  */
-final class SchemaStage {
+public final class SchemaStage {
   private SchemaStage() {}
 
   /** What became of new tables and columns that were to be taken away. */

@@ -23,6 +23,8 @@ import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.copy.WriteTable;
 import weftex.store.copy.WriteTransaction;
+import weftex.store.receipt.ReceiptRows;
+import weftex.store.receipt.ReceiptWriter;
 
 /**
  * The three passes of an undo: look at every row, in the order of applying, and find out which must

@@ -13,6 +13,11 @@ import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
 import weftex.store.copy.WriteTransaction;
+import weftex.store.receipt.Receipt;
+import weftex.store.receipt.ReceiptRows;
+import weftex.store.receipt.ReceiptSeal;
+import weftex.store.receipt.ReceiptWriter;
+import weftex.store.receipt.Receipts;
 
 /** Takes an applied change set back, row by row, in one transaction. */
 public final class Undoer {

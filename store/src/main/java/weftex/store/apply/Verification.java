@@ -18,8 +18,10 @@ import weftex.core.row.ColumnValues;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
+import weftex.store.changeset.ChangePass;
 import weftex.store.copy.WriteTable;
 import weftex.store.copy.WriteTransaction;
+import weftex.store.receipt.ReceiptWriter;
 
 /**
  * Third pass: reads every written row again, compares it with what was meant, and writes the

@@ -27,8 +27,6 @@ import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
-import weftex.store.apply.MergedRows;
-import weftex.store.apply.Receipts;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Layout;
@@ -36,6 +34,8 @@ import weftex.store.copy.Pairing;
 import weftex.store.copy.SchemaGrowth;
 import weftex.store.copy.SharedTable;
 import weftex.store.copy.Snapshot;
+import weftex.store.receipt.MergedRows;
+import weftex.store.receipt.Receipts;
 
 /** Two copies and a base, compared in one consistent state of each. */
 public final class ComparisonRun implements AutoCloseable {

@@ -28,7 +28,7 @@ import weftex.core.row.ValueKind;
 import weftex.core.site.Reference;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
-import weftex.store.apply.MergedRows;
+import weftex.store.receipt.MergedRows;
 
 /** What merges made in both directions, seen from the source of a comparison. */
 final class PairMerges implements PastMerges, BaseMoves {

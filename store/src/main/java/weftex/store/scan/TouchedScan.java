@@ -16,12 +16,13 @@ import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
-import weftex.store.apply.Receipts;
-import weftex.store.apply.ReviewedFile;
+import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.TouchedRows;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.Snapshot;
+import weftex.store.receipt.Receipts;
 
 /** Looks through the first rows that an apply touched, as they were before and as they are now. */
 public final class TouchedScan {
@@ -75,7 +76,7 @@ public final class TouchedScan {
 
   /** Hands rows on, before and after. */
   private interface Rows {
-    void each(Receipts.TouchedSink sink) throws Refusal, IOException;
+    void each(TouchedRows sink) throws Refusal, IOException;
   }
 
   private static Difference run(

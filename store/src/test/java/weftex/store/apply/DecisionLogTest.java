@@ -13,6 +13,7 @@ import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import weftex.store.changeset.DecisionLog;
 
 class DecisionLogTest {
   @TempDir Path folder;

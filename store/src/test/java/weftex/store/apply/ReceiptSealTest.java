@@ -14,6 +14,8 @@ import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
+import weftex.store.receipt.Receipt;
+import weftex.store.receipt.ReceiptSeal;
 import weftex.store.testing.Pair;
 
 /** A receipt that is not as it was written is refused by name, and nothing is written. */

@@ -17,6 +17,7 @@ import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
+import weftex.store.changeset.ReviewedFile;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;
 

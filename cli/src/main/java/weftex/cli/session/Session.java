@@ -1,4 +1,4 @@
-package weftex.cli;
+package weftex.cli.session;
 
 import java.io.BufferedReader;
 import java.io.PrintStream;
@@ -7,7 +7,6 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.temporal.ChronoUnit;
 import java.util.Map;
-import weftex.cli.screen.Restorer;
 import weftex.store.apply.CommitGate;
 
 /**
@@ -62,7 +61,7 @@ public record Session(
     return clock.instant().truncatedTo(ChronoUnit.SECONDS).toString();
   }
 
-  Session plain() {
+  public Session plain() {
     return new Session(folder, environment, clock, in, out, err, terminal.plain(), gate, restorer);
   }
 

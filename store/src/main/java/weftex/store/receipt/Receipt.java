@@ -1,4 +1,4 @@
-package weftex.store.apply;
+package weftex.store.receipt;
 
 import java.util.List;
 import java.util.Optional;

@@ -1,4 +1,4 @@
-package weftex.store.apply;
+package weftex.store.changeset;
 
 import java.io.BufferedInputStream;
 import java.io.IOException;
@@ -16,7 +16,7 @@ import weftex.core.changeset.RowChange;
 import weftex.store.Refusal;
 
 /** Passes over some of the changes of a file, a few at a time. */
-final class ChangePass {
+public final class ChangePass {
   private static final int CHUNK = 500;
   private static final long CHUNK_BYTES = 8L << 20;
 
@@ -29,22 +29,22 @@ final class ChangePass {
   }
 
   /** Over those that are going to be made, as they were decided. */
-  static ChangePass ofMade(ReviewedFile reviewed) {
+  public static ChangePass ofMade(ReviewedFile reviewed) {
     return new ChangePass(reviewed, reviewed.review()::effective);
   }
 
   /** Over those of which somebody decided that the target stays as it is. */
-  static ChangePass ofSettled(ReviewedFile reviewed) {
+  public static ChangePass ofSettled(ReviewedFile reviewed) {
     return new ChangePass(reviewed, reviewed.review()::settled);
   }
 
   /** Takes rows that both copies have alike. */
-  interface AlikeSink {
+  public interface AlikeSink {
     void accept(Alike row) throws IOException;
   }
 
   /** Over the rows that both copies have alike. */
-  static void overAlike(ReviewedFile reviewed, AlikeSink sink) throws IOException, Refusal {
+  public static void overAlike(ReviewedFile reviewed, AlikeSink sink) throws IOException, Refusal {
     if (!reviewed.hasAlike()) {
       return;
     }
@@ -67,7 +67,7 @@ final class ChangePass {
   }
 
   /** Takes some changes, in the order of applying. */
-  interface ChunkSink {
+  public interface ChunkSink {
     void accept(List<RowChange> chunk) throws IOException, SQLException, Refusal;
   }
 
@@ -80,7 +80,7 @@ final class ChangePass {
     }
   }
 
-  void run(ChunkSink sink) throws IOException, SQLException, Refusal {
+  public void run(ChunkSink sink) throws IOException, SQLException, Refusal {
     if (reviewed.kept().isPresent()) {
       runKept(sink, reviewed.kept().get());
     } else {
@@ -146,7 +146,7 @@ final class ChangePass {
   }
 
   /** Whether nothing else should be in memory beside a chunk. */
-  static boolean isLong(List<RowChange> chunk) {
+  public static boolean isLong(List<RowChange> chunk) {
     return chunk.size() == 1 && weight(chunk.get(0)) > CHUNK_BYTES;
   }
 

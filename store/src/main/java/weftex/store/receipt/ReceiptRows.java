@@ -1,4 +1,4 @@
-package weftex.store.apply;
+package weftex.store.receipt;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.BufferedInputStream;
@@ -28,7 +28,7 @@ import weftex.core.row.Value;
 /**
  * The rows of a receipt, found again by their place in the file; memory holds places, not values.
  */
-final class ReceiptRows implements AutoCloseable {
+public final class ReceiptRows implements AutoCloseable {
   /** In the line of an added row, among its first members. */
   private static final String ADDED = "\"do\":\"add\"";
 
@@ -49,7 +49,7 @@ final class ReceiptRows implements AutoCloseable {
    * @param before its values before; empty for an added row
    * @param after its values after; empty for a removed row
    */
-  record Touched(
+  public record Touched(
       int change,
       Action action,
       String table,
@@ -58,7 +58,7 @@ final class ReceiptRows implements AutoCloseable {
       Map<String, Value> after) {
 
     /** The same row without some columns. */
-    Touched without(Set<String> columns) {
+    public Touched without(Set<String> columns) {
       return new Touched(
           change, action, table, key, without(before, columns), without(after, columns));
     }
@@ -70,7 +70,7 @@ final class ReceiptRows implements AutoCloseable {
     }
   }
 
-  ReceiptRows(Path file) throws IOException {
+  public ReceiptRows(Path file) throws IOException {
     this(file, Integer.MAX_VALUE);
   }
 
@@ -114,11 +114,11 @@ final class ReceiptRows implements AutoCloseable {
   }
 
   /** The places of the added rows. */
-  BitSet adds() {
+  public BitSet adds() {
     return adds;
   }
 
-  int size() {
+  public int size() {
     return after.size();
   }
 
@@ -175,7 +175,7 @@ final class ReceiptRows implements AutoCloseable {
   }
 
   /** The row at a position, in the order of applying. */
-  Touched get(int index) throws IOException {
+  public Touched get(int index) throws IOException {
     JsonNode row = read(after.get(index)).get("after");
     int change = row.get("change").asInt();
     Action action = Action.valueOf(row.get("do").asText().toUpperCase(Locale.ROOT));
@@ -200,7 +200,7 @@ final class ReceiptRows implements AutoCloseable {
   }
 
   /** The values that followed from the changes. */
-  List<Effect> effects() throws IOException {
+  public List<Effect> effects() throws IOException {
     List<Effect> read = new ArrayList<>();
     for (Place place : effects) {
       JsonNode effect = read(place).get("effect");

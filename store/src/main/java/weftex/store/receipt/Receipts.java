@@ -1,4 +1,4 @@
-package weftex.store.apply;
+package weftex.store.receipt;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.BufferedInputStream;
@@ -12,7 +12,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.sql.SQLException;
 import java.time.Clock;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
@@ -29,11 +28,9 @@ import weftex.core.changeset.Approval;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.SchemaChange;
-import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.copy.Claim;
-import weftex.store.copy.Copy;
-import weftex.store.copy.WriteTransaction;
+import weftex.store.changeset.LastLine;
+import weftex.store.changeset.TouchedRows;
 import weftex.store.state.Files0600;
 
 /** The receipts of a site: one file for each apply and undo. */
@@ -52,7 +49,7 @@ public final class Receipts {
   }
 
   /** A new id: the time, and something behind it if a clock that went back gave that before. */
-  String newId() {
+  public String newId() {
     String time = ID.format(clock.instant());
     String id = time;
     for (int next = 2; Files.exists(file(id)); next++) {
@@ -61,30 +58,22 @@ public final class Receipts {
     return id;
   }
 
-  String now() {
+  public String now() {
     return clock.instant().toString();
   }
 
-  ReceiptWriter begin(Receipt receipt) throws IOException {
+  public ReceiptWriter begin(Receipt receipt) throws IOException {
     Files0600.createFolder(folder);
     return new ReceiptWriter(file(receipt.id()), receipt);
   }
 
-  Path file(String id) {
+  public Path file(String id) {
     return folder.resolve(id + SUFFIX);
   }
 
   /** Removes the receipt of a transaction that was rolled back before anything was written. */
-  void discard(String id) throws IOException {
+  public void discard(String id) throws IOException {
     Files.deleteIfExists(file(id));
-  }
-
-  /**
-   * Takes a row that was touched, as it was before (empty if added) and after (empty if removed).
-   */
-  public interface TouchedSink {
-    void accept(String table, Map<String, Value> before, Map<String, Value> after)
-        throws IOException;
   }
 
   /**
@@ -92,7 +81,7 @@ public final class Receipts {
    *
    * @param most how many rows at the most
    */
-  public void eachTouched(String id, int most, TouchedSink sink) throws IOException {
+  public void eachTouched(String id, int most, TouchedRows sink) throws IOException {
     try (ReceiptRows rows = new ReceiptRows(file(id), most)) {
       for (int i = 0; i < rows.size(); i++) {
         ReceiptRows.Touched row = rows.get(i);
@@ -178,68 +167,20 @@ public final class Receipts {
     }
   }
 
-  /**
-   * What became of receipts whose process ended before it could say.
-   *
-   * @param ended those that were open, with their true ending
-   * @param isBusy whether there are others, and a run is still at work on the target, which writes
-   *     its own receipt
-   */
-  public record Settled(List<Receipt> ended, boolean isBusy) {}
-
-  /**
-   * Finds out what became of receipts whose process ended before it could say, and writes it down.
-   * New tables and columns that a rolled back apply or a finished undo left are taken away. All of
-   * that under the target's claim: a receipt that is open while another run has it is that run's.
-   *
-   * @param waits whether to wait for another run to end, and to refuse if it does not
-   */
-  public Settled settle(Copy target, boolean waits) throws IOException, Refusal {
-    if (open(target).isEmpty()) {
-      return new Settled(List.of(), false);
-    }
-    Optional<Claim> free = waits ? Optional.of(target.claim()) : target.claimIfFree();
-    if (free.isEmpty()) {
-      return new Settled(List.of(), true);
-    }
-    List<Receipt> settled = new ArrayList<>();
-    try (Claim claim = free.get()) {
-      for (Receipt receipt : open(target)) {
-        settled.add(settle(receipt, target, claim));
-      }
-    }
-    return new Settled(settled, false);
-  }
-
-  /** Those that do not say how they ended. */
-  private List<Receipt> open(Copy target) throws IOException, Refusal {
+  /** Those of a copy that do not say how they ended. */
+  public List<Receipt> open(String place) throws IOException, Refusal {
     return all().stream()
-        .filter(receipt -> receipt.target().equals(target.spec().place()))
+        .filter(receipt -> receipt.target().equals(place))
         .filter(receipt -> receipt.outcome() == Receipt.Outcome.UNKNOWN)
         .toList();
   }
 
-  private Receipt settle(Receipt receipt, Copy target, Claim claim) throws IOException, Refusal {
-    boolean done;
-    try (WriteTransaction transaction = claim.begin()) {
-      done = transaction.ledger().find(receipt.id()).isPresent();
-    } catch (SQLException e) {
-      throw new Refusal(
-          Refusal.Kind.UNREACHABLE,
-          "An "
-              + receipt.kind()
-              + " of "
-              + receipt.at()
-              + " was interrupted, and "
-              + target.name()
-              + " can't be asked what became of it: "
-              + e.getMessage()
-              + ".",
-          "Nothing was changed by this run; try again.",
-          e);
-    }
-    boolean away = done == receipt.kind().equals("undo");
-    SchemaStage.takeAway(away ? schema(receipt.id()) : List.of(), target);
+  /**
+   * Writes down how a run ended whose process could not.
+   *
+   * @return the receipt with its ending
+   */
+  public Receipt end(Receipt receipt, boolean committed) throws IOException, Refusal {
     Path file = file(receipt.id());
     boolean whole = LastLine.isWhole(file);
     try (FileChannel channel =
@@ -248,7 +189,7 @@ public final class Receipts {
       if (!whole) {
         out.write('\n');
       }
-      ReceiptWriter.end(out, done ? "committed" : "rolledBack", now());
+      ReceiptWriter.end(out, committed ? "committed" : "rolledBack", now());
       channel.force(true);
     }
     return read(file).orElse(receipt);

@@ -1,4 +1,4 @@
-package weftex.cli.command;
+package weftex.cli.result;
 
 import java.util.List;
 import java.util.Map;
@@ -29,7 +29,7 @@ public record InsideReport(
   public record Mapped(
       String table, String column, long rows, long hits, Map<String, Long> forms) {}
 
-  static InsideReport of(ComparisonRun run, Plan plan) {
+  public static InsideReport of(ComparisonRun run, Plan plan) {
     List<Mapped> mapped =
         run.mapped().mapped(plan::moves).stream()
             .map(

@@ -1,4 +1,4 @@
-package weftex.cli;
+package weftex.cli.session;
 
 import java.util.Map;
 
@@ -21,7 +21,7 @@ public record Terminal(
    * Reads what the launcher found out: {@code WEFTEX_TERMINAL} names the streams that are
    * terminals, {@code COLUMNS} is the width.
    */
-  static Terminal of(Map<String, String> environment) {
+  public static Terminal of(Map<String, String> environment) {
     String streams = environment.getOrDefault("WEFTEX_TERMINAL", "");
     boolean out = streams.contains("out");
     boolean dumb = environment.getOrDefault("TERM", "dumb").equals("dumb");

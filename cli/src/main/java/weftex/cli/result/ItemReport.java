@@ -1,4 +1,4 @@
-package weftex.cli.command;
+package weftex.cli.result;
 
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -36,7 +36,7 @@ public record ItemReport(
     int changes) {
 
   /** Gathers the changes of things, in the order in which they come up. */
-  static final class Gatherer {
+  public static final class Gatherer {
     private final Map<List<String>, Thing> things = new LinkedHashMap<>();
     private final int most;
     private long beyond;
@@ -55,12 +55,12 @@ public record ItemReport(
     /**
      * @param most more things than these are only counted
      */
-    Gatherer(int most) {
+    public Gatherer(int most) {
       this.most = most;
     }
 
     /** A new table or column is a thing of its own. */
-    void add(SchemaChange change) {
+    public void add(SchemaChange change) {
       Item item = change.item();
       Thing thing = new Thing();
       thing.created = true;
@@ -68,7 +68,7 @@ public record ItemReport(
       things.put(List.of(item.kind(), item.name()), thing);
     }
 
-    void add(RowChange change) {
+    public void add(RowChange change) {
       Item item =
           change.item().orElseGet(() -> new Item("row of " + change.table(), change.keyText(), ""));
       List<String> key = List.of(item.kind(), item.name());
@@ -111,7 +111,7 @@ public record ItemReport(
       };
     }
 
-    List<ItemReport> items() {
+    public List<ItemReport> items() {
       List<ItemReport> items = new ArrayList<>();
       things.forEach((key, thing) -> items.add(item(key, thing)));
       return items;
@@ -129,7 +129,7 @@ public record ItemReport(
     }
 
     /** The things as their changes stand. */
-    List<ReviewReport.Item> standing(Review review) {
+    public List<ReviewReport.Item> standing(Review review) {
       List<ReviewReport.Item> items = new ArrayList<>();
       things.forEach(
           (key, thing) -> {
@@ -162,7 +162,7 @@ public record ItemReport(
     }
 
     /** Rows of things beyond those that are listed. */
-    long beyond() {
+    public long beyond() {
       return beyond;
     }
   }

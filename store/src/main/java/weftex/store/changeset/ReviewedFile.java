@@ -1,4 +1,4 @@
-package weftex.store.apply;
+package weftex.store.changeset;
 
 import java.io.BufferedInputStream;
 import java.io.IOException;
@@ -50,7 +50,7 @@ public record ReviewedFile(
    * @param renumbered whether another row has or had its number on the target
    * @param comesBack whether it is to have the number that it had on the target before
    */
-  record Fresh(int change, RowName row, boolean renumbered, boolean comesBack) {
+  public record Fresh(int change, RowName row, boolean renumbered, boolean comesBack) {
 
     /** The row that a change adds, if it has a number. */
     static Optional<Fresh> of(RowChange change) {
@@ -183,7 +183,7 @@ public record ReviewedFile(
    *
    * @param most how many rows at the most
    */
-  public void eachMade(int most, Receipts.TouchedSink sink) throws IOException, Refusal {
+  public void eachMade(int most, TouchedRows sink) throws IOException, Refusal {
     int[] left = {most};
     try {
       ChangePass.ofMade(this)
@@ -210,14 +210,14 @@ public record ReviewedFile(
   }
 
   /** The new tables and columns that are going to be made. */
-  List<SchemaChange> madeSchema() {
+  public List<SchemaChange> madeSchema() {
     return schema.stream()
         .filter(change -> review.standing(change.id()) == Review.Standing.MADE)
         .toList();
   }
 
   /** The tables of the header as they are once the decisions are followed. */
-  List<ChangeSetHeader.TableColumns> tables() {
+  public List<ChangeSetHeader.TableColumns> tables() {
     return contents.header().tables().stream()
         .map(review::decided)
         .flatMap(Optional::stream)

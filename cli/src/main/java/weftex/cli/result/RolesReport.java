@@ -1,4 +1,4 @@
-package weftex.cli.command;
+package weftex.cli.result;
 
 import java.io.IOException;
 import java.util.HashSet;
@@ -29,7 +29,7 @@ public record RolesReport(List<Left> leftOut, Map<String, Long> brought, List<Un
   public record Unknown(String table, String takenFor, String evidence) {
 
     /** Those of a site, by name. */
-    static List<Unknown> of(SiteMap site, Predicate<String> wanted) {
+    public static List<Unknown> of(SiteMap site, Predicate<String> wanted) {
       return site.unknown().entrySet().stream()
           .filter(entry -> wanted.test(entry.getKey()))
           .map(
@@ -47,12 +47,12 @@ public record RolesReport(List<Left> leftOut, Map<String, Long> brought, List<Un
    * @param kind what they are called, or their table
    */
   public record Left(String whose, String kind, long rows) {
-    static Left of(LeftOut left) {
+    public static Left of(LeftOut left) {
       return new Left(left.role().words(), left.kind(), left.changes());
     }
   }
 
-  static RolesReport of(ComparisonRun run, Plan plan) throws IOException {
+  public static RolesReport of(ComparisonRun run, Plan plan) throws IOException {
     Set<String> differing = new HashSet<>(run.noise());
     for (int i = 0; i < run.comparison().tables().size(); i++) {
       if (run.comparison().bySource(i).findAny().isPresent()) {

@@ -1,4 +1,4 @@
-package weftex.cli;
+package weftex.cli.session;
 
 import weftex.store.Refusal;
 

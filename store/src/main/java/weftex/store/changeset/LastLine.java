@@ -1,4 +1,4 @@
-package weftex.store.apply;
+package weftex.store.changeset;
 
 import java.io.BufferedInputStream;
 import java.io.IOException;
@@ -17,13 +17,13 @@ import weftex.core.changeset.JsonLines;
  * The last line of a file that is appended to, which a full disk or a loss of power may have cut
  * off.
  */
-final class LastLine {
+public final class LastLine {
   private static final byte[] DRAFTED = "{\"drafted\"".getBytes(StandardCharsets.US_ASCII);
 
   private LastLine() {}
 
   /** Whether it is closed by a line feed. */
-  static boolean isWhole(Path file) throws IOException {
+  public static boolean isWhole(Path file) throws IOException {
     try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
       ByteBuffer last = ByteBuffer.allocate(1);
       return channel.read(last, Math.max(0, channel.size() - 1)) == 1 && last.get(0) == '\n';

@@ -1,4 +1,4 @@
-package weftex.store.apply;
+package weftex.store.receipt;
 
 import java.io.BufferedInputStream;
 import java.io.IOException;
@@ -25,7 +25,7 @@ import weftex.store.copy.Ledger;
  * @param before what they are
  * @param whole of all lines up to {@code written}
  */
-record ReceiptSeal(Optional<String> claimed, String before, String whole) {
+public record ReceiptSeal(Optional<String> claimed, String before, String whole) {
   private static final byte[] WRITTEN = "{\"written\"".getBytes(StandardCharsets.US_ASCII);
 
   static MessageDigest sha256() {
@@ -50,7 +50,7 @@ record ReceiptSeal(Optional<String> claimed, String before, String whole) {
    *
    * @throws Refusal if it was cut short
    */
-  static ReceiptSeal of(Path file) throws IOException, Refusal {
+  public static ReceiptSeal of(Path file) throws IOException, Refusal {
     MessageDigest digest = sha256();
     try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
       JsonLines.Lines lines = new JsonLines.Lines(in);
@@ -79,7 +79,7 @@ record ReceiptSeal(Optional<String> claimed, String before, String whole) {
    * @return whether the ledger vouches for it; an entry of an older version can't
    * @throws Refusal if the receipt was altered
    */
-  boolean check(Path file, Ledger.Entry entry) throws Refusal {
+  public boolean check(Path file, Ledger.Entry entry) throws Refusal {
     boolean asWritten = claimed.map(before::equals).orElse(true);
     if (!asWritten || !entry.hash().map(whole::equals).orElse(true)) {
       throw altered(file, "is not as it was written: somebody altered it, or lines are missing");

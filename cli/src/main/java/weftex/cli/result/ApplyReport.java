@@ -1,4 +1,4 @@
-package weftex.cli.command;
+package weftex.cli.result;
 
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -6,7 +6,7 @@ import java.util.Map;
 import weftex.core.row.Value;
 import weftex.core.scan.FindingKind;
 import weftex.store.apply.Drift;
-import weftex.store.apply.Effect;
+import weftex.store.receipt.Effect;
 import weftex.store.scan.TouchedScan;
 
 /** What became of it: {@code applied}, {@code already-applied} or {@code drifted}. */
@@ -31,7 +31,7 @@ public record ApplyReport(
 
   /** In how many of the touched rows something was wrong before, was expected to be, and is now. */
   public record Touched(long before, long forecast, long after) {
-    static Map<String, Touched> of(
+    public static Map<String, Touched> of(
         TouchedScan.Difference difference, Map<FindingKind, Long> forecast) {
       Map<String, Touched> touched = new LinkedHashMap<>();
       for (FindingKind kind : FindingKind.values()) {
@@ -52,7 +52,7 @@ public record ApplyReport(
    * @param does {@code recounted}, {@code emptied} or {@code extended}
    */
   public record Followed(String table, String column, String does, long rows) {
-    static List<Followed> of(List<Effect> effects) {
+    public static List<Followed> of(List<Effect> effects) {
       Map<List<String>, Long> rows = new LinkedHashMap<>();
       for (Effect effect : effects) {
         boolean empty = effect.after().isNull() || effect.after().equals(Value.text(""));

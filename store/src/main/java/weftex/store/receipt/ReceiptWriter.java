@@ -1,4 +1,4 @@
-package weftex.store.apply;
+package weftex.store.receipt;
 
 import java.io.BufferedOutputStream;
 import java.io.IOException;
@@ -24,7 +24,7 @@ import weftex.core.row.Value;
 import weftex.store.state.Files0600;
 
 /** Writes a receipt: what each touched row was before, and what it is after. */
-final class ReceiptWriter implements AutoCloseable {
+public final class ReceiptWriter implements AutoCloseable {
   /**
    * Since format 2 an updated row is written after it only as far as it differs from before; since
    * 3 it has its hash and its place in the ledger's order.
@@ -79,7 +79,7 @@ final class ReceiptWriter implements AutoCloseable {
   }
 
   /** Notes a new table or column before it is made or taken away; it survives a loss of power. */
-  void schema(SchemaChange change) throws IOException {
+  public void schema(SchemaChange change) throws IOException {
     JsonLines.write(
         out,
         json -> {
@@ -91,7 +91,7 @@ final class ReceiptWriter implements AutoCloseable {
   }
 
   /** Writes what a row was before it is touched. */
-  void before(int change, String table, Map<String, Value> key, Map<String, Value> values)
+  public void before(int change, String table, Map<String, Value> key, Map<String, Value> values)
       throws IOException {
     row("before", change, Optional.empty(), table, key, values, Optional.empty(), Merged.NOTHING);
   }
@@ -102,7 +102,7 @@ final class ReceiptWriter implements AutoCloseable {
    * @param values all of an added row, none of a removed one; of an updated one those that may
    *     differ from what was written before it
    */
-  void after(
+  public void after(
       int change,
       Action action,
       String table,
@@ -119,12 +119,12 @@ final class ReceiptWriter implements AutoCloseable {
    * @param cells the columns that got the source's value
    * @param drafted the source's values of columns that got another
    */
-  record Merged(Collection<String> cells, Map<String, Value> drafted) {
+  public record Merged(Collection<String> cells, Map<String, Value> drafted) {
     static final Merged NOTHING = new Merged(List.of(), Map.of());
   }
 
   /** The same, with what the merge settles. */
-  void after(
+  public void after(
       int change,
       Action action,
       String table,
@@ -141,7 +141,7 @@ final class ReceiptWriter implements AutoCloseable {
    *
    * @param fresh the source's row, if one would have been added
    */
-  void kept(
+  public void kept(
       int change,
       Action action,
       String table,
@@ -199,7 +199,7 @@ final class ReceiptWriter implements AutoCloseable {
   }
 
   /** Writes values that followed from the changes. */
-  void effects(List<Effect> effects) throws IOException {
+  public void effects(List<Effect> effects) throws IOException {
     for (Effect effect : effects) {
       JsonLines.write(
           out,
@@ -216,7 +216,7 @@ final class ReceiptWriter implements AutoCloseable {
   }
 
   /** Writes what is left for a person. */
-  void steps(List<String> steps) throws IOException {
+  public void steps(List<String> steps) throws IOException {
     if (steps.isEmpty()) {
       return;
     }
@@ -238,7 +238,7 @@ final class ReceiptWriter implements AutoCloseable {
    * @param sequence the receipt's place in the order of the target's ledger
    * @return SHA-256 of everything that was written
    */
-  String written(long adds, long updates, long removes, long sequence) throws IOException {
+  public String written(long adds, long updates, long removes, long sequence) throws IOException {
     out.flush();
     String before = ReceiptSeal.soFar(digest);
     JsonLines.write(
@@ -258,7 +258,7 @@ final class ReceiptWriter implements AutoCloseable {
   }
 
   /** Notes the commit. */
-  void committed(String at) throws IOException {
+  public void committed(String at) throws IOException {
     end(out, "committed", at);
     flush();
   }

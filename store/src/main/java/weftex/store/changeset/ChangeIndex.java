@@ -1,4 +1,4 @@
-package weftex.store.apply;
+package weftex.store.changeset;
 
 import java.io.BufferedInputStream;
 import java.io.IOException;

@@ -1,4 +1,4 @@
-package weftex.store.apply;
+package weftex.store.changeset;
 
 import java.io.IOException;
 import java.nio.ByteBuffer;

@@ -1,4 +1,4 @@
-package weftex.cli.command;
+package weftex.cli.result;
 
 import java.util.List;
 import java.util.Map;
@@ -38,7 +38,7 @@ public record ScanReport(
       Map<String, Long> hits,
       List<First> first) {
 
-    static Sort of(Findings.Sort sort) {
+    public static Sort of(Findings.Sort sort) {
       FindingKind kind = sort.place().kind();
       return new Sort(
           kind.label(),
@@ -59,7 +59,7 @@ public record ScanReport(
 
   /** One finding. */
   public record First(String key, String what) {
-    static First of(Finding finding) {
+    public static First of(Finding finding) {
       return new First(finding.key(), finding.what());
     }
   }

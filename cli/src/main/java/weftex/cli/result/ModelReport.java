@@ -1,4 +1,4 @@
-package weftex.cli.command;
+package weftex.cli.result;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -33,7 +33,7 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
   /** One rule that holds, in words. */
   public record Fact(String what, String from) {}
 
-  static ModelReport of(SiteModel model, Optional<SiteModel> parent, SiteMap site) {
+  public static ModelReport of(SiteModel model, Optional<SiteModel> parent, SiteMap site) {
     List<TableMeaning> tables = new ArrayList<>();
     for (TableModel table : site.tables()) {
       tables.add(table(table, model, parent));
@@ -43,7 +43,7 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
 
   /** Says whose a rule is: the model's own, or that of the model which it extends. */
   private record Origin(SiteModel model, Optional<TableRule> parent) {
-    String of(java.util.function.Predicate<TableRule> hasIt) {
+    public String of(java.util.function.Predicate<TableRule> hasIt) {
       return parent.filter(hasIt).isPresent() ? model.parent() : model.model();
     }
   }

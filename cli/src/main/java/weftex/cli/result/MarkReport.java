@@ -1,4 +1,4 @@
-package weftex.cli.command;
+package weftex.cli.result;
 
 import java.util.List;
 import weftex.store.compare.Likeness;

@@ -1,4 +1,4 @@
-package weftex.cli.screen;
+package weftex.cli.session;
 
 import java.util.concurrent.atomic.AtomicReference;
 
@@ -6,11 +6,11 @@ import java.util.concurrent.atomic.AtomicReference;
 public final class Restorer {
   private final AtomicReference<Runnable> screen = new AtomicReference<>();
 
-  void set(Runnable restore) {
+  public void set(Runnable restore) {
     screen.set(restore);
   }
 
-  void clear() {
+  public void clear() {
     screen.set(null);
   }
 

@@ -1,4 +1,4 @@
-package weftex.cli.command;
+package weftex.cli.result;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.util.List;

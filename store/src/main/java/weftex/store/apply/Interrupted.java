@@ -1,0 +1,79 @@
+package weftex.store.apply;
+
+import java.io.IOException;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import weftex.store.Refusal;
+import weftex.store.copy.Claim;
+import weftex.store.copy.Copy;
+import weftex.store.copy.WriteTransaction;
+import weftex.store.receipt.Receipt;
+import weftex.store.receipt.Receipts;
+
+/** Finds out what became of runs whose process ended before it could say, and finishes them. */
+public final class Interrupted {
+  private final Receipts receipts;
+
+  public Interrupted(Receipts receipts) {
+    this.receipts = receipts;
+  }
+
+  /**
+   * What became of receipts whose process ended before it could say.
+   *
+   * @param ended those that were open, with their true ending
+   * @param isBusy whether there are others, and a run is still at work on the target, which writes
+   *     its own receipt
+   */
+  public record Settled(List<Receipt> ended, boolean isBusy) {}
+
+  /**
+   * Asks the ledger, and writes down what it says. New tables and columns that a rolled back apply
+   * or a finished undo left are taken away. All of that under the target's claim: a receipt that is
+   * open while another run has it is that run's.
+   *
+   * @param waits whether to wait for another run to end, and to refuse if it does not
+   */
+  public Settled settle(Copy target, boolean waits) throws IOException, Refusal {
+    String place = target.spec().place();
+    if (receipts.open(place).isEmpty()) {
+      return new Settled(List.of(), false);
+    }
+    Optional<Claim> free = waits ? Optional.of(target.claim()) : target.claimIfFree();
+    if (free.isEmpty()) {
+      return new Settled(List.of(), true);
+    }
+    List<Receipt> settled = new ArrayList<>();
+    try (Claim claim = free.get()) {
+      for (Receipt receipt : receipts.open(place)) {
+        boolean committed = isCommitted(receipt, target, claim);
+        boolean away = committed == receipt.kind().equals("undo");
+        SchemaStage.takeAway(away ? receipts.schema(receipt.id()) : List.of(), target);
+        settled.add(receipts.end(receipt, committed));
+      }
+    }
+    return new Settled(settled, false);
+  }
+
+  private static boolean isCommitted(Receipt receipt, Copy target, Claim claim) throws Refusal {
+    try (WriteTransaction transaction = claim.begin()) {
+      return transaction.ledger().find(receipt.id()).isPresent();
+    } catch (SQLException e) {
+      throw new Refusal(
+          Refusal.Kind.UNREACHABLE,
+          "An "
+              + receipt.kind()
+              + " of "
+              + receipt.at()
+              + " was interrupted, and "
+              + target.name()
+              + " can't be asked what became of it: "
+              + e.getMessage()
+              + ".",
+          "Nothing was changed by this run; try again.",
+          e);
+    }
+  }
+}
