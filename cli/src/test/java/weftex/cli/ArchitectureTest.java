@@ -5,7 +5,6 @@ import static com.tngtech.archunit.core.domain.JavaClass.Predicates.belongToAnyO
 import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAnyPackage;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
-import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
@@ -48,10 +47,7 @@ class ArchitectureTest {
           .should()
           .dependOnClassesThat()
           .resideInAnyPackage(
-              "weftex.cli..",
-              "weftex.demo..",
-              "org.apache.commons.cli..",
-              "me.tongfei..");
+              "weftex.cli..", "weftex.demo..", "org.apache.commons.cli..", "me.tongfei..");
 
   @ArchTest
   static final ArchRule theCommandLineKnowsNoSql =
@@ -103,16 +99,4 @@ class ArchitectureTest {
           .haveSimpleNameNotEndingWith("Helper")
           .andShould()
           .haveSimpleNameNotEndingWith("Impl");
-
-  @ArchTest
-  static final ArchRule theRoomsOfTheCoreHaveNoCircles =
-      slices().matching("weftex.core.(*)..").should().beFreeOfCycles();
-
-  @ArchTest
-  static final ArchRule theRoomsOfTheStoreHaveNoCircles =
-      slices().matching("weftex.store.(*)..").should().beFreeOfCycles();
-
-  @ArchTest
-  static final ArchRule theRoomsOfTheCommandLineHaveNoCircles =
-      slices().matching("weftex.cli.(*)..").should().beFreeOfCycles();
 }

@@ -20,10 +20,10 @@ import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
-import weftex.store.copy.LoginEvidence;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.SharedTable;
 import weftex.store.copy.Trigger;
+import weftex.store.mariadb.LoginEvidence;
 
 /** Connects to both copies and says what is there and what could go wrong. */
 final class CheckCommand implements Command {

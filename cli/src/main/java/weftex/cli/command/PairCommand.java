@@ -30,7 +30,6 @@ final class PairCommand implements Command {
   private static final Pattern SERVER =
       Pattern.compile(
           "(?:mariadb|mysql)://([^:@/]+)@(\\[[^\\]]+\\]|[^:/]+)(?::(\\d{1,5}))?/([^/?]+)");
-  private static final int DEFAULT_PORT = 3306;
 
   /** What was written. */
   public record Paired(
@@ -271,7 +270,7 @@ final class PairCommand implements Command {
     return new PairWriter.Entry(
         Optional.empty(),
         server.group(2).replaceAll("[\\[\\]]", ""),
-        server.group(3) == null ? DEFAULT_PORT : Integer.parseInt(server.group(3)),
+        server.group(3) == null ? CopySpec.Server.DEFAULT_PORT : Integer.parseInt(server.group(3)),
         server.group(4),
         server.group(1),
         password(copy, source),

@@ -26,7 +26,6 @@ import weftex.store.copy.Tls;
 
 /** Reads weftex.yaml. */
 public final class PairReader {
-  private static final int DEFAULT_PORT = 3306;
 
   /** Anything else would be read by the driver as a part of its address. */
   private static final Pattern HOST =
@@ -328,7 +327,7 @@ public final class PairReader {
     }
     required("copies." + name + ".mariadb.database", server.database());
     required("copies." + name + ".mariadb.user", server.user());
-    int port = server.port() == null ? DEFAULT_PORT : server.port();
+    int port = server.port() == null ? CopySpec.Server.DEFAULT_PORT : server.port();
     if (port < 1 || port > 65535) {
       throw wrong("port " + port + " of copy '" + name + "' is not between 1 and 65535");
     }

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.store.Refusal;
+import weftex.store.copy.CopySpec;
 
 /**
  * Reads constants and the table prefix from a CMS's PHP config file. Nothing is run: only {@code
@@ -111,7 +112,7 @@ public final class PhpConfig {
 
   public int port() throws Refusal {
     String port = hostPart(2);
-    return port.isEmpty() ? 3306 : Integer.parseInt(port);
+    return port.isEmpty() ? CopySpec.Server.DEFAULT_PORT : Integer.parseInt(port);
   }
 
   private String hostPart(int group) throws Refusal {

@@ -1,262 +1,18 @@
 package weftex.store.copy;
 
-import java.net.ConnectException;
-import java.net.NoRouteToHostException;
-import java.net.SocketTimeoutException;
-import java.net.UnknownHostException;
-import java.nio.file.Files;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
-import java.util.Properties;
-import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
 
-/** Opens connections, and says in a sentence of its own what stands in the way. */
-final class Connecting {
-  static final int ACCESS_DENIED = 1045;
-  private static final int NO_RIGHT_TO_DATABASE = 1044;
-  private static final int HOST_NOT_ALLOWED = 1130;
-  private static final int CONNECT_TIMEOUT_MS = 10_000;
-
-  /** Measured: fewer and larger reads spare both ends a third of their system calls. */
-  private static final int RECEIVE_BUFFER = 1 << 20;
-
+/** Opens and closes connections, and words why a copy can't be reached. */
+public final class Connecting {
   private Connecting() {}
 
   static Connection open(CopySpec spec) throws Refusal {
-    return spec instanceof CopySpec.Server server
-        ? openServer(server)
-        : openFile((CopySpec.SqliteFile) spec);
-  }
-
-  private static Connection openFile(CopySpec.SqliteFile spec) throws Refusal {
-    if (!Files.isRegularFile(spec.file())) {
-      throw refusal(
-          spec,
-          "there is no file " + spec.file(),
-          "Correct 'file' of " + spec.name() + " in weftex.yaml.",
-          null);
-    }
-    try {
-      Properties options = new Properties();
-      options.setProperty("busy_timeout", "10000");
-      Connection connection = DriverManager.getConnection("jdbc:sqlite:" + spec.file(), options);
-      try (Statement statement = connection.createStatement()) {
-        statement.executeQuery("SELECT COUNT(*) FROM sqlite_master").close();
-      }
-      return connection;
-    } catch (SQLException e) {
-      throw refusal(
-          spec,
-          spec.file() + " is not an SQLite database, or can't be read: " + e.getMessage(),
-          "Correct 'file' of " + spec.name() + " in weftex.yaml.",
-          e);
-    }
-  }
-
-  private static Connection openServer(CopySpec.Server spec) throws Refusal {
-    Connection connection = logIn(spec, spec.password().fetch());
-    try {
-      if (!use(connection, spec.database())) {
-        throw wrongDatabase(connection, spec);
-      }
-      MariaDbDialect.prepareSession(connection);
-      return connection;
-    } catch (SQLException e) {
-      close(connection);
-      throw refusal(
-          spec, "the session can't be set up: " + e.getMessage(), "See the server's log.", e);
-    } catch (Refusal e) {
-      close(connection);
-      throw e;
-    }
-  }
-
-  /**
-   * Login methods that show nobody the password: the server gets an answer that is of use only
-   * once.
-   */
-  private static final String REVEALING_NOTHING =
-      "mysql_native_password,client_ed25519,parsec,caching_sha2_password";
-
-  /** Logs in without a database, so that a wrong database name is told apart from a wrong login. */
-  private static Connection logIn(CopySpec.Server spec, String password) throws Refusal {
-    try {
-      return connect(spec, spec.tls(), password);
-    } catch (SQLException e) {
-      throw explain(spec, e, password);
-    }
-  }
-
-  private static Connection connect(CopySpec.Server spec, Tls tls, String password)
-      throws SQLException {
-    Properties options = new Properties();
-    options.setProperty("user", spec.user());
-    options.setProperty("password", password);
-    VerifiedTls.options(tls, options);
-    if (!tls.isProtected()) {
-      options.setProperty("restrictedAuth", REVEALING_NOTHING);
-    }
-    options.setProperty("connectTimeout", String.valueOf(CONNECT_TIMEOUT_MS));
-    options.setProperty("useServerPrepStmts", "true");
-    options.setProperty("useBulkStmts", "true");
-    options.setProperty("tinyInt1isBit", "false");
-    options.setProperty("yearIsDateType", "false");
-    options.setProperty("transformedBitIsBoolean", "false");
-    options.setProperty("allowLocalInfile", "false");
-    options.setProperty("tcpKeepAlive", "true");
-    options.setProperty("tcpRcvBuf", String.valueOf(RECEIVE_BUFFER));
-    String host = spec.host().contains(":") ? "[" + spec.host() + "]" : spec.host();
-    return DriverManager.getConnection("jdbc:mariadb://" + host + ":" + spec.port() + "/", options);
-  }
-
-  private static Refusal explain(CopySpec.Server spec, SQLException e, String password) {
-    String keys = " of " + spec.name() + " in weftex.yaml.";
-    Optional<Refusal> line = LineProblem.of(spec, e);
-    if (line.isPresent()) {
-      return line.get();
-    }
-    if (e.getErrorCode() == ACCESS_DENIED
-        && spec.tls().verify() == Tls.Verify.OFF
-        && opens(spec, password)) {
-      return LineProblem.mustUseTls(spec, e);
-    }
-    if (e.getErrorCode() == ACCESS_DENIED) {
-      return refusal(
-          spec,
-          "the server is there, but refuses user '"
-              + spec.user()
-              + "' with "
-              + (password.isEmpty()
-                  ? "an empty password"
-                  : "the password from " + spec.password().source()),
-          "Correct 'user' or 'password'"
-              + keys
-              + " The server does not say which of the two is wrong.",
-          e);
-    }
-    if (e.getErrorCode() == HOST_NOT_ALLOWED) {
-      return refusal(
-          spec,
-          "the server is there, but lets nobody in from this machine",
-          "Ask for access from here, or use a tunnel and correct 'host'" + keys,
-          e);
-    }
-    for (Throwable cause = e; cause != null; cause = cause.getCause()) {
-      if (cause instanceof UnknownHostException) {
-        return refusal(spec, "no host is called '" + spec.host() + "'", "Correct 'host'" + keys, e);
-      }
-      if (cause instanceof ConnectException) {
-        return refusal(
-            spec,
-            "host '" + spec.host() + "' is there, but nothing answers on port " + spec.port(),
-            "Correct 'port'" + keys,
-            e);
-      }
-      if (cause instanceof SocketTimeoutException || cause instanceof NoRouteToHostException) {
-        return refusal(
-            spec,
-            "host '"
-                + spec.host()
-                + "' does not answer on port "
-                + spec.port()
-                + " within "
-                + CONNECT_TIMEOUT_MS / 1000
-                + " seconds",
-            "Correct 'host' or 'port'" + keys + " A firewall may stand between.",
-            e);
-      }
-    }
-    return refusal(
-        spec,
-        "what answers at "
-            + spec.host()
-            + ":"
-            + spec.port()
-            + " does not speak as a database server ("
-            + e.getMessage()
-            + ")",
-        "Correct 'port'" + keys,
-        e);
-  }
-
-  /** Whether the same user gets in over an encrypted line. */
-  private static boolean opens(CopySpec.Server spec, String password) {
-    try (Connection connection = connect(spec, Tls.UNVERIFIED, password)) {
-      return connection.isValid(1);
-    } catch (SQLException e) {
-      return false;
-    }
-  }
-
-  private static boolean use(Connection connection, String database) throws SQLException {
-    if (!visibleDatabases(connection).contains(database)) {
-      return false;
-    }
-    try {
-      connection.setCatalog(database);
-      return true;
-    } catch (SQLException e) {
-      if (e.getErrorCode() == NO_RIGHT_TO_DATABASE) {
-        return false;
-      }
-      throw e;
-    }
-  }
-
-  private static List<String> visibleDatabases(Connection connection) throws SQLException {
-    List<String> names = new ArrayList<>();
-    try (Statement statement = connection.createStatement();
-        ResultSet rows =
-            statement.executeQuery("SELECT SCHEMA_NAME FROM information_schema.SCHEMATA")) {
-      while (rows.next()) {
-        names.add(rows.getString(1));
-      }
-    }
-    return names;
-  }
-
-  private static Refusal wrongDatabase(Connection connection, CopySpec.Server spec)
-      throws SQLException {
-    if (isGuest(connection)) {
-      return refusal(
-          spec,
-          "the server has no user '" + spec.user() + "', and lets strangers in only as guests",
-          "Correct 'user' of " + spec.name() + " in weftex.yaml.",
-          null);
-    }
-    List<String> visible = new ArrayList<>(visibleDatabases(connection));
-    visible.removeAll(List.of("information_schema", "performance_schema", "mysql", "sys"));
-    String meant =
-        Nearest.to(spec.database(), visible)
-            .map(name -> " Did you mean '" + name + "'?")
-            .orElse("");
-    return refusal(
-        spec,
-        "host, user and password are right, but there is no database '"
-            + spec.database()
-            + "' that user '"
-            + spec.user()
-            + "' may see",
-        "Correct 'database' of "
-            + spec.name()
-            + " in weftex.yaml, or have the right granted."
-            + meant,
-        null);
-  }
-
-  /** Some servers let an unknown name in as the anonymous user, which may see next to nothing. */
-  private static boolean isGuest(Connection connection) throws SQLException {
-    try (Statement statement = connection.createStatement();
-        ResultSet rows = statement.executeQuery("SELECT CURRENT_USER()")) {
-      return rows.next() && rows.getString(1).startsWith("@");
-    }
+    return Dialect.of(spec).open(spec);
   }
 
   /** Called when a copy has tables, but none with its prefix. */
@@ -278,7 +34,7 @@ final class Connecting {
         null);
   }
 
-  static Refusal refusal(CopySpec spec, String what, String next, Exception cause) {
+  public static Refusal refusal(CopySpec spec, String what, String next, Exception cause) {
     return new Refusal(
         Refusal.Kind.UNREACHABLE,
         "The copy '" + spec.name() + "' can't be reached: " + what + ". Nothing was changed.",
@@ -286,7 +42,7 @@ final class Connecting {
         cause);
   }
 
-  static void close(Connection connection) {
+  public static void close(Connection connection) {
     try {
       connection.close();
     } catch (SQLException e) {

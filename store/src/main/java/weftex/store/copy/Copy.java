@@ -38,7 +38,7 @@ public final class Copy {
    *     database and prefix apart as far as the server does
    */
   public static Copy reach(CopySpec spec) throws Refusal {
-    Dialect dialect = spec instanceof CopySpec.Server ? new MariaDbDialect() : new SqliteDialect();
+    Dialect dialect = Dialect.of(spec);
     try (Connection connection = Connecting.open(spec)) {
       Catalog catalog = dialect.catalog(connection, spec);
       if (catalog.tables().isEmpty() && !spec.prefix().isEmpty() && catalog.otherTables() > 0) {
@@ -136,7 +136,7 @@ public final class Copy {
 
   /** Whether this copy's columns hold only what their type says. */
   boolean isStrict() {
-    return dialect instanceof MariaDbDialect;
+    return dialect.isStrict();
   }
 
   Dialect dialect() {
@@ -306,22 +306,8 @@ public final class Copy {
 
   /** What protects the line to the copy, in words. */
   public String line() throws Refusal {
-    if (!(spec instanceof CopySpec.Server server)) {
-      return "a file on this machine";
-    }
-    try (Connection connection = Connecting.open(spec);
-        Statement statement = connection.createStatement();
-        ResultSet rows = statement.executeQuery("SHOW SESSION STATUS LIKE 'Ssl_version'")) {
-      String version = rows.next() ? rows.getString(2) : "";
-      return switch (server.tls().verify()) {
-        case OFF ->
-            Tls.byDefault(server.host()) == Tls.OFF
-                ? "not encrypted, on this machine"
-                : "not encrypted";
-        case NONE -> version + ", certificate not verified";
-        case FULL -> version + ", certificate and host verified";
-        case PINNED -> version + ", certificate pinned";
-      };
+    try (Connection connection = Connecting.open(spec)) {
+      return dialect.line(connection, spec);
     } catch (SQLException e) {
       throw unreachable(e);
     }

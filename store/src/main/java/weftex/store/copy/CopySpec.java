@@ -25,6 +25,9 @@ public sealed interface CopySpec {
       Password password,
       Tls tls)
       implements CopySpec {
+    /** Where servers of this kind answer unless told otherwise. */
+    public static final int DEFAULT_PORT = 3306;
+
     @Override
     public String place() {
       return "mariadb " + host + ":" + port + " database " + database + prefixWords(prefix);

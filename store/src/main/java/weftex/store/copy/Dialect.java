@@ -6,12 +6,42 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
+import java.util.ServiceLoader;
 import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
 import weftex.core.row.Value;
+import weftex.store.Refusal;
 
-/** What differs from one database to the next. */
-interface Dialect {
+/**
+ * What differs from one kind of database to the next. Each kind has a room of its own and a line in
+ * {@code META-INF/services}; nobody else knows it by name.
+ */
+public interface Dialect {
+
+  /** A new one for a copy. */
+  static Dialect of(CopySpec spec) {
+    return ServiceLoader.load(Dialect.class, Dialect.class.getClassLoader()).stream()
+        .map(ServiceLoader.Provider::get)
+        .filter(dialect -> dialect.isFor(spec))
+        .findFirst()
+        .orElseThrow(() -> new IllegalStateException("no kind of database for " + spec.place()));
+  }
+
+  /** Whether a copy is of this kind. */
+  boolean isFor(CopySpec spec);
+
+  /**
+   * Opens a connection, with the session set up.
+   *
+   * @throws Refusal with a sentence of its own for each thing that may stand in the way
+   */
+  Connection open(CopySpec spec) throws Refusal;
+
+  /** What protects the line to a copy, in words. */
+  String line(Connection connection, CopySpec spec) throws SQLException;
+
+  /** Whether columns hold only what their type says. */
+  boolean isStrict();
 
   /** A name as the server wants it written. */
   default String quote(String name) {
@@ -57,10 +87,16 @@ interface Dialect {
   CellReader cellReader(Column column);
 
   /**
-   * The expression of {@link RowDigest}, an unsigned number; empty if this database can't compute
-   * it.
+   * The query of a table's digests by ranges of keys: the range, how many rows it has, and the
+   * exclusive or of their {@link RowDigest}s, an unsigned number; empty if this database can't
+   * compute it.
+   *
+   * @param width how many keys a range spans
    */
-  Optional<String> digestExpression(Layout layout);
+  Optional<String> rangeDigests(Layout layout, long width);
+
+  /** Whether a failure says that the server lacks a function which it should have. */
+  boolean isMissingFunction(SQLException failure);
 
   /** Reads one cell of the current row and puts it into a sink. */
   interface CellReader {

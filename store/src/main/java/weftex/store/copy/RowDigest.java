@@ -147,7 +147,7 @@ public final class RowDigest {
    *
    * @param dialect how columns are read
    */
-  static String expression(Table table, Dialect dialect) {
+  public static String expression(Table table, Dialect dialect) {
     String nulls =
         IntStream.range(0, table.columns().size())
             .filter(i -> !table.key().contains(i))

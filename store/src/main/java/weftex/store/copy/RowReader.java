@@ -12,7 +12,7 @@ import weftex.core.row.Value;
  * Turns the current row of a result, read by {@link Layout#select}, into a {@link Row}. Rows share
  * a larger array, a slice each.
  */
-final class RowReader {
+public final class RowReader {
   private static final int SHARED_BYTES = 128 * 1024;
   private static final int FEW_BYTES = 4 * 1024;
 
@@ -39,7 +39,7 @@ final class RowReader {
   }
 
   /** A reader of the few rows that are looked up at once. */
-  static RowReader ofFew(Layout layout, Dialect dialect) {
+  public static RowReader ofFew(Layout layout, Dialect dialect) {
     return new RowReader(layout, dialect, FEW_BYTES);
   }
 
@@ -52,7 +52,7 @@ final class RowReader {
   }
 
   /** Reads a row whose place in the order nobody asks for. */
-  Row readWithoutKey(ResultSet rows) throws SQLException {
+  public Row readWithoutKey(ResultSet rows) throws SQLException {
     int start = pack(rows);
     return new Row(new SortKey(new byte[0]), sink.shared(), start, sink.size() - start);
   }

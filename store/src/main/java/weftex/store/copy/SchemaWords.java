@@ -16,7 +16,9 @@ import weftex.core.schema.ReferenceShape;
 import weftex.core.schema.TableShape;
 
 /** How a database describes, makes and takes away tables and columns. */
-interface SchemaWords {
+public interface SchemaWords {
+  /** How a default of the time of writing to the millisecond is written where text holds it. */
+  String MILLISECONDS = "%Y-%m-%dT%H:%M:%fZ";
 
   /** A name as both databases take it. */
   default String quoted(String name) {

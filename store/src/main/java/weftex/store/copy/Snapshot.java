@@ -29,7 +29,6 @@ import weftex.core.site.TableModel;
 public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
   private static final int FETCH_SIZE = 256;
   private static final int RANGES_AT_ONCE = 100;
-  private static final int NO_SUCH_FUNCTION = 1305;
 
   private final Connection connection;
   private final Dialect dialect;
@@ -114,30 +113,20 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
       return Optional.empty();
     }
     String key = dialect.quote(table.columns().get(table.key().get(0)).name());
-    Optional<String> digest =
-        fitsRanges(layout, key) ? dialect.digestExpression(layout) : Optional.empty();
-    if (digest.isEmpty()) {
+    Optional<String> query =
+        fitsRanges(layout, key) ? dialect.rangeDigests(layout, width) : Optional.empty();
+    if (query.isEmpty()) {
       return Optional.empty();
     }
-    String sql =
-        "SELECT "
-            + key
-            + " DIV "
-            + width
-            + ", COUNT(*), BIT_XOR("
-            + digest.get()
-            + ") FROM "
-            + dialect.quote(layout.realName())
-            + " GROUP BY 1 ORDER BY 1";
     RangeDigests digests = new RangeDigests(width);
-    try (PreparedStatement statement = connection.prepareStatement(sql);
+    try (PreparedStatement statement = connection.prepareStatement(query.get());
         ResultSet rows = statement.executeQuery()) {
       while (rows.next()) {
         digests.add(rows.getLong(1), rows.getLong(2), Long.parseUnsignedLong(rows.getString(3)));
       }
       return Optional.of(digests);
     } catch (SQLException e) {
-      if (e.getErrorCode() == NO_SUCH_FUNCTION) {
+      if (dialect.isMissingFunction(e)) {
         return Optional.empty();
       }
       throw new IOException("reading " + place(layout) + " failed: " + e.getMessage(), e);

@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Locale;
 
 /** Splits an SQL statement into words, names, strings and signs; blanks and comments fall away. */
-final class SqlTokens {
+public final class SqlTokens {
   private final String sql;
   private final boolean backslash;
   private final List<Token> tokens = new ArrayList<>();
@@ -26,12 +26,12 @@ final class SqlTokens {
    * @param to where it ends
    * @param text as it is written; a quoted name without its quotes
    */
-  record Token(Kind kind, int from, int to, String text) {
-    boolean is(String word) {
+  public record Token(Kind kind, int from, int to, String text) {
+    public boolean is(String word) {
       return kind != Kind.QUOTED && kind != Kind.STRING && text.equalsIgnoreCase(word);
     }
 
-    boolean isName() {
+    public boolean isName() {
       return kind == Kind.WORD || kind == Kind.QUOTED;
     }
   }
@@ -46,7 +46,7 @@ final class SqlTokens {
    *
    * @param backslash whether a backslash in a string takes the next character as it is
    */
-  static List<Token> of(String sql, boolean backslash) {
+  public static List<Token> of(String sql, boolean backslash) {
     SqlTokens splitter = new SqlTokens(sql, backslash);
     while (splitter.at < sql.length()) {
       splitter.next();
@@ -115,7 +115,7 @@ final class SqlTokens {
   }
 
   /** A word in capitals, for telling keywords apart. */
-  static String upper(String word) {
+  public static String upper(String word) {
     return word.toUpperCase(Locale.ROOT);
   }
 }

@@ -409,7 +409,7 @@ final class TableDefinition {
   private int milliseconds(String column) throws Beyond {
     in.expect("strftime");
     in.expect("(");
-    boolean known = in.string().equals(SqliteSchema.MILLISECONDS) && in.skip(",");
+    boolean known = in.string().equals(SchemaWords.MILLISECONDS) && in.skip(",");
     if (!known || !in.string().equals("now")) {
       throw new Beyond("its column " + column + " has a default that is worked out");
     }

@@ -38,7 +38,7 @@ public record Tls(Verify verify, Optional<Path> authority, Optional<String> fing
   }
 
   /** Whether nobody but the server that is meant can read what goes over the line. */
-  boolean isProtected() {
+  public boolean isProtected() {
     return verify == Verify.FULL || verify == Verify.PINNED;
   }
 }

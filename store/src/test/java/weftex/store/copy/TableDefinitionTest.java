@@ -10,6 +10,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import weftex.core.schema.TableShape;
+import weftex.store.mariadb.MariaDbSchema;
+import weftex.store.sqlite.SqliteSchema;
 
 class TableDefinitionTest {
   private static final UnaryOperator<String> NAMES = name -> name.replaceFirst("^wp_", "");

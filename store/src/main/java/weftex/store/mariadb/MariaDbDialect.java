@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.mariadb;
 
 import java.math.BigInteger;
 import java.sql.Connection;
@@ -17,9 +17,19 @@ import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
+import weftex.store.Refusal;
+import weftex.store.copy.Catalog;
+import weftex.store.copy.CatalogTable;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.Dialect;
+import weftex.store.copy.KeyPart;
+import weftex.store.copy.Layout;
+import weftex.store.copy.RowDigest;
+import weftex.store.copy.SchemaWords;
+import weftex.store.copy.Tls;
 
 /** MariaDB, and MySQL where it does the same. */
-final class MariaDbDialect implements Dialect {
+public final class MariaDbDialect implements Dialect {
   /**
    * Zero and impossible dates are allowed on purpose: rows that live has must be writable as they
    * are.
@@ -31,6 +41,7 @@ final class MariaDbDialect implements Dialect {
           + " net_write_timeout = 600";
 
   private static final int DUPLICATE_ENTRY = 1062;
+  private static final int NO_SUCH_FUNCTION = 1305;
   private static final int CLAIM_SECONDS = 24 * 60 * 60;
   private static final Pattern LONG = Pattern.compile("text|blob|json");
   private static final Pattern WRITTEN_OUT = Pattern.compile("date|time|uuid|inet");
@@ -44,6 +55,39 @@ final class MariaDbDialect implements Dialect {
     try (Statement statement = connection.createStatement()) {
       statement.execute(SESSION);
     }
+  }
+
+  @Override
+  public boolean isFor(CopySpec spec) {
+    return spec instanceof CopySpec.Server;
+  }
+
+  @Override
+  public Connection open(CopySpec spec) throws Refusal {
+    return ServerLogin.open((CopySpec.Server) spec);
+  }
+
+  @Override
+  public String line(Connection connection, CopySpec spec) throws SQLException {
+    CopySpec.Server server = (CopySpec.Server) spec;
+    try (Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery("SHOW SESSION STATUS LIKE 'Ssl_version'")) {
+      String version = rows.next() ? rows.getString(2) : "";
+      return switch (server.tls().verify()) {
+        case OFF ->
+            Tls.byDefault(server.host()) == Tls.OFF
+                ? "not encrypted, on this machine"
+                : "not encrypted";
+        case NONE -> version + ", certificate not verified";
+        case FULL -> version + ", certificate and host verified";
+        case PINNED -> version + ", certificate pinned";
+      };
+    }
+  }
+
+  @Override
+  public boolean isStrict() {
+    return true;
   }
 
   @Override
@@ -135,8 +179,23 @@ final class MariaDbDialect implements Dialect {
   }
 
   @Override
-  public Optional<String> digestExpression(Layout layout) {
-    return Optional.of(RowDigest.expression(layout.table(), this));
+  public Optional<String> rangeDigests(Layout layout, long width) {
+    String key = quote(layout.table().columns().get(layout.table().key().get(0)).name());
+    return Optional.of(
+        "SELECT "
+            + key
+            + " DIV "
+            + width
+            + ", COUNT(*), BIT_XOR("
+            + RowDigest.expression(layout.table(), this)
+            + ") FROM "
+            + quote(layout.realName())
+            + " GROUP BY 1 ORDER BY 1");
+  }
+
+  @Override
+  public boolean isMissingFunction(SQLException failure) {
+    return failure.getErrorCode() == NO_SUCH_FUNCTION;
   }
 
   @Override

@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.mariadb;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.mariadb;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
@@ -26,6 +26,9 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import weftex.store.Refusal;
+import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.Tls;
 import weftex.store.testing.MariaDbServer;
 
 /** What goes over the line to a server, and who may read it. */

@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.mariadb;
 
 import java.sql.SQLException;
 import java.util.Optional;
@@ -6,6 +6,8 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import javax.net.ssl.SSLException;
 import weftex.store.Refusal;
+import weftex.store.copy.Connecting;
+import weftex.store.copy.CopySpec;
 
 /** Says what is wrong with the protection of a line, and which line of weftex.yaml mends it. */
 final class LineProblem {

@@ -1,9 +1,11 @@
-package weftex.store.copy;
+package weftex.store.sqlite;
 
 import java.io.IOException;
 import java.math.BigInteger;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
+import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -11,17 +13,69 @@ import java.sql.Statement;
 import java.sql.Types;
 import java.util.List;
 import java.util.Optional;
+import java.util.Properties;
 import java.util.concurrent.TimeUnit;
 import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
+import weftex.store.Refusal;
+import weftex.store.copy.Catalog;
+import weftex.store.copy.CatalogTable;
+import weftex.store.copy.Connecting;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.Dialect;
+import weftex.store.copy.KeyPart;
+import weftex.store.copy.Layout;
+import weftex.store.copy.SchemaWords;
 import weftex.store.state.FileClaim;
 
 /** SQLite, whose columns hold what each row puts there. */
-final class SqliteDialect implements Dialect {
+public final class SqliteDialect implements Dialect {
   private static final int CONSTRAINT = 19;
   private static final int CLAIM_RETRY_MS = 50;
+
+  @Override
+  public boolean isFor(CopySpec spec) {
+    return spec instanceof CopySpec.SqliteFile;
+  }
+
+  @Override
+  public Connection open(CopySpec copy) throws Refusal {
+    CopySpec.SqliteFile spec = (CopySpec.SqliteFile) copy;
+    if (!Files.isRegularFile(spec.file())) {
+      throw Connecting.refusal(
+          spec,
+          "there is no file " + spec.file(),
+          "Correct 'file' of " + spec.name() + " in weftex.yaml.",
+          null);
+    }
+    try {
+      Properties options = new Properties();
+      options.setProperty("busy_timeout", "10000");
+      Connection connection = DriverManager.getConnection("jdbc:sqlite:" + spec.file(), options);
+      try (Statement statement = connection.createStatement()) {
+        statement.executeQuery("SELECT COUNT(*) FROM sqlite_master").close();
+      }
+      return connection;
+    } catch (SQLException e) {
+      throw Connecting.refusal(
+          spec,
+          spec.file() + " is not an SQLite database, or can't be read: " + e.getMessage(),
+          "Correct 'file' of " + spec.name() + " in weftex.yaml.",
+          e);
+    }
+  }
+
+  @Override
+  public String line(Connection connection, CopySpec spec) {
+    return "a file on this machine";
+  }
+
+  @Override
+  public boolean isStrict() {
+    return false;
+  }
 
   @Override
   public SchemaWords schema() {
@@ -95,8 +149,13 @@ final class SqliteDialect implements Dialect {
   }
 
   @Override
-  public Optional<String> digestExpression(Layout layout) {
+  public Optional<String> rangeDigests(Layout layout, long width) {
     return Optional.empty();
+  }
+
+  @Override
+  public boolean isMissingFunction(SQLException failure) {
+    return false;
   }
 
   @Override

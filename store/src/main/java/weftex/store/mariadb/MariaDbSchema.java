@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.mariadb;
 
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -13,9 +13,13 @@ import weftex.core.row.Value;
 import weftex.core.schema.ColumnShape;
 import weftex.core.schema.IndexShape;
 import weftex.core.schema.TableShape;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.Layout;
+import weftex.store.copy.RowReader;
+import weftex.store.copy.SchemaWords;
 
 /** Tables and columns of MariaDB and MySQL. */
-final class MariaDbSchema implements SchemaWords {
+public final class MariaDbSchema implements SchemaWords {
   /** A statement that waits longer holds up everybody who comes after it. */
   private static final int LOCK_SECONDS = 20;
 

@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.mariadb;
 
 import java.io.IOException;
 import java.io.InputStream;
@@ -25,6 +25,7 @@ import org.mariadb.jdbc.HostAddress;
 import org.mariadb.jdbc.export.ExceptionFactory;
 import org.mariadb.jdbc.plugin.TlsSocketPlugin;
 import org.mariadb.jdbc.plugin.tls.main.DefaultTlsSocketPlugin;
+import weftex.store.copy.Tls;
 
 /**
  * Decides whom the driver trusts: an authority, or one certificate by its fingerprint. The driver's
@@ -54,7 +55,7 @@ public final class VerifiedTls implements TlsSocketPlugin {
   }
 
   /** A fingerprint in the form in which it is written down. */
-  static String fingerprint(X509Certificate certificate) throws CertificateException {
+  public static String fingerprint(X509Certificate certificate) throws CertificateException {
     try {
       return HexFormat.of()
           .formatHex(MessageDigest.getInstance("SHA-256").digest(certificate.getEncoded()));

@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.sqlite;
 
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -15,12 +15,14 @@ import weftex.core.row.Value;
 import weftex.core.schema.ColumnShape;
 import weftex.core.schema.IndexShape;
 import weftex.core.schema.TableShape;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.Layout;
+import weftex.store.copy.RowReader;
+import weftex.store.copy.SchemaWords;
 
 /** Tables and columns of SQLite. */
-final class SqliteSchema implements SchemaWords {
+public final class SqliteSchema implements SchemaWords {
   /** ISO 8601 in UTC, for SQLite's {@code strftime}. */
-  static final String MILLISECONDS = "%Y-%m-%dT%H:%M:%fZ";
-
   @Override
   public String ledgerOptions() {
     return "";

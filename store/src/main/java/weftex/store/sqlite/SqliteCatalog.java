@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.sqlite;
 
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -17,6 +17,10 @@ import java.util.TreeMap;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
+import weftex.store.copy.Catalog;
+import weftex.store.copy.CatalogTable;
+import weftex.store.copy.SqlTokens;
+import weftex.store.copy.Trigger;
 
 /** Reads the catalog of an SQLite file by its pragmas. */
 final class SqliteCatalog {

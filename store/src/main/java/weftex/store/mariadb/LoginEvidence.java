@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.mariadb;
 
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -6,6 +6,8 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Optional;
 import weftex.store.Refusal;
+import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
 
 /**
  * Tells a wrong user from a wrong password by what the other copy knows. A server answers both in
@@ -25,7 +27,7 @@ public final class LoginEvidence {
   public static Optional<String> about(CopySpec refused, Copy reached, Refusal refusal) {
     boolean login =
         refusal.getCause() instanceof SQLException sql
-            && sql.getErrorCode() == Connecting.ACCESS_DENIED;
+            && sql.getErrorCode() == ServerLogin.ACCESS_DENIED;
     if (!login
         || !(refused instanceof CopySpec.Server one)
         || !(reached.spec() instanceof CopySpec.Server other)
@@ -52,7 +54,7 @@ public final class LoginEvidence {
 
   /** Asks the server, as the other copy's user; empty if that user may not know. */
   private static Optional<Boolean> isKnown(String user, CopySpec.Server other) {
-    try (Connection connection = Connecting.open(other);
+    try (Connection connection = ServerLogin.open(other);
         PreparedStatement statement =
             connection.prepareStatement("SELECT COUNT(*) FROM mysql.user WHERE User = ?")) {
       statement.setString(1, user);

@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.mariadb;
 
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -11,6 +11,7 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import weftex.store.copy.CopySpec;
 
 /** Reads a user's rights on a database from what SHOW GRANTS says. */
 final class MariaDbRights {

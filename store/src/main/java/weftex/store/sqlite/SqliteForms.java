@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.sqlite;
 
 import java.math.BigDecimal;
 import java.math.RoundingMode;

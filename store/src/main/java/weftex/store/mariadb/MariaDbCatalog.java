@@ -1,4 +1,4 @@
-package weftex.store.copy;
+package weftex.store.mariadb;
 
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -17,6 +17,11 @@ import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
+import weftex.store.copy.Catalog;
+import weftex.store.copy.CatalogTable;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.SqlTokens;
+import weftex.store.copy.Trigger;
 
 /** Reads the catalog of a MariaDB database from its information schema. */
 final class MariaDbCatalog {
