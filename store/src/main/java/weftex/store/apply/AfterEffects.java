@@ -329,9 +329,7 @@ final class AfterEffects {
     if (refused.isPresent()) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
-          "A counter or cache could not be written: "
-              + refused.get()
-              + ". Everything was rolled back; nothing was changed.",
+          "A counter or cache could not be written: " + refused.get() + ".",
           "See the site model's 'counters' and 'clear'.");
     }
   }

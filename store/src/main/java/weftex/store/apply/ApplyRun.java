@@ -46,6 +46,7 @@ final class ApplyRun {
   private final LongConsumer progress;
   private final List<SchemaChange> schema;
   private final Ending ending;
+  private final Committing committing;
   private long passed;
 
   ApplyRun(
@@ -67,6 +68,7 @@ final class ApplyRun {
     this.progress = progress;
     this.schema = reviewed.madeSchema();
     this.ending = new Ending("apply", found);
+    this.committing = new Committing(receipt, gate, ending);
   }
 
   ApplyOutcome run() throws Refusal, IOException {
@@ -150,9 +152,7 @@ final class ApplyRun {
   private ApplyOutcome rows(Claim claim, Copy target, ReceiptWriter writer) throws Refusal {
     List<ChangeSetHeader.TableColumns> drafted = reviewed.tables();
     List<String> unsafe = TargetTables.notTransactional(target.catalog(), drafted);
-    if (!unsafe.isEmpty() && !evenIfNoRollback) {
-      throw ending.cantRollBack(unsafe);
-    }
+    committing.check(unsafe, evenIfNoRollback);
     TargetTables tables = TargetTables.check(target, drafted);
     boolean hanging = Dependents.isPossible(target.catalog(), drafted);
     try (WriteTransaction transaction = claim.begin(target)) {
@@ -160,10 +160,7 @@ final class ApplyRun {
       if (last.isPresent()) {
         return new ApplyOutcome.AlreadyApplied(last.get());
       }
-      ending.writes(unsafe);
-      if (!unsafe.isEmpty()) {
-        transaction.writesWhatCantRollBack();
-      }
+      committing.writes(transaction, unsafe);
       return write(
           transaction,
           tables,
@@ -253,27 +250,8 @@ final class ApplyRun {
     List<String> steps = effects.steps();
     writer.effects(followed);
     writer.steps(steps);
-    long sequence = transaction.ledger().next();
-    String hash =
-        writer.written(
-            verification.adds(), verification.updates(), verification.removes(), sequence);
-    transaction
-        .ledger()
-        .write(
-            new Ledger.Entry(
-                receipt.id(),
-                receipt.changeSet(),
-                "apply",
-                receipt.at(),
-                sequence,
-                Optional.of(hash)));
-    if (!gate.pass()) {
-      throw ending.interrupted();
-    }
-    ending.commitIsSent();
-    transaction.commit();
-    ending.committed();
-    gate.committed();
+    committing.commit(
+        transaction, writer, verification.adds(), verification.updates(), verification.removes());
     writer.committed(receipts.now());
     return new ApplyOutcome.Applied(
         receipt.id(),

@@ -67,8 +67,7 @@ final class ChangeWriter {
               + ": "
               + refused.get()
               + "."
-              + tables.filledByTriggers()
-              + " Everything was rolled back; nothing was changed.",
+              + tables.filledByTriggers(),
           "Draft again with 'weftex draft', and skip or change the row that clashes.");
     }
   }
@@ -105,9 +104,9 @@ final class ChangeWriter {
                   + table.realName()
                   + "."
                   + column
-                  + ", which can't be NULL for a moment. Everything was rolled back; nothing was changed on "
+                  + " on "
                   + copy
-                  + ".",
+                  + ", which can't be NULL for a moment.",
               "Skip one of the rows, or make the column nullable.");
         }
         postponed.put(column, row.get(column));
@@ -186,7 +185,7 @@ final class ChangeWriter {
             + copy
             + ": "
             + what
-            + " since the review. Everything was rolled back; nothing was changed.",
+            + " since the review.",
         "Draft again with 'weftex draft', and decide.");
   }
 }

@@ -15,6 +15,7 @@ final class Ending {
   private final Copy target;
   private List<String> unsafe = List.of();
   private boolean schemaTouched;
+  private boolean writing;
   private Stage stage = Stage.OPEN;
   private Refusal worded;
 
@@ -32,9 +33,14 @@ final class Ending {
     this.target = target;
   }
 
-  /** Says that these tables are written and can't roll back. */
+  /**
+   * Says that rows are written from now on.
+   *
+   * @param cantRollBack tables among them whose engine can't roll back
+   */
   void writes(List<String> cantRollBack) {
     this.unsafe = List.copyOf(cantRollBack);
+    this.writing = true;
   }
 
   /** Says that tables or columns are made, each of which the server commits by itself. */
@@ -91,9 +97,7 @@ final class Ending {
             e);
   }
 
-  /**
-   * The same refusal, with what it says of changes set right: whoever made it knew less of them.
-   */
+  /** The same refusal, with what became of the changes: only the run itself knows that. */
   Refusal of(Refusal e) {
     if (e == worded || stage == Stage.COMMIT_SENT) {
       return e;
@@ -101,12 +105,7 @@ final class Ending {
     if (stage == Stage.COMMITTED) {
       return afterwards(e.reason(), e);
     }
-    boolean said = e.getMessage().contains("as changed");
-    boolean right = said && !(schemaTouched && !e.reason().equals(e.getMessage()));
-    return honest(
-        right
-            ? e
-            : new Refusal(e.kind(), e.reason() + " N" + nothing().substring(1) + ".", e.next(), e));
+    return honest(new Refusal(e.kind(), e.reason() + " " + unchanged() + ".", e.next(), e));
   }
 
   private Refusal afterwards(String reason, Exception e) {
@@ -162,6 +161,12 @@ final class Ending {
       }
     }
     return false;
+  }
+
+  private String unchanged() {
+    return writing
+        ? "Everything was rolled back; " + nothing()
+        : (schemaTouched ? "No row was changed" : "Nothing was changed");
   }
 
   private String nothing() {

@@ -80,12 +80,7 @@ public final class SchemaStage {
     } catch (SQLException e) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
-          target.name()
-              + " refused to make "
-              + change.item().words()
-              + ": "
-              + e.getMessage()
-              + ". No row was changed.",
+          target.name() + " refused to make " + change.item().words() + ": " + e.getMessage() + ".",
           "See the message; make it by hand, or leave it out with 'weftex review --skip "
               + change.id()
               + "'.",

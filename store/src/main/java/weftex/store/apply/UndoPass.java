@@ -263,7 +263,7 @@ final class UndoPass {
               + copy
               + ": "
               + refused.get()
-              + ". Everything was rolled back; nothing was changed.",
+              + ".",
           "Free that value on " + copy + ", and undo again.");
     }
   }
@@ -325,7 +325,7 @@ final class UndoPass {
                     + drift(row, "").key()
                     + " is not as it was before after the undo on "
                     + copy
-                    + ". Everything was rolled back; nothing was changed.",
+                    + ".",
                 "See what the table's triggers and types do to it.");
           }
           effects.wrote(

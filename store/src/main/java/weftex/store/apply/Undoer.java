@@ -63,19 +63,15 @@ public final class Undoer {
     }
     Ending ending = new Ending("undo", target);
     List<String> unsafe = TargetTables.notTransactional(target.catalog(), applied.tables());
-    if (!unsafe.isEmpty() && !terms.evenIfNoRollback()) {
-      throw ending.cantRollBack(unsafe);
-    }
     Receipt receipt = receipt(applied, target, terms.changes().isPresent());
+    Committing committing = new Committing(receipt, gate, ending);
+    committing.check(unsafe, terms.evenIfNoRollback());
     try (Claim claim = target.claim();
         WriteTransaction transaction = claim.begin()) {
       boolean vouchedFor = check(applied, target, transaction.ledger());
       List<SchemaChange> schema = receipt.part() ? List.of() : receipts.schema(applied.id());
       boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);
-      ending.writes(unsafe);
-      if (!unsafe.isEmpty()) {
-        transaction.writesWhatCantRollBack();
-      }
+      committing.writes(transaction, unsafe);
       try (ReceiptRows touched = new ReceiptRows(receipts.file(applied.id()));
           ReceiptWriter writer = receipts.begin(receipt)) {
         gate.writing();
@@ -90,7 +86,7 @@ public final class Undoer {
         if (nothing.isPresent() && !schemaLeft) {
           return nothing.get();
         }
-        commit(pass, transaction, receipt, writer, ending);
+        committing.commit(transaction, writer, pass.broughtBack(), pass.restored(), pass.removed());
         // Until the receipt says that it is closed, the next run takes away what is left.
         SchemaStage.TakenAway away = SchemaStage.takeAway(schema, target);
         writer.committed(receipts.now());
@@ -164,34 +160,6 @@ public final class Undoer {
     }
     writer.effects(effects.settle());
     return Optional.empty();
-  }
-
-  private void commit(
-      UndoPass pass,
-      WriteTransaction transaction,
-      Receipt receipt,
-      ReceiptWriter writer,
-      Ending ending)
-      throws SQLException, Refusal, IOException {
-    long sequence = transaction.ledger().next();
-    String hash = writer.written(pass.broughtBack(), pass.restored(), pass.removed(), sequence);
-    transaction
-        .ledger()
-        .write(
-            new Ledger.Entry(
-                receipt.id(),
-                receipt.changeSet(),
-                "undo",
-                receipt.at(),
-                sequence,
-                Optional.of(hash)));
-    if (!gate.pass()) {
-      throw ending.interrupted();
-    }
-    ending.commitIsSent();
-    transaction.commit();
-    ending.committed();
-    gate.committed();
   }
 
   private Receipt receipt(Receipt applied, Copy target, boolean part) {

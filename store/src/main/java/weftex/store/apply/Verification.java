@@ -280,7 +280,7 @@ final class Verification implements AutoCloseable {
             + copy
             + ": "
             + what
-            + ". Everything was rolled back; nothing was changed.",
+            + ".",
         "Skip this change with 'weftex review', or see what the table's triggers and types do to it.");
   }
 

@@ -1,0 +1,63 @@
+package weftex.store.apply;
+
+import java.io.IOException;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Optional;
+import weftex.store.Refusal;
+import weftex.store.copy.Ledger;
+import weftex.store.copy.WriteTransaction;
+import weftex.store.receipt.Receipt;
+import weftex.store.receipt.ReceiptWriter;
+
+/**
+ * How a run begins to write and how it commits, whatever it makes or takes back: the receipt is on
+ * disk before the commit, the ledger's row in the same transaction, and an interrupt is only heard
+ * until the commit is sent.
+ */
+record Committing(Receipt receipt, CommitGate gate, Ending ending) {
+
+  /**
+   * Refuses tables that can't roll back.
+   *
+   * @param anyhow whether they are written all the same
+   */
+  void check(List<String> cantRollBack, boolean anyhow) throws Refusal {
+    if (!cantRollBack.isEmpty() && !anyhow) {
+      throw ending.cantRollBack(cantRollBack);
+    }
+  }
+
+  /** Says that rows are written from now on. */
+  void writes(WriteTransaction transaction, List<String> cantRollBack) throws SQLException {
+    ending.writes(cantRollBack);
+    if (!cantRollBack.isEmpty()) {
+      transaction.writesWhatCantRollBack();
+    }
+  }
+
+  /** Commits; the receipt has yet to say so. */
+  void commit(
+      WriteTransaction transaction, ReceiptWriter writer, long adds, long updates, long removes)
+      throws SQLException, IOException, Refusal {
+    long sequence = transaction.ledger().next();
+    String hash = writer.written(adds, updates, removes, sequence);
+    transaction
+        .ledger()
+        .write(
+            new Ledger.Entry(
+                receipt.id(),
+                receipt.changeSet(),
+                receipt.kind(),
+                receipt.at(),
+                sequence,
+                Optional.of(hash)));
+    if (!gate.pass()) {
+      throw ending.interrupted();
+    }
+    ending.commitIsSent();
+    transaction.commit();
+    ending.committed();
+    gate.committed();
+  }
+}
