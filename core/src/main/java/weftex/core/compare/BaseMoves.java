@@ -14,8 +14,8 @@ public interface BaseMoves {
         }
 
         @Override
-        public Row moved(int table, Row base) {
-          return base;
+        public Moved moved(int table, Row base) {
+          return Moved.not(base);
         }
       };
 
@@ -26,10 +26,21 @@ public interface BaseMoves {
    */
   boolean isMoved(int table);
 
+  /** A row of the base as the merges left it, in the target's terms as far as addresses go. */
+  Moved moved(int table, Row base) throws IOException;
+
   /**
-   * A row of the base as the merges left it, in the target's terms as far as addresses go.
+   * A row of the base.
    *
-   * @return the same row if no merge wrote it; absent if the last one removed it
+   * @param row the same row if no merge wrote it; absent if the last one removed it
+   * @param isInTwoTerms whether a merge wrote cells that may mean another row on each copy, though
+   *     they read alike: then the row must be looked at even where all sides are the same
    */
-  Row moved(int table, Row base) throws IOException;
+  record Moved(Row row, boolean isInTwoTerms) {
+
+    /** A row that no merge wrote. */
+    public static Moved not(Row base) {
+      return new Moved(base, false);
+    }
+  }
 }

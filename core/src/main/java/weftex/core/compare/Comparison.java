@@ -119,12 +119,12 @@ public final class Comparison {
       public Row next() throws IOException {
         Row row = rows.next();
         while (row.isPresent()) {
-          Row now = moves.moved(table, row);
-          if (now != row) {
+          BaseMoves.Moved now = moves.moved(table, row);
+          if (now.isInTwoTerms()) {
             moved.add(row.key());
           }
-          if (now.isPresent()) {
-            return now;
+          if (now.row().isPresent()) {
+            return now.row();
           }
           row = rows.next();
         }

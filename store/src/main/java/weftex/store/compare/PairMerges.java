@@ -206,11 +206,11 @@ final class PairMerges implements PastMerges, BaseMoves {
   }
 
   @Override
-  public Row moved(int table, Row base) throws IOException {
+  public Moved moved(int table, Row base) throws IOException {
     TableModel model = compared.get(table);
     // Of most rows not even the key needs to be read.
     if (isByNumber(model.table()) && !written(table).contains(base.key())) {
-      return base;
+      return Moved.not(base);
     }
     List<Value> values = base.values();
     Map<String, Value> key = new LinkedHashMap<>();
@@ -219,11 +219,33 @@ final class PairMerges implements PastMerges, BaseMoves {
     }
     Story story = story(model, key);
     if (story.isNothing()) {
-      return base;
+      return Moved.not(base);
     }
-    return story.removed
-        ? Row.ABSENT
-        : over(model, base.key(), values, story.left(columns(model.table().name()), key));
+    if (story.removed) {
+      return new Moved(Row.ABSENT, true);
+    }
+    Left left = story.left(columns(model.table().name()), key);
+    return new Moved(over(model, base.key(), values, left), isInTwoTerms(model, left));
+  }
+
+  /**
+   * Whether cells that a merge settled may read alike on both copies and mean something else: those
+   * that name rows, by a column or inside, or prefixes, and those that are known in the source's
+   * terms.
+   */
+  private static boolean isInTwoTerms(TableModel model, Left left) {
+    for (int i = 0; i < model.table().columns().size(); i++) {
+      int column = i;
+      String name = model.table().columns().get(i).name();
+      boolean means =
+          model.references().stream().anyMatch(reference -> reference.columns().contains(column))
+              || model.inside().stream().anyMatch(rule -> rule.column() == column)
+              || model.prefixed().containsKey(column);
+      if (left.onSource().containsKey(name) || means && left.onTarget().containsKey(name)) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static boolean isByNumber(Table table) {
