@@ -22,10 +22,12 @@ public final class NumberPlaces {
 
   private final List<AtPath> paths = new ArrayList<>();
   private final List<TextPattern> patterns = new ArrayList<>();
+  private final List<PlaceRule> texts = new ArrayList<>();
   private final List<PlaceRule> blocks = new ArrayList<>();
   private final SignFinder signs;
   private final Format format;
   private final Set<String> hosts;
+  private final boolean anyLink;
 
   private record AtPath(PathPattern pattern, PlaceRule rule) {}
 
@@ -50,11 +52,13 @@ public final class NumberPlaces {
    */
   public NumberPlaces(List<PlaceRule> rules, Format format, Set<String> hosts, boolean anyLink) {
     this.format = format;
+    this.anyLink = anyLink;
     this.hosts = Set.copyOf(hosts);
     for (PlaceRule rule : rules) {
       if (!rule.block().isEmpty()) {
         blocks.add(rule);
       } else if (rule.isPattern()) {
+        texts.add(rule);
         patterns.add(TextPattern.of(rule, anyLink));
       } else {
         paths.add(new AtPath(new PathPattern(rule.path()), rule));
@@ -186,8 +190,12 @@ public final class NumberPlaces {
       }
       String name = text.substring(open + 4, brace).strip();
       String bare = name.substring(name.indexOf(':') + 1);
+      String attributesText = text.substring(brace, end);
       List<PlaceRule> own =
-          blocks.stream().filter(r -> r.block().equals("*") || r.block().equals(bare)).toList();
+          blocks.stream()
+              .filter(r -> r.block().equals("*") || r.block().equals(bare))
+              .filter(r -> isTold(r, attributesText))
+              .toList();
       if (!own.isEmpty() && name.matches("[a-z][a-z0-9-]*:[a-z][a-z0-9_/-]*")) {
         byte[] attributes = java.util.Arrays.copyOfRange(bytes, brace, end);
         inAttributes(own, attributes, numbers).ifPresent(by -> edits.add(new Edit(brace, end, by)));
@@ -195,15 +203,23 @@ public final class NumberPlaces {
     }
   }
 
+  private static boolean isTold(PlaceRule rule, String attributes) {
+    return rule.where().entrySet().stream()
+        .allMatch(
+            told ->
+                Pattern.compile(
+                        Pattern.quote("\"" + told.getKey() + "\"")
+                            + "\\s*:\\s*"
+                            + Pattern.quote("\"" + told.getValue() + "\""))
+                    .matcher(attributes)
+                    .find());
+  }
+
+  /** What stands beside an attribute, such as a link, follows the rules of running text. */
   private Optional<Weaver> inAttributes(List<PlaceRule> rules, byte[] json, Numbers numbers) {
-    List<PlaceRule> paths =
-        rules.stream()
-            .map(
-                r ->
-                    new PlaceRule(
-                        r.to(), r.attribute(), r.keys(), "", "", "", List.of(), "", "", r.unset()))
-            .toList();
-    return new NumberPlaces(paths, Format.JSON, hosts, false).rewrite(json, numbers);
+    List<PlaceRule> inside = new ArrayList<>(texts);
+    rules.forEach(r -> inside.add(PlaceRule.at(r.to(), r.attribute(), r.keys(), r.unset())));
+    return new NumberPlaces(inside, Format.JSON, hosts, anyLink).rewrite(json, numbers);
   }
 
   private static Weaver woven(byte[] text, List<Edit> edits) {

@@ -2,6 +2,7 @@ package weftex.core.site;
 
 import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.List;
+import java.util.Map;
 
 /**
  * Where inside a value the numbers of rows stand. Exactly one of {@code path}, {@code block},
@@ -19,6 +20,8 @@ import java.util.List;
  * @param shortcode name of a short code in square brackets
  * @param htmlAttribute name of an attribute of an element
  * @param unset the number that refers to nothing
+ * @param where texts that other attributes of the block have, by name: what a number refers to may
+ *     depend on them
  */
 public record PlaceRule(
     @JsonProperty(required = true) String to,
@@ -30,7 +33,8 @@ public record PlaceRule(
     List<String> query,
     String shortcode,
     String htmlAttribute,
-    String unset) {
+    String unset,
+    Map<String, String> where) {
 
   public PlaceRule {
     path = orEmpty(path);
@@ -41,6 +45,7 @@ public record PlaceRule(
     shortcode = orEmpty(shortcode);
     htmlAttribute = orEmpty(htmlAttribute);
     unset = unset == null ? "0" : unset;
+    where = where == null ? Map.of() : Map.copyOf(where);
     long said =
         List.of(path, block, cssClass, String.join(",", query), shortcode, htmlAttribute).stream()
             .filter(text -> !text.isEmpty())
@@ -49,11 +54,19 @@ public record PlaceRule(
       throw new IllegalArgumentException(
           "a place is said once: by 'path', 'block', 'css-class', 'query', 'shortcode' or 'html-attribute'");
     }
+    if (!where.isEmpty() && block.isEmpty()) {
+      throw new IllegalArgumentException("'where' belongs to a 'block'");
+    }
     boolean named = !block.isEmpty() || !shortcode.isEmpty();
     if (named == attribute.isEmpty()) {
       throw new IllegalArgumentException(
           "'attribute' belongs to a 'block' or a 'shortcode', and each needs one");
     }
+  }
+
+  /** Numbers at a path. */
+  public static PlaceRule at(String to, String path, boolean keys, String unset) {
+    return new PlaceRule(to, path, keys, "", "", "", List.of(), "", "", unset, Map.of());
   }
 
   private static String orEmpty(String text) {

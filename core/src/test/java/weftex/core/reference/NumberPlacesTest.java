@@ -32,7 +32,7 @@ class NumberPlacesTest {
   }
 
   private static PlaceRule path(String path, boolean keys) {
-    return new PlaceRule("posts", path, keys, "", "", "", List.of(), "", "", null);
+    return PlaceRule.at("posts", path, keys, null);
   }
 
   /** Posts 12 and 9 become 1012 and 1009, term 12 becomes 77. */
@@ -57,6 +57,12 @@ class NumberPlacesTest {
           <!-- wp:gallery {"ids":[9, 5,12]} /-->  | <!-- wp:gallery {"ids":[1009, 5,1012]} /-->
           <!-- wp:block {"ref":9} /-->            | <!-- wp:block {"ref":1009} /-->
           <!-- wp:media-text {"mediaId":12,"n":{"a":"é"}} --> | <!-- wp:media-text {"mediaId":1012,"n":{"a":"é"}} -->
+          <!-- wp:media-text {"mediaId":12,"mediaLink":"https://skerrow.example/?attachment_id=9"} --> | <!-- wp:media-text {"mediaId":1012,"mediaLink":"https://skerrow.example/?attachment_id=1009"} -->
+          <!-- wp:media-text {"mediaId":5,"mediaLink":"https://skerrow.example/?attachment_id=9\u0026a=1"} --> | <!-- wp:media-text {"mediaId":5,"mediaLink":"https://skerrow.example/?attachment_id=1009\u0026a=1"} -->
+          <!-- wp:media-text {"mediaId":12,"mediaLink":"https://else.example/?attachment_id=9"} --> | <!-- wp:media-text {"mediaId":1012,"mediaLink":"https://else.example/?attachment_id=9"} -->
+          <!-- wp:navigation-link {"id":12,"url":"https://skerrow.example/?page_id=12","kind":"post-type"} /--> | <!-- wp:navigation-link {"id":1012,"url":"https://skerrow.example/?page_id=1012","kind":"post-type"} /-->
+          <!-- wp:navigation-link {"id":12,"url":"https://skerrow.example/?cat=12","kind":"taxonomy"} /--> | <!-- wp:navigation-link {"id":77,"url":"https://skerrow.example/?cat=77","kind":"taxonomy"} /-->
+          <!-- wp:navigation-link {"id":12,"kind":"custom"} /--> | <!-- wp:navigation-link {"id":12,"kind":"custom"} /-->
           <!-- wp:query {"query":{"taxQuery":{"category":[12]}}} --> | <!-- wp:query {"query":{"taxQuery":{"category":[77]}}} -->
           <img class="wp-image-12 wide" width="12"> | <img class="wp-image-1012 wide" width="12">
           "<img class=\\"a wp-image-12\\">"       | "<img class=\\"a wp-image-1012\\">"

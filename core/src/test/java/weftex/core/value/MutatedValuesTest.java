@@ -77,7 +77,7 @@ class MutatedValuesTest {
 
   MutatedValuesTest() throws Exception {
     List<PlaceRule> rules = new java.util.ArrayList<>(SiteModel.readBuiltIn("wordpress").markup());
-    rules.add(new PlaceRule("posts", "**", false, "", "", "", List.of(), "", "", null));
+    rules.add(PlaceRule.at("posts", "**", false, null));
     places = new NumberPlaces(rules, Format.AUTO, Set.of("skerrow.example"), true);
   }
 
