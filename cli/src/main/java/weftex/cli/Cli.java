@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.DefaultParser;
 import org.apache.commons.cli.ParseException;
@@ -31,6 +32,9 @@ import weftex.store.state.StateFolder;
 
 /** Runs one command: parses its options, prints its result, and words whatever goes wrong. */
 public final class Cli {
+  /** What a command that takes an argument begins its line of usage with. */
+  private static final Pattern ARGUMENT = Pattern.compile("^\\[[A-Z]+\\]");
+
   private final Session session;
 
   public Cli(Session session) {
@@ -39,6 +43,9 @@ public final class Cli {
 
   /** Runs a command line and returns how it ended. Never throws. */
   public ExitStatus run(String... args) {
+    if (args.length == 2 && args[0].equals("help")) {
+      return run(args[1], "--help");
+    }
     if (args.length == 0 || List.of("-h", "--help", "help").contains(args[0])) {
       session.out().print(Help.overview());
       return args.length == 0 ? ExitStatus.WRONG_USAGE : ExitStatus.DONE;
@@ -88,6 +95,11 @@ public final class Cli {
           "Run 'weftex " + name.word() + " --help'.");
     } catch (ParseException e) {
       return usage(e.getMessage() + ".", "Run 'weftex " + name.word() + " --help'.");
+    }
+    if (!line.getArgList().isEmpty() && !ARGUMENT.matcher(command.arguments()).find()) {
+      return usage(
+          "'weftex " + name.word() + "' takes no argument '" + line.getArgList().get(0) + "'.",
+          "Run 'weftex " + name.word() + " --help'.");
     }
     return run(command, line);
   }

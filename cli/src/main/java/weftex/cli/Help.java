@@ -32,15 +32,12 @@ final class Help {
             .longOpt("config")
             .hasArg()
             .argName("FILE")
-            .desc("the pair's file, weftex.yaml unless said")
+            .desc("the pair's file (default: weftex.yaml)")
             .get());
     options.addOption(Option.builder().longOpt("json").desc("print the result as JSON").get());
     options.addOption(Option.builder().longOpt("no-color").desc("print without colours").get());
     options.addOption(
-        Option.builder()
-            .longOpt("debug")
-            .desc("on a failure, print where in the program it arose")
-            .get());
+        Option.builder().longOpt("debug").desc("on a failure, print a stack trace").get());
     options.addOption(Option.builder("h").longOpt("help").desc("print this").get());
     return options;
   }

@@ -63,7 +63,7 @@ class ReportProcessTest {
         .contains("<h2>To decide (4)</h2>")
         .contains("<del>deck</del>", "<ins>family</ins>", "<ins>all winter</ins>")
         .contains("booking_fee DECIMAL(6,2), not null, default 0")
-        .contains("It gets a new number, since live has or had another row under its own.")
+        .contains("It gets a new ID, since live has or had another row under its own.")
         .contains("Keep live&#39;s side, says ", "it has an address now");
     assertThat(page.indexOf("To decide")).isLessThan(page.indexOf("<h2>page ("));
   }

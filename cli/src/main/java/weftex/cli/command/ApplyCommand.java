@@ -40,7 +40,7 @@ final class ApplyCommand implements Command {
             .longOpt("by")
             .hasArg()
             .argName("NAME")
-            .desc("who applies; your user name unless said")
+            .desc("who applies (default: your user name)")
             .get());
     options.addOption(
         Option.builder()

@@ -78,7 +78,7 @@ final class CheckCommand implements Command {
         new CheckReport(
             found,
             tables(place, staging, live),
-            RolesReport.Unknown.of(place.siteMap(live), name -> true),
+            RolesReport.Unknown.of(place.siteMap(live), Map.of(), name -> true),
             problems,
             warnings);
     return new Result(

@@ -50,14 +50,14 @@ final class CompareCommand implements Command {
             .longOpt("limit")
             .hasArg()
             .argName("N")
-            .desc("with --table: list at most this many rows, 200 unless said")
+            .desc("with --table: list at most this many rows (default: 200)")
             .get());
     options.addOption(
         Option.builder()
             .longOpt("items")
             .hasArg()
             .argName("N")
-            .desc("list at most this many pages, settings and other things, 40 unless said")
+            .desc("list at most this many pages, settings and other things (default: 40)")
             .get());
     SelectionOptions.addTo(options);
     options.addOption(Workplace.into());

@@ -41,19 +41,19 @@ final class DemoCommand implements Command {
                   + " booking extension got a new table and a new column. Whatever moves gets live's address.",
               "weftex compare"),
           new Step(
-              "The rows of one table. Page 13 is another page on live, so staging's gets a new number, and its"
+              "The rows of one table. Page 13 is another page on live, so staging's gets a new ID, and its"
                   + " child page and its picture follow.",
               "weftex compare --table pages"),
           new Step(
               "Inside a setting both sides are kept: live's new title, staging's pages and banner. The banner"
-                  + " gets live's address, and the number of the new page is filled in when it is known.",
+                  + " gets live's address, and the ID of the new page is filled in when it is known.",
               "weftex compare --table settings"),
           new Step(
               "A change set of everything but the timetable of sailings. What is chosen is kept under a name for"
                   + " the next week.",
               "weftex draft --without sailings --save-selection week"),
           new Step(
-              "Five changes speak against something that live did meanwhile. On a terminal of your own, this"
+              "Five changes conflict with what live did meanwhile. On a terminal of your own, this"
                   + " takes the whole screen.",
               "weftex review"),
           new Step(

@@ -62,7 +62,7 @@ final class DraftCommand implements Command {
             .longOpt("join")
             .hasArg()
             .argName("OTHER")
-            .desc("put FILE and this change set together, if they don't speak against each other")
+            .desc("put FILE and this change set together, if they don't conflict")
             .get());
     options.addOption(Workplace.into());
     options.addOption(Workplace.twoWay());

@@ -58,7 +58,7 @@ final class JoinedDraft {
     List<String> clashes = joining.clashes();
     if (!clashes.isEmpty()) {
       throw refusal(
-          "The two change sets speak against each other ("
+          "The two change sets conflict ("
               + place.shown(first)
               + ", "
               + place.shown(second)

@@ -161,7 +161,7 @@ final class ModelCommand implements Command {
     List<Table> known = copy.catalog().all().stream().map(t -> t.table()).toList();
     List<DerivedTable> derived = new ArrayList<>();
     try (CopyEvidence evidence = copy.evidence()) {
-      ModelDeriver deriver = new ModelDeriver(known, evidence);
+      ModelDeriver deriver = new ModelDeriver(known, model, evidence);
       for (Table table : tables) {
         if (asked || !model.tables().containsKey(table.name())) {
           derived.add(deriver.derive(table));

@@ -1,6 +1,7 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -9,6 +10,8 @@ import weftex.core.changeset.Item;
 import weftex.core.plan.ItemFilter;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Selection;
+import weftex.core.site.Glob;
+import weftex.core.site.Role;
 import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
 import weftex.store.compare.ComparisonRun;
@@ -25,6 +28,9 @@ final class NothingMeant {
    * @throws Refusal if nothing that differs is called so
    */
   static void check(ComparisonRun run, Plan plan, Selection selection) throws Refusal, IOException {
+    for (String with : selection.with()) {
+      checkWith(with, run, plan);
+    }
     List<ItemFilter> filters = selection.things().items();
     if (filters.isEmpty()) {
       return;
@@ -35,6 +41,31 @@ final class NothingMeant {
         // Only now, since it takes a second look at everything.
         throw refusal(filter, run.planner().choose(Selection.CONTENT).things());
       }
+    }
+  }
+
+  /** What is to be brought must be a table, or what stays out or was brought must be called so. */
+  private static void checkWith(String with, ComparisonRun run, Plan plan)
+      throws Refusal, IOException {
+    Set<String> known = new LinkedHashSet<>(run.noise());
+    run.site().tables().forEach(model -> known.add(model.table().name()));
+    boolean role = Arrays.stream(Role.values()).anyMatch(r -> r.words().equals(with));
+    int dot = with.indexOf('.');
+    if (role || dot > 0 && known.contains(with.substring(0, dot))) {
+      return;
+    }
+    plan.things().forEach(item -> known.add(item.kind()));
+    plan.leftOut().forEach(left -> known.add(left.kind().replaceFirst(" '.*", "")));
+    String kind = with.replaceFirst(":.*", "");
+    boolean meant =
+        known.stream().anyMatch(name -> Glob.matches(kind, name) || Glob.matches(kind, name + "s"));
+    if (!meant) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "No table, and nothing that differs, is called '" + with + "'. Nothing was changed.",
+          Nearest.to(kind, known)
+              .map(near -> "Did you mean '" + near + "'?")
+              .orElse("--with takes a table, or what 'weftex compare' calls the things."));
     }
   }
 

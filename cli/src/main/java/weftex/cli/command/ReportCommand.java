@@ -40,14 +40,14 @@ final class ReportCommand implements Command {
             .longOpt("format")
             .hasArg()
             .argName("FORMAT")
-            .desc("html unless said, markdown or csv")
+            .desc("html (default), markdown or csv")
             .get());
     options.addOption(
         Option.builder("o")
             .longOpt("out")
             .hasArg()
             .argName("FILE")
-            .desc("where to write it; beside weftex.yaml, named like the change set, unless said")
+            .desc("where to write it (default: beside weftex.yaml, named like the change set)")
             .get());
     return options;
   }

@@ -71,7 +71,7 @@ final class ReviewCommand implements Command {
         options,
         "by",
         "NAME",
-        "who decides or approves; as git knows you, or your user name, unless said");
+        "who decides or approves (default: as git knows you, or your user name)");
     flag(options, "approve", "approve the change set as it stands");
     SelectionOptions.addTo(options);
     return options;

@@ -33,7 +33,7 @@ final class ScanCommand implements Command {
             .longOpt("limit")
             .hasArg()
             .argName("N")
-            .desc("name at most this many rows of each sort, 5 unless said")
+            .desc("name at most this many rows of each sort (default: 5)")
             .get());
     return options;
   }

@@ -44,7 +44,7 @@ final class UndoCommand implements Command {
             .longOpt("by")
             .hasArg()
             .argName("NAME")
-            .desc("who undoes; your user name unless said")
+            .desc("who undoes (default: your user name)")
             .get());
     options.addOption(
         Option.builder()

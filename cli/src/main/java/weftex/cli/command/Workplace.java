@@ -103,7 +103,7 @@ final class Workplace {
         .longOpt("into")
         .hasArg()
         .argName("COPY")
-        .desc("the copy that receives the changes: live unless said, or staging")
+        .desc("the copy that receives the changes: live (default) or staging")
         .get();
   }
 

@@ -39,7 +39,7 @@ public final class ApplyText {
                     page.line(
                         "  "
                             + entry.getKey()
-                            + " has number "
+                            + " has ID "
                             + page.strong(entry.getValue())
                             + " on "
                             + report.into()));
@@ -100,7 +100,7 @@ public final class ApplyText {
             page.alert("Not applied.")
                 + " Rows of "
                 + report.into()
-                + " moved since the review; nothing was changed:");
+                + " changed since the review; nothing was written:");
         report.drifts().forEach(drift -> page.line("  " + place(drift) + ": " + drift.what()));
         if (report.moreDrifts() > 0) {
           page.line("  … and " + report.moreDrifts() + " more");

@@ -46,11 +46,7 @@ final class ChangeText {
     return change.renumbered()
         ? title
             + page.faint(
-                " (gets a new number: "
-                    + into
-                    + " has or had another row "
-                    + change.keyText()
-                    + ")")
+                " (gets a new ID: " + into + " has or had another row " + change.keyText() + ")")
         : title;
   }
 

@@ -65,6 +65,7 @@ public final class RolesText {
               + (table.evidence().isEmpty()
                   ? "; nothing of it is removed without a decision"
                   : ", since " + table.evidence()));
+      table.references().forEach(reference -> page.line("  " + reference));
     }
     if (!unknown.isEmpty()) {
       page.line(

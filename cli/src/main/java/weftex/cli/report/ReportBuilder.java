@@ -90,7 +90,7 @@ public final class ReportBuilder {
     List<String> notes = new ArrayList<>();
     explained.who(change.trace()).ifPresent(who -> notes.add(who + "."));
     if (change.renumbered()) {
-      notes.add("It gets a new number, since " + into() + " has or had another row under its own.");
+      notes.add("It gets a new ID, since " + into() + " has or had another row under its own.");
     }
     change
         .alongWith()

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
+import weftex.core.derive.GuessedReference;
 import weftex.core.plan.LeftOut;
 import weftex.core.plan.Plan;
 import weftex.core.site.SiteMap;
@@ -25,18 +26,29 @@ public record RolesReport(List<Left> leftOut, Map<String, Long> brought, List<Un
    *
    * @param takenFor {@code content}, {@code live's own} or {@code noise}
    * @param evidence what speaks for that; empty if nothing does
+   * @param references columns that are taken for references, each with its evidence
    */
-  public record Unknown(String table, String takenFor, String evidence) {
+  public record Unknown(String table, String takenFor, String evidence, List<String> references) {
 
     /** Those of a site, by name. */
-    public static List<Unknown> of(SiteMap site, Predicate<String> wanted) {
+    public static List<Unknown> of(
+        SiteMap site, Map<String, List<GuessedReference>> references, Predicate<String> wanted) {
       return site.unknown().entrySet().stream()
           .filter(entry -> wanted.test(entry.getKey()))
           .map(
               entry ->
                   new Unknown(
-                      entry.getKey(), entry.getValue().role().words(), entry.getValue().evidence()))
+                      entry.getKey(),
+                      entry.getValue().role().words(),
+                      entry.getValue().evidence(),
+                      references.getOrDefault(entry.getKey(), List.of()).stream()
+                          .map(Unknown::words)
+                          .toList()))
           .toList();
+    }
+
+    private static String words(GuessedReference guess) {
+      return guess.column() + " refers to " + guess.to() + " (" + guess.why() + ")";
     }
   }
 
@@ -62,6 +74,6 @@ public record RolesReport(List<Left> leftOut, Map<String, Long> brought, List<Un
     return new RolesReport(
         plan.leftOut().stream().map(Left::of).toList(),
         plan.brought(),
-        Unknown.of(run.site(), differing::contains));
+        Unknown.of(run.site(), run.guessedReferences(), differing::contains));
   }
 }

@@ -10,7 +10,7 @@ enum Filter {
   DECIDED("decided", (thing, desk) -> desk.isDecided(thing)),
   SKIPPED("left out", (thing, desk) -> desk.counts(thing).has(Review.Standing.SKIPPED)),
   OFFERED("offered", (thing, desk) -> desk.counts(thing).has(Review.Standing.OFFERED)),
-  RENUMBERED("with a new number", (thing, desk) -> thing.renumbered());
+  RENUMBERED("with a new ID", (thing, desk) -> thing.renumbered());
 
   private final String label;
   private final BiPredicate<Thing, Desk> lists;

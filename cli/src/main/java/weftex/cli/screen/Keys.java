@@ -26,7 +26,7 @@ enum Keys {
   REOPEN("r", "decide anew: take back what was said about it"),
   UNDO("u", "undo: take back the decision that was made last"),
   NEXT("o", "go to the next open conflict"),
-  FILTER("f", "list all, what is to decide, decided, left out, offered, or gets a new number"),
+  FILTER("f", "list all, what is to decide, decided, left out, offered, or gets a new ID"),
   FIND("/", "find by name, kind, table, key, path or number; empty to see all again"),
   WHOLE("w", "write long texts out, or fold them"),
   APPROVE("a", "approve, after a look at the summary"),

@@ -141,9 +141,7 @@ final class ThingText {
 
   private void notes(RowChange change) {
     if (change.renumbered()) {
-      say(
-          "  It gets a new number: " + into + " has or had another row under its own.",
-          Style.FAINT);
+      say("  It gets a new ID: " + into + " has or had another row under its own.", Style.FAINT);
     }
     change
         .alongWith()

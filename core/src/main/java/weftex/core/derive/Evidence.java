@@ -34,6 +34,9 @@ public interface Evidence {
   /** In how many rows a column holds the number of another table's rows that refer to the row. */
   Share counts(Table table, int column, Table of, int by) throws IOException;
 
+  /** Whether a column has a value anywhere. */
+  boolean has(Table table, int column, String value) throws IOException;
+
   /** Some values of a column as text, longer ones cut. */
   List<String> sample(Table table, int column) throws IOException;
 }

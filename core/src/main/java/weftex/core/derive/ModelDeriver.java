@@ -6,14 +6,20 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
+import weftex.core.site.ItemRule;
 import weftex.core.site.Judgement;
 import weftex.core.site.Role;
+import weftex.core.site.SiteModel;
+import weftex.core.site.TableRule;
 import weftex.core.value.Structure;
 import weftex.core.value.Syntax;
 
@@ -27,7 +33,13 @@ public final class ModelDeriver {
 
   private static final Pattern REFERENCE = Pattern.compile("(?i)(.*?)_?(id|no|nr|number|ref)");
   private static final Pattern CHANGED =
-      Pattern.compile("(?i).*(modified|updated|changed|last_edit|edited_at|maj).*");
+      Pattern.compile("(?i)(?!.*_by$).*(modified|updated|changed|last_edit|edited_at|maj).*");
+
+  /** Columns that hold the number of somebody. */
+  private static final Pattern PERSON =
+      Pattern.compile(
+          "(.*_)?(author|user|editor|owner|member|creator|customer|person)(_?id)?|.*_by(_?id)?");
+
   private static final Pattern COUNTER =
       Pattern.compile("(?i)(.*_)?(count|counter|total|uses|nb|num)(_.*)?");
   private static final Pattern PERMANENT = Pattern.compile("(?i)(guid|uuid|feed_?id)");
@@ -37,13 +49,16 @@ public final class ModelDeriver {
       List.of("slug", "code", "login", "sku", "key", "name", "path", "email", "url");
 
   private final Collection<Table> all;
+  private final SiteModel model;
   private final Evidence evidence;
 
   /**
    * @param all every table of the copy: references may lead to any of them
+   * @param model what is known of some of them
    */
-  public ModelDeriver(Collection<Table> all, Evidence evidence) {
+  public ModelDeriver(Collection<Table> all, SiteModel model, Evidence evidence) {
     this.all = all;
+    this.model = model;
     this.evidence = evidence;
   }
 
@@ -145,6 +160,30 @@ public final class ModelDeriver {
                   + ", as the schema shows"));
     }
     boolean partOf = false;
+    for (GuessedReference guess : references(table)) {
+      guesses.add(
+          new DerivedTable.Guess(
+              "references",
+              guess.column()
+                  + ": {to: "
+                  + guess.to()
+                  + (guess.unset() ? ", unset: \"0\"" : "")
+                  + "}",
+              guess.why()));
+      boolean detail =
+          !guess.to().equals(table.name()) && table.name().startsWith(singular(guess.to()));
+      if (detail && !partOf) {
+        partOf = true;
+        guesses.add(
+            new DerivedTable.Guess(
+                "part-of", guess.column(), "the table's name begins like " + guess.to()));
+      }
+    }
+  }
+
+  /** The columns that hold numbers of rows elsewhere though no foreign key says so. */
+  public List<GuessedReference> references(Table table) throws IOException {
+    List<GuessedReference> found = new ArrayList<>();
     for (int i = 0; i < table.columns().size(); i++) {
       Column column = table.columns().get(i);
       boolean own = i == table.number() || !mayBeNumber(column);
@@ -156,52 +195,71 @@ public final class ModelDeriver {
         continue;
       }
       Evidence.Share share = evidence.keysOf(table, i, target.get());
-      if (!share.isAtLeast(REFERS)) {
-        continue;
-      }
-      guesses.add(
-          new DerivedTable.Guess(
-              "references",
-              column.name()
-                  + ": {to: "
-                  + target.get().name()
-                  + (share.empty() > 0 ? ", unset: \"0\"" : "")
-                  + "}",
-              share.percent()
-                  + " % of "
-                  + share.of()
-                  + " values exist in "
-                  + target.get().name()
-                  + "."
-                  + column(target.get(), target.get().key().get(0))));
-      boolean detail =
-          !target.get().name().equals(table.name())
-              && table.name().startsWith(singular(target.get().name()));
-      if (detail && !partOf) {
-        partOf = true;
-        guesses.add(
-            new DerivedTable.Guess(
-                "part-of", column.name(), "the table's name begins like " + target.get().name()));
+      if (share.isAtLeast(REFERS)) {
+        found.add(
+            new GuessedReference(
+                column.name(),
+                target.get().name(),
+                share.empty() > 0,
+                share.percent()
+                    + " % of "
+                    + share.of()
+                    + " values exist in "
+                    + target.get().name()
+                    + "."
+                    + column(target.get(), target.get().key().get(0))));
       }
     }
+    return found;
   }
 
   /** The table whose numbers a column holds, by its name. */
-  private Optional<Table> target(Table table, String column) {
+  private Optional<Table> target(Table table, String column) throws IOException {
     String lower = column.toLowerCase(Locale.ROOT);
     if (lower.contains("parent")) {
       return Optional.of(table).filter(t -> t.key().size() == 1);
     }
-    var matcher = REFERENCE.matcher(column);
+    Optional<Table> people = people();
+    if (people.isPresent() && PERSON.matcher(lower).matches()) {
+      return people;
+    }
+    Matcher matcher = REFERENCE.matcher(column);
     if (!matcher.matches() || matcher.group(1).isEmpty()) {
       return Optional.empty();
     }
     String stem = matcher.group(1).toLowerCase(Locale.ROOT);
-    return all.stream()
-        .filter(t -> t.key().size() == 1)
-        .filter(t -> mayBeNumber(t.columns().get(t.key().get(0))))
-        .filter(t -> isCalled(t, stem))
-        .min(java.util.Comparator.comparing(t -> t.name().length()));
+    Optional<Table> named =
+        all.stream()
+            .filter(t -> t.key().size() == 1)
+            .filter(t -> mayBeNumber(t.columns().get(t.key().get(0))))
+            .filter(t -> isCalled(t, stem))
+            .min(java.util.Comparator.comparing(t -> t.name().length()));
+    return named.isPresent() ? named : ofKind(stem);
+  }
+
+  private Optional<Table> people() {
+    return model.ownPeople().flatMap(rule -> table(rule.table())).filter(t -> t.key().size() == 1);
+  }
+
+  private Optional<Table> table(String name) {
+    return all.stream().filter(t -> t.name().equals(name)).findFirst();
+  }
+
+  /** The table of the model that has rows of a kind called so, such as pages among posts. */
+  private Optional<Table> ofKind(String stem) throws IOException {
+    String kind = stem.substring(stem.lastIndexOf('_') + 1);
+    for (Map.Entry<String, TableRule> entry : new TreeMap<>(model.tables()).entrySet()) {
+      Optional<ItemRule> item = Optional.ofNullable(entry.getValue().item());
+      Optional<Table> table = table(entry.getKey()).filter(t -> t.key().size() == 1);
+      if (item.isEmpty() || table.isEmpty() || !item.get().in().isEmpty()) {
+        continue;
+      }
+      Optional<Integer> column = table.get().position(item.get().kindFrom());
+      if (column.isPresent() && evidence.has(table.get(), column.get(), kind)) {
+        return table;
+      }
+    }
+    return Optional.empty();
   }
 
   /** Also where the column says more than the table ({@code author_user_id}), or less. */
@@ -264,14 +322,16 @@ public final class ModelDeriver {
     }
   }
 
-  private boolean refers(Table from, int column, Table to) {
+  private boolean refers(Table from, int column, Table to) throws IOException {
     Optional<ForeignKey> key = foreignKeyOf(from, column);
-    return key.isPresent()
-        ? key.get().table().equals(to.name())
-        : mayBeNumber(from.columns().get(column))
-            && target(from, from.columns().get(column).name())
-                .map(t -> t.name().equals(to.name()))
-                .orElse(false);
+    if (key.isPresent()) {
+      return key.get().table().equals(to.name());
+    }
+    Optional<Table> target =
+        mayBeNumber(from.columns().get(column))
+            ? target(from, from.columns().get(column).name())
+            : Optional.empty();
+    return target.map(t -> t.name().equals(to.name())).orElse(false);
   }
 
   private void format(Table table, int column, List<DerivedTable.Guess> guesses)

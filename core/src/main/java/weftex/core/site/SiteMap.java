@@ -54,6 +54,18 @@ public final class SiteMap {
    * passed over: extensions come and go.
    */
   public static SiteMap resolve(SiteModel model, Collection<Table> schema) {
+    return resolve(model, schema, Map.of());
+  }
+
+  /**
+   * The same, with references of tables that the model does not name.
+   *
+   * @param guessed by table and column; those of tables that the model names are passed over
+   */
+  public static SiteMap resolve(
+      SiteModel model,
+      Collection<Table> schema,
+      Map<String, Map<String, TableRule.ReferenceRule>> guessed) {
     Map<String, Table> shapes = new LinkedHashMap<>();
     for (Table table : schema) {
       shapes.put(table.name(), numbered(table, model.rule(table.name()).number()));
@@ -67,7 +79,11 @@ public final class SiteMap {
       if (!named) {
         unknown.put(table.name(), judged);
       }
-      List<Reference> references = references(table, rule, shapes);
+      List<Reference> references =
+          references(
+              table,
+              named ? rule.references() : guessed.getOrDefault(table.name(), Map.of()),
+              shapes);
       resolved.put(
           table.name(),
           new TableModel(
@@ -204,7 +220,7 @@ public final class SiteMap {
   }
 
   private static List<Reference> references(
-      Table table, TableRule rule, Map<String, Table> shapes) {
+      Table table, Map<String, TableRule.ReferenceRule> rules, Map<String, Table> shapes) {
     List<Reference> references = new ArrayList<>();
     for (ForeignKey key : table.foreignKeys()) {
       Table target = shapes.get(key.table());
@@ -218,8 +234,7 @@ public final class SiteMap {
                 true));
       }
     }
-    for (Map.Entry<String, TableRule.ReferenceRule> entry :
-        new TreeMap<>(rule.references()).entrySet()) {
+    for (Map.Entry<String, TableRule.ReferenceRule> entry : new TreeMap<>(rules).entrySet()) {
       TableRule.ReferenceRule said = entry.getValue();
       Table target = shapes.get(said.to());
       Optional<Integer> from = table.position(entry.getKey());
@@ -259,7 +274,7 @@ public final class SiteMap {
     Optional<Condition> when = Condition.of(table, said.when());
     Optional<Integer> from = links.position(said.from());
     Optional<Reference> to =
-        references(links, model.rule(links.name()), shapes).stream()
+        references(links, model.rule(links.name()).references(), shapes).stream()
             .filter(r -> links.names(r.columns()).equals(List.of(said.to())))
             .findFirst();
     return when.isPresent() && from.isPresent() && to.isPresent()

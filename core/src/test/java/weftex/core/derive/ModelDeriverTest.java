@@ -81,6 +81,11 @@ class ModelDeriverTest {
     }
 
     @Override
+    public boolean has(Table table, int column, String value) {
+      return column(table, column).contains(value);
+    }
+
+    @Override
     public List<String> sample(Table table, int column) {
       return column(table, column).stream().map(String::valueOf).toList();
     }
@@ -100,7 +105,7 @@ class ModelDeriverTest {
   }
 
   private static List<String> guessed(Table table) throws Exception {
-    return new ModelDeriver(List.of(PAGES, DETAILS, COMMENTS, CACHE), rows())
+    return new ModelDeriver(List.of(PAGES, DETAILS, COMMENTS, CACHE), SiteModel.PLAIN, rows())
         .derive(table).rules().stream()
             .map(g -> g.key() + " " + g.entry() + " # " + g.why())
             .toList();
@@ -137,7 +142,8 @@ class ModelDeriverTest {
 
   @Test
   void aWrittenGuessIsAModelThatCanBeRead() throws Exception {
-    ModelDeriver deriver = new ModelDeriver(List.of(PAGES, DETAILS, COMMENTS, CACHE), rows());
+    ModelDeriver deriver =
+        new ModelDeriver(List.of(PAGES, DETAILS, COMMENTS, CACHE), SiteModel.PLAIN, rows());
     List<DerivedTable> derived = new ArrayList<>();
     for (Table table : List.of(PAGES, DETAILS, COMMENTS, CACHE)) {
       derived.add(deriver.derive(table));

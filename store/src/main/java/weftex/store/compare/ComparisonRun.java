@@ -19,6 +19,7 @@ import weftex.core.compare.RangedSide;
 import weftex.core.compare.RowMapping;
 import weftex.core.compare.Side;
 import weftex.core.compare.Tally;
+import weftex.core.derive.GuessedReference;
 import weftex.core.plan.PastMerges;
 import weftex.core.plan.Planner;
 import weftex.core.row.Column;
@@ -46,6 +47,7 @@ public final class ComparisonRun implements AutoCloseable {
   private final Copy target;
   private final SchemaGrowth growth;
   private final Pairing pairing;
+  private final UnknownReferences guessed;
   private final SiteMap site;
   private final Optional<Capture> base;
   private final Snapshot sourceState;
@@ -100,12 +102,18 @@ public final class ComparisonRun implements AutoCloseable {
     Pairing whole = Pairing.of(source, target);
     this.pairing = base.isPresent() ? whole.within(this::knownColumns) : whole;
     List<Layout> outside = pairing.outside(target);
+    this.guessed =
+        UnknownReferences.of(
+            source,
+            request.model(),
+            pairing.shared().stream().map(table -> table.source().table()).toList());
     this.site =
         SiteMap.resolve(
             request.model(),
             Stream.concat(pairing.targetLayouts().stream(), outside.stream())
                 .map(Layout::table)
-                .toList());
+                .toList(),
+            guessed.rules());
     if (base.isPresent()) {
       base.get().checkOrder(pairing.targetLayouts());
     }
@@ -239,6 +247,11 @@ public final class ComparisonRun implements AutoCloseable {
 
   public SiteMap site() {
     return site;
+  }
+
+  /** References of tables that no model names, by table. */
+  public Map<String, List<GuessedReference>> guessedReferences() {
+    return guessed.byTable();
   }
 
   /** Tables that were passed over as noise. */

@@ -2,6 +2,7 @@ package weftex.store.copy;
 
 import java.io.IOException;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -87,6 +88,19 @@ public final class CopyEvidence implements Evidence, AutoCloseable {
         ResultSet rows = statement.executeQuery(sql)) {
       rows.next();
       return new Share(rows.getLong(1), rows.getLong(2), rows.getLong(3));
+    } catch (SQLException e) {
+      throw failed(e);
+    }
+  }
+
+  @Override
+  public boolean has(Table table, int column, String value) throws IOException {
+    String sql = "SELECT 1 FROM " + real(table) + " WHERE " + name(table, column) + " = ? LIMIT 1";
+    try (PreparedStatement statement = connection.prepareStatement(sql)) {
+      statement.setString(1, value);
+      try (ResultSet rows = statement.executeQuery()) {
+        return rows.next();
+      }
     } catch (SQLException e) {
       throw failed(e);
     }
