@@ -274,7 +274,8 @@ class DecideProcessTest {
     weftex("review", "b.jsonl", "--take", "conflicts", "--by", "Ola");
     Program.Ran clash = weftex("draft", "a.jsonl", "--join", "b.jsonl", "-o", "clash.jsonl");
     assertThat(clash.status()).isEqualTo(2);
-    assertThat(clash.err()).contains("speak against each other", "is decided in two ways: by Mira");
+    assertThat(clash.err())
+        .contains("The two change sets conflict", "is decided in two ways: by Mira");
     assertThat(folder.resolve("clash.jsonl")).doesNotExist();
     assertThat(weftex("draft", "both.jsonl", "--again").err()).contains("put together from two");
     assertThat(weftex("draft", "a.jsonl", "--join", "a.jsonl").err())

@@ -67,6 +67,8 @@ class UsageTest {
         "compare --limit many | a whole number from 1",
         "check | There is no",
         "compare --table | Missing argument",
+        "compare extra | takes no argument 'extra'",
+        "help compara | Did you mean 'compare'?",
       })
   void aSlipOfThePenIsNamed(String arguments, String message) {
     Program.Ran ran = new Program(folder).run(arguments.split(" "));

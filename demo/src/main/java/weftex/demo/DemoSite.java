@@ -127,6 +127,19 @@ public final class DemoSite {
                 + " '2026-11-23 18:02:00' FROM skf_pages WHERE slug = 'winter-timetable'"));
   }
 
+  /** Lets staging rename the page that was merged last week, and bookings come in on live. */
+  public void secondWeek() throws SQLException {
+    run(
+        folder.resolve(STAGING),
+        List.of(
+            "UPDATE skf_pages SET title = 'Winter timetable 2027' WHERE slug = 'winter-timetable'"));
+    run(
+        folder.resolve(LIVE),
+        List.of(
+            "INSERT INTO skf_bookings (sailing_id, passenger, seats, booked_at) VALUES (40, 'Sunniva Aas', 2,"
+                + " '2026-11-26 08:12:00')"));
+  }
+
   /**
    * Writes the same as scripts for a MariaDB server: {@code site.sql}, {@code become-staging.sql},
    * {@code week-staging.sql}, {@code week-live.sql}.

@@ -27,8 +27,23 @@ final class DemoCommand implements Command {
   /** Where the demo is. */
   public record Demo(String folder) {}
 
-  /** One step: what is said before it, and the command as a user types it. */
-  private record Step(String words, String command) {}
+  /** What happens on the copies between two steps. */
+  private interface Meanwhile {
+    void happensTo(DemoSite site) throws SQLException;
+  }
+
+  /**
+   * One step.
+   *
+   * @param meanwhile what happens before it
+   * @param words what is said before it
+   * @param command as a user types it
+   */
+  private record Step(Meanwhile meanwhile, String words, String command) {
+    Step(String words, String command) {
+      this(site -> {}, words, command);
+    }
+  }
 
   private static final List<Step> STEPS =
       List.of(
@@ -61,6 +76,7 @@ final class DemoCommand implements Command {
                   + " title; staging's tagline and job offer win.",
               "weftex review --keep 5,6,17.title --take 13,21 --why 'agreed with the office'"),
           new Step(
+              DemoSite::editOnLive,
               "Meanwhile the lost-property page was edited on live once more. The change set is brought up to"
                   + " date: decisions that still fit stay, the others are named.",
               "weftex draft --again"),
@@ -74,9 +90,29 @@ final class DemoCommand implements Command {
               "weftex apply"),
           new Step("A second run finds it done.", "weftex apply"),
           new Step(
+              DemoSite::commentOnNewPage,
               "A passenger comments on the new page. Then the office changes its mind: everything is taken back"
                   + " but that page and what belongs to it.",
               "weftex undo"),
+          new Step(
+              DemoSite::secondWeek,
+              "The next week. The page that stayed is page 13 on staging and page 15 on live, and Weftex knows it:"
+                  + " staging's new title for it is an update. What was taken back is open again.",
+              "weftex compare --table pages"),
+          new Step("The same choice as last week, by its name.", "weftex draft --selection week"),
+          new Step(
+              "One answer for all that is open, and for what follows from it.",
+              "weftex review --keep conflicts --by 'Jo Tveit' --why 'as last week'"),
+          new Step("Approved again,", "weftex review --approve --by 'Mira Tangen'"),
+          new Step("and applied.", "weftex apply"),
+          new Step(
+              "Only the harbour's guide was not meant: one thing is taken back, the rest stays.",
+              "weftex undo --item harbour:Brae"),
+          new Step(
+              "Live's news come into staging, with bookings and comments. Staging's own work stays.",
+              "weftex draft --into staging --everything"),
+          new Step("Nothing is open here,", "weftex review --approve --by 'Mira Tangen'"),
+          new Step("so staging can be brought up to date.", "weftex apply"),
           new Step("What happened, by whom, when.", "weftex history"));
 
   @Override
@@ -153,11 +189,7 @@ final class DemoCommand implements Command {
     run(quiet, "weftex mark");
     site.week();
     for (Step step : STEPS) {
-      if (step.command().equals("weftex draft --again")) {
-        site.editOnLive();
-      } else if (step.command().equals("weftex undo")) {
-        site.commentOnNewPage();
-      }
+      step.meanwhile().happensTo(site);
       announce(session, step);
       run(inside, step.command());
       if (pause) {

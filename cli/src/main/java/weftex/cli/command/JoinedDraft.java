@@ -63,7 +63,10 @@ final class JoinedDraft {
               + ", "
               + place.shown(second)
               + "): "
-              + clashes.stream().limit(NAMED).collect(Collectors.joining("; "))
+              + clashes.stream()
+                  .limit(NAMED)
+                  .map(clash -> clash.replaceFirst("\\.$", ""))
+                  .collect(Collectors.joining("; "))
               + (clashes.size() > NAMED ? "; and " + (clashes.size() - NAMED) + " more" : "")
               + ".",
           "Bring both up to date with 'weftex draft --again', or draft one change set of all of it.");
