@@ -74,6 +74,13 @@ final class CheckCommand implements Command {
     } catch (Refusal e) {
       problems.add(e.getMessage() + " " + e.next());
     }
+    List<String> own = OwnSettings.differing(place.pair().model(), staging, live);
+    if (!own.isEmpty()) {
+      warnings.add(
+          "the copies differ in what is each copy's own and travels only by name: "
+              + String.join(", ", own)
+              + "; content that needs it may not work on live without");
+    }
     CheckReport checked =
         new CheckReport(
             found,

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.concurrent.CompletableFuture;
 import weftex.core.row.ValueKind;
 import weftex.store.Refusal;
@@ -299,6 +300,48 @@ public final class Copy {
       try (ResultSet rows = statement.executeQuery()) {
         return rows.next() ? Optional.ofNullable(rows.getString(1)) : Optional.empty();
       }
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
+  /**
+   * Reads one column of the rows that have one of some values in another.
+   *
+   * @return by that value; none if there is no such table or column
+   */
+  public Map<String, String> cells(String table, String by, List<String> values, String column)
+      throws Refusal {
+    Optional<CatalogTable> found = catalog.find(table);
+    if (values.isEmpty()
+        || found.isEmpty()
+        || found.get().table().positionsOrNone(List.of(by, column)).isEmpty()) {
+      return Map.of();
+    }
+    String sql =
+        "SELECT "
+            + dialect.quote(by)
+            + ", "
+            + dialect.quote(column)
+            + " FROM "
+            + dialect.quote(found.get().realName())
+            + " WHERE "
+            + dialect.quote(by)
+            + " IN (?"
+            + ", ?".repeat(values.size() - 1)
+            + ")";
+    try (Connection connection = Connecting.open(spec);
+        PreparedStatement statement = connection.prepareStatement(sql)) {
+      for (int i = 0; i < values.size(); i++) {
+        statement.setString(i + 1, values.get(i));
+      }
+      Map<String, String> cells = new TreeMap<>();
+      try (ResultSet rows = statement.executeQuery()) {
+        while (rows.next()) {
+          cells.put(rows.getString(1), String.valueOf(rows.getString(2)));
+        }
+      }
+      return cells;
     } catch (SQLException e) {
       throw unreachable(e);
     }

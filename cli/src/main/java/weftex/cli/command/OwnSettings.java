@@ -1,0 +1,49 @@
+package weftex.cli.command;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.TreeSet;
+import weftex.core.site.Role;
+import weftex.core.site.SiteModel;
+import weftex.core.site.TableRule;
+import weftex.store.Refusal;
+import weftex.store.copy.Copy;
+
+/**
+ * What is each copy's own and differs, such as active extensions: it does not travel by itself, and
+ * content of the one copy may need it on the other.
+ */
+final class OwnSettings {
+  private OwnSettings() {}
+
+  /** The names of those that differ; names that the model gives as patterns are not looked for. */
+  static List<String> differing(SiteModel model, Copy staging, Copy live) throws Refusal {
+    List<String> differing = new ArrayList<>();
+    for (Map.Entry<String, TableRule> table : model.tables().entrySet()) {
+      for (TableRule.RowRule rule : table.getValue().rows()) {
+        if (rule.role() != Role.OWN || rule.when().size() != 1) {
+          continue;
+        }
+        Map.Entry<String, List<String>> when = rule.when().entrySet().iterator().next();
+        List<String> names =
+            when.getValue().stream().filter(name -> !name.matches(".*[*?~].*")).toList();
+        for (String column : table.getValue().inside().keySet()) {
+          if (column.equals(when.getKey())) {
+            continue;
+          }
+          Map<String, String> one = staging.cells(table.getKey(), when.getKey(), names, column);
+          Map<String, String> other = live.cells(table.getKey(), when.getKey(), names, column);
+          Set<String> both = new TreeSet<>(one.keySet());
+          both.addAll(other.keySet());
+          both.stream()
+              .filter(name -> !Objects.equals(one.get(name), other.get(name)))
+              .forEach(differing::add);
+        }
+      }
+    }
+    return differing;
+  }
+}
