@@ -73,7 +73,7 @@ class ArchitectureTest {
           .that()
           .resideInAPackage("weftex.cli..")
           .and()
-          .doNotHaveSimpleName("DemoCommand")
+          .haveNameNotMatching(".*\\.DemoCommand(\\$.*)?")
           .should()
           .dependOnClassesThat()
           .resideInAPackage("weftex.demo..");
