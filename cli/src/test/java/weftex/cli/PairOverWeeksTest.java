@@ -123,6 +123,8 @@ class PairOverWeeksTest {
     Program.Ran none = weftex("undo", "--item", "page:Nothing");
     assertThat(none.status()).isEqualTo(2);
     assertThat(none.err()).contains("Nothing that was chosen was made by set.jsonl");
+    assertThat(weftex("check", "--twins").out())
+        .contains("pages: 1 row under different IDs, all of them there");
     Program.Ran undone =
         weftex("undo", "--item", "harbour:Brae", "--item", "page:Winter timetable");
     assertThat(undone.status()).as(undone.err()).isZero();

@@ -1,5 +1,7 @@
 package weftex.cli.command;
 
+import java.io.IOException;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -7,6 +9,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.render.CheckText;
 import weftex.cli.result.CheckReport;
@@ -16,6 +19,8 @@ import weftex.cli.session.Session;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
+import weftex.store.capture.Capture;
+import weftex.store.compare.Twins;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
@@ -30,7 +35,14 @@ final class CheckCommand implements Command {
 
   @Override
   public Options options() {
-    return new Options();
+    Options options = new Options();
+    options.addOption(
+        Option.builder()
+            .longOpt("twins")
+            .desc(
+                "count the rows that merges know under different IDs, and say which no longer hold")
+            .get());
+    return options;
   }
 
   @Override
@@ -40,11 +52,12 @@ final class CheckCommand implements Command {
 
   @Override
   public List<String> examples() {
-    return List.of("weftex check", "weftex check --config sites/skerrow.yaml --json");
+    return List.of(
+        "weftex check", "weftex check --twins", "weftex check --config sites/skerrow.yaml --json");
   }
 
   @Override
-  public Result run(CommandLine line, Session session) throws Refusal {
+  public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
     List<Copy> copies = reachBoth(place);
     Copy staging = copies.get(0);
@@ -87,11 +100,18 @@ final class CheckCommand implements Command {
             tables(place, staging, live),
             RolesReport.Unknown.of(place.siteMap(live), Map.of(), name -> true),
             problems,
-            warnings);
+            warnings,
+            line.hasOption("twins") ? Optional.of(twins(place, staging, live)) : Optional.empty());
     return new Result(
         problems.isEmpty() ? ExitStatus.DONE : ExitStatus.PROTECTED,
         checked,
         page -> CheckText.print(page, checked));
+  }
+
+  private static List<Twins> twins(Workplace place, Copy staging, Copy live)
+      throws Refusal, IOException {
+    Capture base = Capture.open(place.bases().current(), place.pair().site());
+    return Twins.of(staging, live, place.receipts(), Instant.parse(base.marked()));
   }
 
   /**

@@ -3,6 +3,7 @@ package weftex.cli.render;
 import java.util.ArrayList;
 import java.util.List;
 import weftex.cli.result.CheckReport;
+import weftex.store.compare.Twins;
 
 /** Prints what a check found, the two copies side by side. */
 public final class CheckText {
@@ -49,6 +50,7 @@ public final class CheckText {
         tables);
     page.blank();
     RolesText.printUnknown(page, checked.unknown());
+    checked.twins().ifPresent(twins -> printTwins(page, twins));
     for (String problem : checked.problems()) {
       page.words(page.alert("Problem:") + " " + problem);
     }
@@ -64,6 +66,30 @@ public final class CheckText {
             ? "Next: 'weftex mark' records the base while both copies are alike; 'weftex compare' shows"
                 + " what changed since."
             : "Next: mend the problem in weftex.yaml, and check again.");
+  }
+
+  private static void printTwins(Page page, List<Twins> twins) {
+    if (twins.isEmpty()) {
+      page.line("No row has different IDs on the two copies.");
+    }
+    for (Twins table : twins) {
+      page.line(
+          table.table()
+              + ": "
+              + Words.count(table.pairs(), "row")
+              + " under different IDs"
+              + (table.lone().isEmpty() ? ", all of them there" : ""));
+      for (Twins.Lone lone : table.lone()) {
+        page.line(
+            "  staging "
+                + lone.staging()
+                + ", live "
+                + lone.live()
+                + ": gone on "
+                + String.join(" and ", lone.goneOn()));
+      }
+    }
+    page.blank();
   }
 
   private static String rows(long count) {

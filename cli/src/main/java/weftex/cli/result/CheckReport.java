@@ -1,19 +1,23 @@
 package weftex.cli.result;
 
 import java.util.List;
+import java.util.Optional;
+import weftex.store.compare.Twins;
 
 /**
  * What was found.
  *
  * @param problems what must be mended before anything is merged
  * @param warnings what is worth knowing
+ * @param twins rows that merges know under different IDs; empty if nobody asked
  */
 public record CheckReport(
     List<CopyFound> copies,
     List<TableFound> tables,
     List<RolesReport.Unknown> unknown,
     List<String> problems,
-    List<String> warnings) {
+    List<String> warnings,
+    Optional<List<Twins>> twins) {
 
   /** What one copy is. */
   public record CopyFound(

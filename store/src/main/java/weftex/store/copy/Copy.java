@@ -1,16 +1,21 @@
 package weftex.store.copy;
 
+import java.math.BigInteger;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.CompletableFuture;
+import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
 import weftex.store.Refusal;
 
@@ -21,6 +26,8 @@ import weftex.store.Refusal;
 public final class Copy {
   /** How long a run waits for another one to end. */
   private static final int CLAIM_PATIENCE_SECONDS = 10;
+
+  private static final int KEYS_AT_ONCE = 500;
 
   private final CopySpec spec;
   private final Dialect dialect;
@@ -342,6 +349,42 @@ public final class Copy {
         }
       }
       return cells;
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
+  /** Which of some whole-number keys of a table are there; none if there is no such table. */
+  public Set<BigInteger> present(String table, Collection<BigInteger> keys) throws Refusal {
+    Optional<CatalogTable> found = catalog.find(table).filter(t -> t.table().key().size() == 1);
+    Set<BigInteger> present = new HashSet<>();
+    if (found.isEmpty()) {
+      return present;
+    }
+    Table shape = found.get().table();
+    String key = dialect.quote(shape.columns().get(shape.key().get(0)).name());
+    List<BigInteger> all = List.copyOf(keys);
+    try (Connection connection = Connecting.open(spec)) {
+      for (int i = 0; i < all.size(); i += KEYS_AT_ONCE) {
+        List<BigInteger> some = all.subList(i, Math.min(all.size(), i + KEYS_AT_ONCE));
+        String sql =
+            "SELECT "
+                + key
+                + " FROM "
+                + dialect.quote(found.get().realName())
+                + " WHERE "
+                + key
+                + " IN ("
+                + String.join(", ", some.stream().map(BigInteger::toString).toList())
+                + ")";
+        try (Statement statement = connection.createStatement();
+            ResultSet rows = statement.executeQuery(sql)) {
+          while (rows.next()) {
+            present.add(new BigInteger(rows.getString(1)));
+          }
+        }
+      }
+      return present;
     } catch (SQLException e) {
       throw unreachable(e);
     }

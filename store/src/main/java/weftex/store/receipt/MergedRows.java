@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -225,6 +226,11 @@ public final class MergedRows implements AutoCloseable {
   /** The number that an added row got here, by its name on the other copy. */
   public Optional<BigInteger> made(RowName source) {
     return Optional.ofNullable(made.get(source));
+  }
+
+  /** The numbers here of all rows that merges paired, by their names on the other copy. */
+  public Map<RowName, BigInteger> pairs() {
+    return Collections.unmodifiableMap(made);
   }
 
   /** The number that an added row of this copy has on the one that it came from. */
