@@ -107,7 +107,7 @@ class PairOverWeeksTest {
   void anotherConfigurationInTheFolderIsAnotherPair() throws Exception {
     Files.copy(folder.resolve("weftex.yaml"), folder.resolve("second.yaml"));
     assertThat(weftex("compare", "--config", "second.yaml").err())
-        .contains("No base has been recorded for this pair");
+        .contains("No base has been recorded for this pair", "rename it to .weftex-second");
     assertThat(weftex("mark", "--config", "second.yaml").status()).isZero();
     assertThat(folder.resolve(".weftex-second/base/manifest.json")).exists();
     assertThat(folder.resolve(".weftex/bases")).doesNotExist();

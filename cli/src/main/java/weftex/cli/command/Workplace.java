@@ -146,9 +146,22 @@ final class Workplace {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "No base has been recorded for this pair, so nobody can say which copy changed. Nothing was changed.",
-          "Record one with 'weftex mark' while both copies are alike, or compare without with --two-way.");
+          "Record one with 'weftex mark' while both copies are alike, or compare without with --two-way."
+              + elsewhere());
     }
     return Optional.of(Capture.open(bases().current(), pair.site()));
+  }
+
+  /** Earlier versions kept the state of all pairs of a folder in one place. */
+  private String elsewhere() {
+    Path shared = pair.folder().resolve(".weftex");
+    return shared.equals(state.folder()) || !Capture.isIn(shared.resolve("base"))
+        ? ""
+        : " If "
+            + shown(shared)
+            + " is this pair's, as in earlier versions, rename it to "
+            + shown(state.folder())
+            + ".";
   }
 
   /** Compares the two copies, and checks that a selection's tables are there. */
