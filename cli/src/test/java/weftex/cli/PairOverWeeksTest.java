@@ -144,6 +144,10 @@ class PairOverWeeksTest {
     site.week();
     String own = weftex("compare").out();
     assertThat(weftex("draft", "--everything").status()).isEqualTo(4);
+    assertThat(weftex("draft", "--with", "comentz").err()).contains("Did you mean 'comments'?");
+    for (String with : new String[] {"comment", "setting:x", "shop_order", "accounts.password"}) {
+      assertThat(weftex("compare", "--with", with).err()).as(with).isEmpty();
+    }
     Program.Ran drafted = weftex("draft", "--into", "staging", "--everything");
     assertThat(drafted.status()).as(drafted.out()).isZero();
     assertThat(drafted.out().replaceAll("\\s+", " "))
@@ -158,6 +162,21 @@ class PairOverWeeksTest {
     assertThat(after.substring(after.indexOf("What would change")))
         .isEqualTo(own.substring(own.indexOf("What would change")));
     assertThat(weftex("undo").status()).isZero();
+  }
+
+  @Test
+  void aMergeFromAnotherFolderIsNamed() throws Exception {
+    site.week();
+    weftex("draft", "--item", "harbour", "-o", "set.jsonl");
+    weftex("review", "set.jsonl", "--approve");
+    assertThat(weftex("apply", "set.jsonl").status()).isZero();
+    assertThat(weftex("compare").err()).isEmpty();
+    Files.move(folder.resolve(".weftex/receipts"), folder.resolve("elsewhere"));
+    assertThat(weftex("compare").err())
+        .contains("live was merged on", "from another folder", ".weftex/receipts");
+    Files.move(folder.resolve("elsewhere"), folder.resolve(".weftex/receipts"));
+    assertThat(weftex("undo").status()).isZero();
+    assertThat(weftex("compare").err()).isEmpty();
   }
 
   @Test

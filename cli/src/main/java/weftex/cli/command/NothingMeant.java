@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import weftex.core.changeset.Item;
@@ -11,7 +12,9 @@ import weftex.core.plan.ItemFilter;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Selection;
 import weftex.core.site.Glob;
+import weftex.core.site.ItemNaming;
 import weftex.core.site.Role;
+import weftex.core.site.TableModel;
 import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
 import weftex.store.compare.ComparisonRun;
@@ -44,28 +47,29 @@ final class NothingMeant {
     }
   }
 
-  /** What is to be brought must be a table, or what stays out or was brought must be called so. */
+  /**
+   * Refuses a slip of the pen in what is to be brought. A kind of which nothing differs today is
+   * none: models may take kinds from the rows.
+   */
   private static void checkWith(String with, ComparisonRun run, Plan plan)
       throws Refusal, IOException {
     Set<String> known = new LinkedHashSet<>(run.noise());
-    run.site().tables().forEach(model -> known.add(model.table().name()));
-    boolean role = Arrays.stream(Role.values()).anyMatch(r -> r.words().equals(with));
-    int dot = with.indexOf('.');
-    if (role || dot > 0 && known.contains(with.substring(0, dot))) {
-      return;
+    for (TableModel table : run.site().tables()) {
+      known.add(table.table().name());
+      table.item().map(ItemNaming::kind).filter(kind -> !kind.isEmpty()).ifPresent(known::add);
     }
     plan.things().forEach(item -> known.add(item.kind()));
-    plan.leftOut().forEach(left -> known.add(left.kind().replaceFirst(" '.*", "")));
-    String kind = with.replaceFirst(":.*", "");
+    boolean role = Arrays.stream(Role.values()).anyMatch(r -> r.words().equals(with));
+    // Whole, as a table's name may hold a dot.
+    String word = known.contains(with) ? with : with.replaceFirst("[:.].*", "");
     boolean meant =
-        known.stream().anyMatch(name -> Glob.matches(kind, name) || Glob.matches(kind, name + "s"));
-    if (!meant) {
+        known.stream().anyMatch(name -> Glob.matches(word, name) || Glob.matches(word, name + "s"));
+    Optional<String> near = role || meant ? Optional.empty() : Nearest.to(word, known);
+    if (near.isPresent()) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "No table, and nothing that differs, is called '" + with + "'. Nothing was changed.",
-          Nearest.to(kind, known)
-              .map(near -> "Did you mean '" + near + "'?")
-              .orElse("--with takes a table, or what 'weftex compare' calls the things."));
+          "Did you mean '" + near.get() + "'?");
     }
   }
 

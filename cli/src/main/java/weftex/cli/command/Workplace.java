@@ -29,6 +29,7 @@ import weftex.store.changeset.DecisionLog;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
+import weftex.store.copy.Ledger;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
 import weftex.store.state.DifferenceFile;
@@ -198,7 +199,9 @@ final class Workplace {
             Optional.of(receipts()),
             line.hasOption("thorough"));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
-      return new ComparisonRun(request, log, progress);
+      ComparisonRun run = new ComparisonRun(request, log, progress);
+      run.missingReceipts().forEach(this::sayMissing);
+      return run;
     } catch (DamagedBase e) {
       log.close();
       throw new Refusal(
@@ -213,6 +216,25 @@ final class Workplace {
       log.close();
       throw e;
     }
+  }
+
+  /** Whoever merges from a second folder must share its receipts. */
+  private void sayMissing(String copy, List<Ledger.Entry> missing) {
+    Ledger.Entry first = missing.get(0);
+    say(
+        copy
+            + " was merged on "
+            + Times.shown(first.writtenAt())
+            + " from another folder"
+            + (missing.size() > 1 ? ", and " + (missing.size() - 1) + " times since" : "")
+            + ": the receipt "
+            + first.receipt()
+            + " is not in "
+            + shown(state.receipts())
+            + ". If that was this pair, copy the other folder's .weftex/receipts here first, or what was"
+            + " merged comes a second time; if it was another pair, it counts as an edit of "
+            + copy
+            + ".");
   }
 
   /** Tables of noise that are asked for. */

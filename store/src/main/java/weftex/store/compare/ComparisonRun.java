@@ -3,6 +3,7 @@ package weftex.store.compare;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -31,6 +32,7 @@ import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Layout;
+import weftex.store.copy.Ledger;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.SchemaGrowth;
 import weftex.store.copy.SharedTable;
@@ -247,6 +249,17 @@ public final class ComparisonRun implements AutoCloseable {
 
   public SiteMap site() {
     return site;
+  }
+
+  /** Applies that a copy's ledger knows and of which no receipt is here, by the copy's name. */
+  public Map<String, List<Ledger.Entry>> missingReceipts() {
+    Map<String, List<Ledger.Entry>> missing = new LinkedHashMap<>();
+    for (int i = 0; i < merged.size(); i++) {
+      if (!merged.get(i).missing().isEmpty()) {
+        missing.put((i == 0 ? target : source).name(), merged.get(i).missing());
+      }
+    }
+    return missing;
   }
 
   /** References of tables that no model names, by table. */

@@ -36,6 +36,7 @@ public final class MergedRows implements AutoCloseable {
   private final Map<RowName, Replaced> replaced = new LinkedHashMap<>();
   private final Map<String, List<ReceiptRows.Written>> keptIn = new HashMap<>();
   private final Map<RowName, Step> withheld = new HashMap<>();
+  private final Map<String, Ledger.Entry> missing = new LinkedHashMap<>();
 
   /** What one apply settled of a row. */
   private record Step(
@@ -66,13 +67,16 @@ public final class MergedRows implements AutoCloseable {
     MergedRows merged = new MergedRows();
     Map<String, Receipt> known =
         receipts.all().stream().collect(Collectors.toMap(Receipt::id, Function.identity()));
-    if (known.isEmpty()) {
-      return merged;
-    }
     try {
       for (Ledger.Entry entry : copy.ledger()) {
         Receipt receipt = known.get(entry.receipt());
         Path file = receipts.file(entry.receipt());
+        if (receipt == null && !Instant.parse(entry.writtenAt()).isBefore(since)) {
+          merged.missing.remove(entry.changeSet());
+          if (entry.kind().equals("apply")) {
+            merged.missing.put(entry.changeSet(), entry);
+          }
+        }
         if (receipt != null && Files.exists(file) && !Instant.parse(receipt.at()).isBefore(since)) {
           ReceiptSeal.of(file).check(file, entry);
           merged.take(receipt, file);
@@ -226,6 +230,14 @@ public final class MergedRows implements AutoCloseable {
   /** The number that an added row got here, by its name on the other copy. */
   public Optional<BigInteger> made(RowName source) {
     return Optional.ofNullable(made.get(source));
+  }
+
+  /**
+   * Applies since the base that the copy's ledger knows and no receipt here tells of, and that were
+   * not undone: somebody merged from another folder.
+   */
+  public List<Ledger.Entry> missing() {
+    return List.copyOf(missing.values());
   }
 
   /** The numbers here of all rows that merges paired, by their names on the other copy. */
