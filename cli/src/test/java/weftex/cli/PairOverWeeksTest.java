@@ -108,6 +108,8 @@ class PairOverWeeksTest {
     Files.copy(folder.resolve("weftex.yaml"), folder.resolve("second.yaml"));
     assertThat(weftex("compare", "--config", "second.yaml").err())
         .contains("No base has been recorded for this pair", "rename it to .weftex-second");
+    assertThat(weftex("check", "--twins", "--config", "second.yaml").err())
+        .contains("No base has been recorded for this pair");
     assertThat(weftex("mark", "--config", "second.yaml").status()).isZero();
     assertThat(folder.resolve(".weftex-second/base/manifest.json")).exists();
     assertThat(folder.resolve(".weftex/bases")).doesNotExist();
@@ -191,6 +193,8 @@ class PairOverWeeksTest {
     assertThat(refused.err()).contains("holds decisions", "--overwrite");
     assertThat(weftex("draft", "-o", "weftex.yaml").err()).contains("no whole change set");
     assertThat(Files.readAllBytes(folder.resolve("set.jsonl"))).isEqualTo(decided);
+    Program.Ran again = weftex("draft", "set.jsonl", "--again", "-o", "set.jsonl");
+    assertThat(again.out()).as(again.err()).contains("of the earlier draft still hold");
     assertThat(weftex("draft", "-o", "set.jsonl", "--overwrite").status()).isEqualTo(1);
   }
 }

@@ -110,7 +110,7 @@ final class CheckCommand implements Command {
 
   private static List<Twins> twins(Workplace place, Copy staging, Copy live)
       throws Refusal, IOException {
-    Capture base = Capture.open(place.bases().current(), place.pair().site());
+    Capture base = place.base();
     return Twins.of(staging, live, place.receipts(), Instant.parse(base.marked()));
   }
 

@@ -68,8 +68,9 @@ record ChosenChanges(
     if (!SelectionOptions.isSaid(line) && !line.hasOption(NUMBERS)) {
       return Optional.empty();
     }
-    Path file = file(line, session, place, applied);
-    Review review = ReviewedFile.read(file).review();
+    ReviewedFile reviewed = reviewed(line, session, place, applied);
+    Path file = reviewed.file();
+    Review review = reviewed.review();
     Set<Integer> numbers = line.hasOption(NUMBERS) ? Numbers.list(line, NUMBERS) : new TreeSet<>();
     boolean selects = SelectionOptions.isSaid(line);
     Selection selection = place.selection(line).selection(session.clock().instant());
@@ -122,8 +123,8 @@ record ChosenChanges(
     return counted;
   }
 
-  private static Path file(CommandLine line, Session session, Workplace place, Receipt applied)
-      throws Refusal {
+  private static ReviewedFile reviewed(
+      CommandLine line, Session session, Workplace place, Receipt applied) throws Refusal {
     List<Path> places =
         line.hasOption(FILE)
             ? List.of(session.folder().resolve(line.getOptionValue(FILE)))
@@ -140,8 +141,8 @@ record ChosenChanges(
               + " thing. Nothing was changed.",
           "Say where it is with --" + FILE + ", or take everything back.");
     }
-    String draft = ReviewedFile.read(there.get()).contents().draft();
-    if (!draft.equals(applied.changeSet())) {
+    ReviewedFile reviewed = ReviewedFile.read(there.get());
+    if (!reviewed.contents().draft().equals(applied.changeSet())) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
           place.shown(there.get())
@@ -150,6 +151,6 @@ record ChosenChanges(
               + ". Nothing was changed.",
           "Say where that is with --" + FILE + ".");
     }
-    return there.get();
+    return reviewed;
   }
 }

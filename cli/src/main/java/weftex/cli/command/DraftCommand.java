@@ -189,7 +189,9 @@ final class DraftCommand implements Command {
       throws Refusal, IOException {
     if (line.hasOption("out")) {
       Path file = session.folder().resolve(line.getOptionValue("out"));
-      if (Files.exists(file) && !line.hasOption(OVERWRITE)) {
+      // What --again brings up to date keeps its decisions, so it may go where it was.
+      boolean itself = line.hasOption("again") && file.equals(place.changeSet(line));
+      if (Files.exists(file) && !itself && !line.hasOption(OVERWRITE)) {
         checkReplaceable(file, place);
       }
       return file;

@@ -137,12 +137,8 @@ final class Workplace {
     return SelectionOptions.read(line, pair.selections());
   }
 
-  /** The base, unless the comparison is two-way. */
-  Optional<Capture> base(CommandLine line) throws Refusal, IOException {
-    return line.hasOption("two-way") ? Optional.empty() : base();
-  }
-
-  private Optional<Capture> base() throws Refusal, IOException {
+  /** The base in force. */
+  Capture base() throws Refusal, IOException {
     if (!Capture.isIn(bases().current())) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
@@ -150,7 +146,7 @@ final class Workplace {
           "Record one with 'weftex mark' while both copies are alike, or compare without with --two-way."
               + elsewhere());
     }
-    return Optional.of(Capture.open(bases().current(), pair.site()));
+    return Capture.open(bases().current(), pair.site());
   }
 
   /** Earlier versions kept the state of all pairs of a folder in one place. */
@@ -174,7 +170,7 @@ final class Workplace {
   ComparisonRun compare(CommandLine line, String target, boolean twoWay, Selection selection)
       throws Refusal, IOException {
     CopySpec into = pair.copy(target);
-    Optional<Capture> base = twoWay ? Optional.empty() : base();
+    Optional<Capture> base = twoWay ? Optional.empty() : Optional.of(base());
     if (base.isPresent() && !base.get().isSealed()) {
       say(
           "The base was recorded by an older version, without hashes, so it can't be checked that it"
