@@ -113,7 +113,9 @@ final class Help {
     Options own = command.options();
     Map<String, List<String>> headings = command.headings();
     headings.forEach(
-        (heading, names) -> groups.put(heading, names.stream().map(own::getOption).toList()));
+        (heading, names) ->
+            groups.put(
+                heading, names.stream().filter(own::hasLongOption).map(own::getOption).toList()));
     groups.put("with every command", new ArrayList<>());
     for (Option option : withCommonOptions(command).getOptions()) {
       if (headings.values().stream().noneMatch(names -> names.contains(option.getLongOpt()))) {

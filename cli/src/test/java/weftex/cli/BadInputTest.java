@@ -206,6 +206,26 @@ class BadInputTest {
   }
 
   @Test
+  void aPlaceToWriteToThatIsNoFile() throws Exception {
+    Files.createDirectory(folder.resolve("taken"));
+    refused(2, "taken is no ordinary file", "draft", "-o", "taken", "--overwrite");
+    refused(4, "taken is a folder", "report", "set.jsonl", "-o", "taken");
+    assertThat(folder.resolve("taken")).isEmptyDirectory();
+  }
+
+  @Test
+  void theNextStepNamesTheChangeSetThatIsMeant() throws Exception {
+    assertThat(weftex("draft", "--tables", "harbours", "-o", "one.jsonl").out())
+        .contains("Next: weftex review one.jsonl");
+    assertThat(weftex("review", "one.jsonl").out())
+        .contains("Next: weftex review one.jsonl --approve");
+    assertThat(weftex("review", "one.jsonl", "--approve").out())
+        .contains("Next: weftex apply one.jsonl");
+    assertThat(weftex("check").out())
+        .contains("Base: staging of ", "Next: 'weftex compare' shows what changed since the base.");
+  }
+
+  @Test
   void nothingToUndo() throws Exception {
     refused(2, "Nothing was applied here that is not undone already", "undo");
     refused(2, "There is no receipt 'x' of an apply", "undo", "x");

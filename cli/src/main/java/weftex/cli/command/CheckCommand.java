@@ -12,10 +12,12 @@ import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.render.CheckText;
+import weftex.cli.render.Times;
 import weftex.cli.result.CheckReport;
 import weftex.cli.result.RolesReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
+import weftex.core.row.Column;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
@@ -26,6 +28,7 @@ import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Pairing;
+import weftex.store.copy.SchemaGrowth;
 import weftex.store.copy.SharedTable;
 import weftex.store.copy.Trigger;
 import weftex.store.mariadb.LoginEvidence;
@@ -81,6 +84,7 @@ final class CheckCommand implements Command {
     pairing
         .incomparable()
         .forEach((name, why) -> warnings.add("table " + name + " can't be compared: " + why));
+    notMade(staging, live).forEach((name, why) -> warnings.add("table " + name + " is " + why));
     List<String> problems = new ArrayList<>();
     try {
       AddressCheck.check(place.pair(), staging, live);
@@ -101,11 +105,35 @@ final class CheckCommand implements Command {
             RolesReport.Unknown.of(place.siteMap(live), Map.of(), name -> true),
             problems,
             warnings,
+            base(place),
             line.hasOption("twins") ? Optional.of(twins(place, staging, live)) : Optional.empty());
     return new Result(
         problems.isEmpty() ? ExitStatus.DONE : ExitStatus.PROTECTED,
         checked,
         page -> CheckText.print(page, checked));
+  }
+
+  /** What live lacks and a change set can't make there. */
+  private static Map<String, String> notMade(Copy staging, Copy live) throws Refusal {
+    return SchemaGrowth.of(
+            staging,
+            live,
+            name ->
+                live.catalog()
+                    .find(name)
+                    .map(t -> t.table().columns().stream().map(Column::name).toList())
+                    .orElse(List.of()),
+            name -> true,
+            name -> false)
+        .notMade();
+  }
+
+  private static Optional<String> base(Workplace place) throws Refusal, IOException {
+    if (!place.bases().isRecorded()) {
+      return Optional.empty();
+    }
+    Capture base = place.base();
+    return Optional.of(base.copy() + " of " + Times.shown(base.marked()));
   }
 
   private static List<Twins> twins(Workplace place, Copy staging, Copy live)

@@ -40,7 +40,7 @@ record ChosenChanges(
   private static final String FILE = "change-set";
 
   static void addTo(Options options) {
-    SelectionOptions.addTo(options);
+    SelectionOptions.addChoosing(options);
     options.addOption(
         Option.builder()
             .longOpt(NUMBERS)

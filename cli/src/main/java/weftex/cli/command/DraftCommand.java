@@ -170,7 +170,7 @@ final class DraftCommand implements Command {
                   place.pair().rules(),
                   earlier.map(EarlierDraft::decisions),
                   words.isEverything()));
-      report = report(place.shown(file), run, plan, written);
+      report = report(place, file, run, plan, written);
     }
     if (line.hasOption("save-selection")) {
       SelectionSaver.save(
@@ -191,8 +191,8 @@ final class DraftCommand implements Command {
       Path file = session.folder().resolve(line.getOptionValue("out"));
       // What --again brings up to date keeps its decisions, so it may go where it was.
       boolean itself = line.hasOption("again") && file.equals(place.changeSet(line));
-      if (Files.exists(file) && !itself && !line.hasOption(OVERWRITE)) {
-        checkReplaceable(file, place);
+      if (Files.exists(file) && !itself) {
+        checkReplaceable(file, place, line.hasOption(OVERWRITE));
       }
       return file;
     }
@@ -200,8 +200,18 @@ final class DraftCommand implements Command {
   }
 
   /** A draft may be written anew; what people decided, and other files, may not be lost. */
-  private static void checkReplaceable(Path file, Workplace place) throws Refusal {
+  private static void checkReplaceable(Path file, Workplace place, boolean overwrite)
+      throws Refusal {
     boolean held;
+    if (!Files.isRegularFile(file)) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          place.shown(file) + " is no ordinary file. Nothing was changed.",
+          "Name another one with -o.");
+    }
+    if (overwrite) {
+      return;
+    }
     try {
       ChangeSetReader.Contents contents = ReviewedFile.read(file).contents();
       held =
@@ -234,10 +244,12 @@ final class DraftCommand implements Command {
   }
 
   private static DraftReport report(
-      String file, ComparisonRun run, Plan plan, Drafting.Written written) throws IOException {
+      Workplace place, Path file, ComparisonRun run, Plan plan, Drafting.Written written)
+      throws IOException {
     int open = written.review().count(Review.Standing.OPEN);
     return new DraftReport(
-        file,
+        place.shown(file),
+        place.argument(file),
         run.source().name(),
         run.target().name(),
         plan.size() + plan.schema().size(),

@@ -114,6 +114,7 @@ final class JoinedDraft {
             written.contents().header().into(),
             written.contents().changes(),
             written.contents().decisions().size());
+    String argument = place.argument(out);
     return new Result(
         ExitStatus.DONE,
         joined,
@@ -128,7 +129,7 @@ final class JoinedDraft {
                   + (joined.decisions() == 1 ? " decision" : " decisions")
                   + ". Approvals do not carry over.");
           page.line("Change set: " + joined.file());
-          page.line(page.faint("Next: weftex review " + joined.file()));
+          page.line(page.faint("Next: weftex review" + argument));
         });
   }
 

@@ -3,9 +3,7 @@ package weftex.cli.command;
 import java.io.IOException;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.List;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
@@ -135,31 +133,29 @@ final class ReportCommand implements Command {
     return builder.build();
   }
 
-  /** The file appears under its name only when it is whole. */
-  private static void write(Report report, String format, Path out) throws IOException, Refusal {
-    Path partial = out.resolveSibling(out.getFileName() + ".partial");
+  private static void write(Report report, String format, Path file) throws Refusal {
     try {
-      try (Writer writer =
-          new java.io.OutputStreamWriter(Files0600.create(partial), StandardCharsets.UTF_8)) {
-        switch (format) {
-          case "markdown" -> MarkdownReport.write(report, writer);
-          case "csv" -> CsvReport.write(report, writer);
-          default -> HtmlReport.write(report, writer);
-        }
-      }
-      Files.move(partial, out, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+      Files0600.whole(
+          file,
+          out -> {
+            try (Writer writer = new java.io.OutputStreamWriter(out, StandardCharsets.UTF_8)) {
+              switch (format) {
+                case "markdown" -> MarkdownReport.write(report, writer);
+                case "csv" -> CsvReport.write(report, writer);
+                default -> HtmlReport.write(report, writer);
+              }
+            }
+          });
     } catch (IOException e) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
           "The report could not be written to "
-              + out
+              + file
               + ": "
               + Workplace.reason(e)
               + ". Nothing was changed.",
-          "Make room on the disk, or name another place with -o.",
+          "Name another place with -o, or make room on the disk.",
           e);
-    } finally {
-      Files.deleteIfExists(partial);
     }
   }
 }

@@ -73,7 +73,7 @@ final class ReviewCommand implements Command {
         "NAME",
         "who decides or approves (default: as git knows you, or your user name)");
     flag(options, "approve", "approve the change set as it stands");
-    SelectionOptions.addTo(options);
+    SelectionOptions.addChoosing(options);
     return options;
   }
 
@@ -242,8 +242,7 @@ final class ReviewCommand implements Command {
             }
           });
     }
-    ReviewReport result =
-        reviewed(place.shown(file), reviewed, place.pair().approvals(), things, items);
+    ReviewReport result = reviewed(place, file, reviewed, things, items);
     boolean toDecide = result.standing().getOrDefault(Review.Standing.OPEN.label(), 0L) > 0;
     List<Summary.Entry> summary =
         line.hasOption("approve")
@@ -291,18 +290,20 @@ final class ReviewCommand implements Command {
   }
 
   private static ReviewReport reviewed(
-      String shown,
+      Workplace place,
+      Path path,
       ReviewedFile file,
-      int approvals,
       ItemReport.Gatherer things,
-      List<ReviewReport.Row> rows) {
+      List<ReviewReport.Row> rows)
+      throws IOException {
     Map<String, Long> standing = new LinkedHashMap<>();
     for (Review.Standing each : Review.Standing.values()) {
       standing.put(each.label(), (long) file.review().count(each));
     }
     var header = file.contents().header();
     return new ReviewReport(
-        shown,
+        place.shown(path),
+        place.argument(path),
         header.site(),
         header.from(),
         header.into(),
@@ -312,9 +313,12 @@ final class ReviewCommand implements Command {
         file.contents().changes(),
         standing,
         said(file.contents()),
-        file.contents().approvals().stream().map(a -> a.by() + ", " + Times.shown(a.at())).toList(),
+        file.contents().approvals().stream()
+            .map(a -> a.by() + ", " + Times.shown(a.at()))
+            .distinct()
+            .toList(),
         file.contents().isApproved(),
-        Math.max(0, approvals - file.contents().approvers().size()),
+        Math.max(0, place.pair().approvals() - file.contents().approvers().size()),
         things.standing(file.review()),
         things.beyond(),
         rows);

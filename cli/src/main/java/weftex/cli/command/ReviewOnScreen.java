@@ -56,6 +56,7 @@ final class ReviewOnScreen {
     }
     ChangeIndex after = ChangeIndex.read(file);
     int open = after.review().count(Review.Standing.OPEN);
+    String argument = place.argument(file);
     boolean approved = after.contents().isApproved();
     return new Result(
         open > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
@@ -71,8 +72,10 @@ final class ReviewOnScreen {
           page.line(
               page.faint(
                   open > 0
-                      ? "Next: weftex review"
-                      : approved ? "Next: weftex apply" : "Next: weftex review --approve"));
+                      ? "Next: weftex review" + argument
+                      : approved
+                          ? "Next: weftex apply" + argument
+                          : "Next: weftex review" + argument + " --approve"));
         });
   }
 

@@ -19,8 +19,20 @@ final class SelectionOptions {
 
   private SelectionOptions() {}
 
+  /** All of them, for commands that compare. */
   static void addTo(Options options) {
+    addChoosing(options);
     SelectionWords.WORDS.forEach((word, meaning) -> options.addOption(option(word, meaning)));
+  }
+
+  /** Those that choose among changes that are there already. */
+  static void addChoosing(Options options) {
+    SelectionWords.WORDS.forEach(
+        (word, meaning) -> {
+          if (!word.equals(SelectionWords.EVERYTHING)) {
+            options.addOption(option(word, meaning));
+          }
+        });
     options.addOption(
         Option.builder()
             .longOpt("selection")

@@ -336,6 +336,16 @@ final class Workplace {
     return newest;
   }
 
+  /** How a command is told that a change set is meant: nothing for the newest. */
+  String argument(Path file) throws IOException {
+    boolean newest =
+        state
+            .newestChangeSet()
+            .filter(n -> n.toAbsolutePath().normalize().equals(file.toAbsolutePath().normalize()))
+            .isPresent();
+    return newest ? "" : " " + shown(file);
+  }
+
   /** The copy that is named on the command line, or else live. */
   String copyName(CommandLine line) throws Refusal {
     List<String> names = line.getArgList();

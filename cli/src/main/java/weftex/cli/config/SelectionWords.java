@@ -29,7 +29,9 @@ public record SelectionWords(Map<String, List<String>> said) {
   /** Every word, and what it means. */
   public static final Map<String, String> WORDS = words();
 
-  private static final String EVERYTHING = "everything";
+  /** The word that turns a draft into one of all that a copy has. */
+  public static final String EVERYTHING = "everything";
+
   private static final Pattern AGO = Pattern.compile("(\\d{1,5}) ?(h|d|w)(?:ours?|ays?|eeks?)?");
 
   public SelectionWords {

@@ -61,11 +61,18 @@ public final class CheckText {
       page.line("No problems found.");
     }
     page.blank();
-    page.words(
-        checked.problems().isEmpty()
-            ? "Next: 'weftex mark' records the base while both copies are alike; 'weftex compare' shows"
-                + " what changed since."
-            : "Next: mend the problem in weftex.yaml, and check again.");
+    checked.base().ifPresent(base -> page.line("Base: " + base + "."));
+    page.words("Next: " + next(checked));
+  }
+
+  private static String next(CheckReport checked) {
+    if (!checked.problems().isEmpty()) {
+      return "mend the problem in weftex.yaml, and check again.";
+    }
+    return checked.base().isPresent()
+        ? "'weftex compare' shows what changed since the base."
+        : "'weftex mark' records the base while both copies are alike; 'weftex compare' shows what"
+            + " changed since.";
   }
 
   private static void printTwins(Page page, List<Twins> twins) {

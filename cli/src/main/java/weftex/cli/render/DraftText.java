@@ -69,7 +69,7 @@ public final class DraftText {
     RolesText.print(page, drafted.roles(), drafted.into());
     InsideText.print(page, drafted.inside(), drafted.into());
     page.line("Change set: " + drafted.file());
-    page.line(page.faint("Next: weftex review"));
+    page.line(page.faint("Next: weftex review" + drafted.argument()));
   }
 
   private static String counted(long count, String word) {

@@ -61,7 +61,7 @@ public final class Explained {
 
   /** Where inside it both clash, if everything else in it is merged. */
   private static String rest(Conflict conflict) {
-    List<String> places = conflict.places();
+    List<String> places = conflict.places().stream().filter(place -> !place.isEmpty()).toList();
     if (places.isEmpty()) {
       return ".";
     }

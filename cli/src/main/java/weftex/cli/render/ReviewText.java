@@ -177,8 +177,10 @@ public final class ReviewText {
       page.line(
           page.faint(
               missing == 0
-                  ? "Next: weftex apply"
-                  : "Next: weftex review --approve --by NAME, by "
+                  ? "Next: weftex apply" + reviewed.argument()
+                  : "Next: weftex review"
+                      + reviewed.argument()
+                      + " --approve --by NAME, by "
                       + missing
                       + (missing == 1 ? " more person" : " more people")));
     } else if (!reviewed.approvedBy().isEmpty()) {
@@ -192,12 +194,14 @@ public final class ReviewText {
       page.line(
           page.faint(
               open
-                  ? "Next: weftex review --take N ("
+                  ? "Next: weftex review"
+                      + reviewed.argument()
+                      + " --take N ("
                       + reviewed.from()
                       + "'s side), --keep N ("
                       + reviewed.into()
                       + "'s side) or --skip N"
-                  : "Next: weftex review --approve"));
+                  : "Next: weftex review" + reviewed.argument() + " --approve"));
     }
   }
 

@@ -9,6 +9,7 @@ import weftex.store.compare.Twins;
  *
  * @param problems what must be mended before anything is merged
  * @param warnings what is worth knowing
+ * @param base what the base in force was recorded of and when; empty if there is none
  * @param twins rows that merges know under different IDs; empty if nobody asked
  */
 public record CheckReport(
@@ -17,6 +18,7 @@ public record CheckReport(
     List<RolesReport.Unknown> unknown,
     List<String> problems,
     List<String> warnings,
+    Optional<String> base,
     Optional<List<Twins>> twins) {
 
   /** What one copy is. */

@@ -1,10 +1,12 @@
 package weftex.cli.result;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import java.util.List;
 
 /**
  * What was drafted.
  *
+ * @param argument how commands are told which change set it is; empty for the newest
  * @param schema new tables and columns
  * @param conflicts changes that need a decision
  * @param offered rows that nobody chose and that chosen ones refer to
@@ -15,6 +17,7 @@ import java.util.List;
  */
 public record DraftReport(
     String file,
+    @JsonIgnore String argument,
     String from,
     String into,
     int changes,

@@ -1,14 +1,20 @@
 package weftex.cli.result;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/** A change set as it stands. */
+/**
+ * A change set as it stands.
+ *
+ * @param argument how commands are told which it is; empty for the newest
+ */
 public record ReviewReport(
     String file,
+    @JsonIgnore String argument,
     String site,
     String from,
     String into,

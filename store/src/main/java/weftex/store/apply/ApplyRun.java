@@ -134,10 +134,11 @@ final class ApplyRun {
         .filter(last -> last.kind().equals("apply"));
   }
 
+  /** The target with what was made, and with what another run changed before this one's turn. */
   private Copy made(ReceiptWriter writer) throws Refusal {
     gate.writing();
     if (schema.isEmpty()) {
-      return found;
+      return found.again();
     }
     gate.schema();
     ending.makesSchema();

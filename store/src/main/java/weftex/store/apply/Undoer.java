@@ -47,27 +47,29 @@ public final class Undoer {
    * @param progress is told how many rows have been passed over, three times as many as there are
    */
   public UndoOutcome undo(
-      Receipt applied, Copy target, SiteMap site, Terms terms, LongConsumer progress)
+      Receipt applied, Copy found, SiteMap site, Terms terms, LongConsumer progress)
       throws Refusal, IOException {
-    if (!applied.target().equals(target.spec().place())) {
+    if (!applied.target().equals(found.spec().place())) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
           "It was applied to "
               + applied.target()
               + ", and "
-              + target.name()
+              + found.name()
               + " is now "
-              + target.spec().place()
+              + found.spec().place()
               + ". Nothing was changed.",
           "Point weftex.yaml at the copy that it was applied to.");
     }
-    Ending ending = new Ending("undo", target);
-    List<String> unsafe = TargetTables.notTransactional(target.catalog(), applied.tables());
-    Receipt receipt = receipt(applied, target, terms.changes().isPresent());
+    Ending ending = new Ending("undo", found);
+    List<String> unsafe = TargetTables.notTransactional(found.catalog(), applied.tables());
+    Receipt receipt = receipt(applied, found, terms.changes().isPresent());
     Committing committing = new Committing(receipt, gate, ending);
     committing.check(unsafe, terms.evenIfNoRollback());
-    try (Claim claim = target.claim();
+    try (Claim claim = found.claim();
         WriteTransaction transaction = claim.begin()) {
+      // Another run may have changed the tables before it was this one's turn.
+      Copy target = found.again();
       boolean vouchedFor = check(applied, target, transaction.ledger());
       List<SchemaChange> schema = receipt.part() ? List.of() : receipts.schema(applied.id());
       boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);

@@ -19,8 +19,17 @@ public final class DamagedBase extends IOException {
             file,
             cause instanceof EOFException
                 ? "it was cut short"
-                : "it can't be read (" + cause.getMessage() + ")",
+                : "it can't be read (" + reason(cause) + ")",
             cause);
+  }
+
+  /** Avro wraps what a decompressor says, and puts the name of its class before it. */
+  private static String reason(Exception cause) {
+    Throwable root = cause;
+    while (root.getCause() != null) {
+      root = root.getCause();
+    }
+    return String.valueOf(root.getMessage());
   }
 
   static DamagedBase of(Path file, String why) {

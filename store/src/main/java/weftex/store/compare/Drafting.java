@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -82,25 +81,12 @@ public final class Drafting {
         });
   }
 
-  private interface Body {
-    void writeTo(OutputStream out) throws IOException;
-  }
-
-  private static void whole(Path file, Body body) throws IOException {
+  private static void whole(Path file, Files0600.Body body) throws IOException {
     Path folder = file.toAbsolutePath().getParent();
     if (!Files.isDirectory(folder)) {
       Files0600.createFolder(folder);
     }
-    Path partial = file.resolveSibling(file.getFileName() + ".partial");
-    try {
-      try (OutputStream out = Files0600.create(partial)) {
-        body.writeTo(out);
-      }
-      Files.move(
-          partial, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-    } finally {
-      Files.deleteIfExists(partial);
-    }
+    Files0600.whole(file, body);
   }
 
   /**

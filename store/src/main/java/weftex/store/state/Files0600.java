@@ -9,6 +9,7 @@ import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.OpenOption;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileAttribute;
 import java.nio.file.attribute.PosixFilePermissions;
@@ -40,6 +41,35 @@ public final class Files0600 {
                 StandardOpenOption.TRUNCATE_EXISTING,
                 StandardOpenOption.WRITE)),
         1 << 16);
+  }
+
+  /** Writes what a file is to hold. */
+  public interface Body {
+    void writeTo(OutputStream out) throws IOException;
+  }
+
+  /**
+   * Creates or replaces a file, which appears under its name only when it is whole.
+   *
+   * @throws IOException also if something stands in its place that is no file, such as a device: a
+   *     renaming would replace it
+   */
+  public static void whole(Path file, Body body) throws IOException {
+    if (Files.exists(file, LinkOption.NOFOLLOW_LINKS)
+        && !Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
+      throw new IOException(
+          Files.isDirectory(file) ? file + " is a folder" : file + " is no ordinary file");
+    }
+    Path partial = file.resolveSibling(file.getFileName() + ".partial");
+    try {
+      try (OutputStream out = create(partial)) {
+        body.writeTo(out);
+      }
+      Files.move(
+          partial, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    } finally {
+      Files.deleteIfExists(partial);
+    }
   }
 
   /**

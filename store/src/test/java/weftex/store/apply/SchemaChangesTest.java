@@ -19,6 +19,7 @@ import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.changeset.ReviewedFile;
 import weftex.store.compare.ComparisonRun;
+import weftex.store.copy.Copy;
 import weftex.store.testing.Pair;
 
 /** New tables and columns of the source are made on the target, and taken back by an undo. */
@@ -147,6 +148,19 @@ class SchemaChangesTest {
     pair.on("live", "DELETE FROM offers", "UPDATE pages SET teaser = 'None yet' WHERE id = 3");
     assertThat(pair.undo(false).takenAway()).hasSize(2);
     assertThat(pair.ask("live", "SELECT * FROM pages WHERE id = 3")).containsExactly("3\tStorm");
+  }
+
+  /** Two people undo at once: the second one's turn comes when the tables are gone already. */
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void theSecondOfTwoUndosFindsNothingLeft(Pair.Kind kind) throws Exception {
+    Pair pair = site(kind);
+    pair.apply(pair.approvedDraft());
+    Copy early = Copy.reach(pair.target());
+    assertThat(pair.undo(false).takenAway()).hasSize(4);
+    UndoOutcome second = pair.undo(early, Undoer.Terms.all(false, false));
+    assertThat(second.receipt()).isEmpty();
+    assertThat(second.leftAlone()).isEmpty();
   }
 
   @ParameterizedTest

@@ -5,6 +5,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.net.StandardProtocolFamily;
+import java.net.UnixDomainSocketAddress;
+import java.nio.channels.ServerSocketChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -27,6 +30,20 @@ class StateFolderTest {
     Files.writeString(file, "");
     Files.setLastModifiedTime(file, FileTime.from(written));
     return file;
+  }
+
+  @Test
+  void aFileIsNeverPutInThePlaceOfWhatIsNone() throws Exception {
+    Path socket = folder.resolve("socket");
+    try (ServerSocketChannel channel = ServerSocketChannel.open(StandardProtocolFamily.UNIX)) {
+      channel.bind(UnixDomainSocketAddress.of(socket));
+      assertThatThrownBy(() -> Files0600.whole(socket, out -> out.write(1)))
+          .hasMessage(socket + " is no ordinary file");
+      assertThat(Files.isRegularFile(socket)).isFalse();
+    }
+    assertThatThrownBy(() -> Files0600.whole(folder, out -> out.write(1)))
+        .hasMessage(folder + " is a folder");
+    assertThat(folder).isDirectoryNotContaining("glob:**.partial");
   }
 
   @Test

@@ -106,7 +106,7 @@ public final class Pair {
     return intoStaging ? live : staging;
   }
 
-  private CopySpec target() {
+  public CopySpec target() {
     return intoStaging ? staging : live;
   }
 
@@ -336,12 +336,16 @@ public final class Pair {
 
   /** Undoes the last apply. */
   public UndoOutcome undo(Undoer.Terms terms) throws Refusal, IOException {
+    return undo(Copy.reach(target()), terms);
+  }
+
+  /** The same, for a target that may have been looked at a while ago. */
+  public UndoOutcome undo(Copy target, Undoer.Terms terms) throws Refusal, IOException {
     Receipt last =
         receipts().all().stream()
-            .filter(r -> r.kind().equals("apply") && r.into().equals(target().name()))
+            .filter(r -> r.kind().equals("apply") && r.into().equals(target.name()))
             .reduce((a, b) -> b)
             .orElseThrow();
-    Copy target = Copy.reach(target());
     return new Undoer(receipts(), new CommitGate(), "test", "test")
         .undo(last, target, means(target), terms, done -> {});
   }
