@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.demo.DemoSite;
@@ -60,6 +61,7 @@ class PairOverWeeksTest {
     assertThat(weftex("mark", "--back", "--from", "live").status()).isEqualTo(2);
   }
 
+  @Tag("full")
   @Test
   void addressesThatAreMissingWrongOrExchangedAreRefused() throws Exception {
     site.week();
@@ -141,6 +143,7 @@ class PairOverWeeksTest {
     Files.delete(folder.resolve("set.jsonl"));
   }
 
+  @Tag("full")
   @Test
   void stagingGetsAllThatLiveHasInOneWordAndKeepsItsOwnWork() throws Exception {
     site.week();

@@ -2,6 +2,8 @@ package weftex.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -135,7 +137,7 @@ class UsageTest {
             "user: \"o'brien\"",
             "port: 3307",
             "prefix: skf_",
-            "php-config: \"www/wp-config.php\"",
+            "php-config: www/wp-config.php",
             "# ")
         .doesNotContain("ret //");
     assertThat(
@@ -143,6 +145,60 @@ class UsageTest {
                 .run("pair", "--site", "x", "--live", "sqlite:a", "--staging", "sqlite:b")
                 .err())
         .contains("is there already");
+  }
+
+  @Test
+  void pairOnATerminalTakesAConfigFileAsksAgainAndShowsAllBeforeItWrites() throws Exception {
+    Files.createDirectories(folder.resolve("www"));
+    Files.writeString(
+        folder.resolve("www/wp-config.php"),
+        """
+        <?php
+        define('DB_NAME', getenv('SKERROW_DB') ?: 'skerrow_live');
+        const DB_USER = 'skerrow', DB_PASSWORD = 'secret';
+        $table_prefix = 'skf_';
+        define('DB_HOST', 'db.skerrow.example');
+        define('WP_HOME', 'https://skerrow.example');
+        """);
+    String answers =
+        String.join(
+            "\n",
+            "skerrow",
+            "wordpres",
+            "wordpress",
+            "the other server",
+            "sqlite:staging.db",
+            "stg_",
+            "www/wp-config.php",
+            "staging.skerrow.example/",
+            "https://staging.skerrow.example",
+            "",
+            "");
+    Program.Ran no = answered(answers + "\nno\n", "pair");
+    assertThat(no.status()).isEqualTo(2);
+    assertThat(no.err()).contains("It was not confirmed, so no file was written.");
+    assertThat(folder.resolve("weftex.yaml")).doesNotExist();
+
+    Program.Ran ran = answered(answers + "\n\n", "pair");
+    assertThat(ran.status()).as(ran.err()).isZero();
+    assertThat(ran.err())
+        .contains(
+            "There is no site model 'wordpres'",
+            "'the other server' does not say where staging is",
+            "'staging.skerrow.example/' is no base address",
+            "DB_NAME is the file's default, 'skerrow_live', since the variable SKERROW_DB is not",
+            "where    mariadb db.skerrow.example:3306 database skerrow_live prefix skf_",
+            "address  https://skerrow.example",
+            "folder   " + folder.resolve("www"))
+        .doesNotContain("secret", "Nothing was changed");
+    assertThat(Files.readString(folder.resolve("weftex.yaml")))
+        .contains("php-config: www/wp-config.php", "prefix: stg_", "https://skerrow.example");
+  }
+
+  private Program.Ran answered(String answers, String... arguments) throws IOException {
+    Process program = new Program(folder).with("WEFTEX_TERMINAL", "in,err").start(arguments);
+    program.getOutputStream().write(answers.getBytes(StandardCharsets.UTF_8));
+    return Program.finish(program);
   }
 
   @Test

@@ -96,18 +96,31 @@ public final class PairReader {
    * @throws Refusal with the line at fault
    */
   public static Pair read(Path file, Map<String, String> environment) throws Refusal {
-    return new PairReader(file, environment).read();
-  }
-
-  private Pair read() throws Refusal {
     if (!Files.isRegularFile(file)) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "There is no " + file + ". Nothing was changed.",
           "Go to the folder that has it, name it with --config, or write one with 'weftex pair'.");
     }
+    PairReader reader = new PairReader(file, environment);
     try {
-      String text = SmallFile.read(file);
+      return reader.read(SmallFile.read(file));
+    } catch (IOException e) {
+      throw reader.wrong("it can't be read: " + e.getMessage());
+    }
+  }
+
+  /**
+   * Reads what is going to be written.
+   *
+   * @param file where it will be
+   */
+  public static Pair read(Path file, String text, Map<String, String> environment) throws Refusal {
+    return new PairReader(file, environment).read(text);
+  }
+
+  private Pair read(String text) throws Refusal {
+    try {
       PairFile said = weftex.core.yaml.StrictYaml.read(text, PairFile.class);
       required("site", said.site());
       required("copies", said.copies());
@@ -136,8 +149,6 @@ public final class PairReader {
       return pair;
     } catch (YamlProblem e) {
       throw wrong(e.sentence());
-    } catch (IOException e) {
-      throw wrong("it can't be read: " + e.getMessage());
     }
   }
 
@@ -388,6 +399,6 @@ public final class PairReader {
     }
     return entry.file() != null
         ? PasswordSource.file(folder.resolve(entry.file()))
-        : PasswordSource.phpConfig(folder.resolve(entry.phpConfig()));
+        : PasswordSource.phpConfig(folder.resolve(entry.phpConfig()), environment);
   }
 }

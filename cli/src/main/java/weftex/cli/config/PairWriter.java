@@ -1,5 +1,6 @@
 package weftex.cli.config;
 
+import com.fasterxml.jackson.databind.node.TextNode;
 import java.util.Optional;
 
 /** Writes weftex.yaml with comments that explain it. */
@@ -25,6 +26,12 @@ public final class PairWriter {
       String prefix,
       Optional<String> address,
       Optional<String> folder) {
+
+    /** The same copy, with its folder in the file system. */
+    public Entry withFolder(String folder) {
+      return new Entry(
+          sqlite, host, port, database, user, password, prefix, address, Optional.of(folder));
+    }
 
     /** The same copy, known by an address. */
     public Entry withAddress(String address) {
@@ -89,11 +96,11 @@ public final class PairWriter {
     return text.toString();
   }
 
-  /** A YAML scalar: plain where that is safe, else in double quotes. */
-  static String quoted(String text) {
+  /** A YAML scalar: plain where that is safe, else as in JSON, which YAML reads alike. */
+  public static String quoted(String text) {
     boolean safe =
         text.matches("[A-Za-z_/.][A-Za-z0-9_./-]*")
             && !text.matches("(?i)y|n|yes|no|on|off|true|false|null");
-    return safe ? text : "\"" + text.replace("\\", "\\\\").replace("\"", "\\\"") + "\"";
+    return safe ? text : TextNode.valueOf(text).toString();
   }
 }

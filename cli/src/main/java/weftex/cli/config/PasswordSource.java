@@ -56,8 +56,9 @@ final class PasswordSource {
         });
   }
 
-  static CopySpec.Password phpConfig(Path file) {
-    return new Source("the config file " + file, () -> PhpConfig.read(file).password());
+  static CopySpec.Password phpConfig(Path file, Map<String, String> environment) {
+    return new Source(
+        "the config file " + file, () -> PhpConfig.read(file, environment).password());
   }
 
   private static Refusal missing(String what, String next) {

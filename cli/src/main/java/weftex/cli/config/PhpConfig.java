@@ -2,37 +2,43 @@ package weftex.cli.config;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 
 /**
- * Reads constants and the table prefix from a CMS's PHP config file. Nothing is run: only {@code
- * define('NAME', 'text')} with plain strings and {@code $table_prefix = 'text'} are understood,
- * comments are passed over.
+ * A CMS's own PHP config file: where its database is, its table prefix and the address that it
+ * fixes. Nothing is run; {@link PhpReader} says what is understood.
  */
 public final class PhpConfig {
-  private static final Pattern HOST = Pattern.compile("([^:]*)(?::(\\d+))?(?::(/.*))?");
+  private static final Pattern HOST =
+      Pattern.compile("(\\[[0-9a-fA-F:.]+\\]|[^:]*)(?::(\\d{1,5}))?(?::(/.*))?");
+  private static final Pattern BARE_IPV6 = Pattern.compile("[0-9a-fA-F]*(?::[0-9a-fA-F.]*){2,}");
 
   private final Path file;
-  private final Map<String, String> constants;
-  private final Optional<String> prefix;
+  private final Map<String, PhpValue> values;
+  private final Set<String> notes = new LinkedHashSet<>();
 
-  private PhpConfig(Path file, Map<String, String> constants, Optional<String> prefix) {
+  private PhpConfig(Path file, Map<String, PhpValue> values) {
     this.file = file;
-    this.constants = constants;
-    this.prefix = prefix;
+    this.values = values;
   }
 
-  /** Reads a file; throws {@link Refusal} if it can't be read. */
-  public static PhpConfig read(Path file) throws Refusal {
+  /**
+   * Reads a file.
+   *
+   * @param environment what it may look up in the environment
+   * @throws Refusal if it can't be read
+   */
+  public static PhpConfig read(Path file, Map<String, String> environment) throws Refusal {
     try {
-      return parse(file, SmallFile.read(file));
+      return parse(file, SmallFile.read(file), environment);
     } catch (IOException e) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
@@ -46,50 +52,40 @@ public final class PhpConfig {
     }
   }
 
-  static PhpConfig parse(Path file, String php) {
-    List<PhpTokens.Token> tokens = PhpTokens.of(php);
-    Map<String, String> constants = new HashMap<>();
-    Optional<String> prefix = Optional.empty();
-    for (int i = 0; i < tokens.size(); i++) {
-      if (are(tokens, i, "define", "(", null, ",", null)
-          && (is(tokens, i + 5, ")") || is(tokens, i + 5, ","))) {
-        // PHP keeps the first definition of a constant.
-        constants.putIfAbsent(tokens.get(i + 2).text(), tokens.get(i + 4).text());
-      } else if (are(tokens, i, "$table_prefix", "=", null, ";")) {
-        prefix = Optional.of(tokens.get(i + 2).text());
-      }
-    }
-    return new PhpConfig(file, constants, prefix);
+  static PhpConfig parse(Path file, String php, Map<String, String> environment) {
+    return new PhpConfig(file, PhpReader.read(file, php, environment));
   }
 
-  /** Whether these words and signs stand in a row; null is any string. */
-  private static boolean are(List<PhpTokens.Token> tokens, int at, String... words) {
-    for (int i = 0; i < words.length; i++) {
-      boolean string = at + i < tokens.size() && tokens.get(at + i).isString();
-      if (words[i] == null ? !string : !is(tokens, at + i, words[i])) {
-        return false;
-      }
-    }
-    return true;
-  }
-
-  private static boolean is(List<PhpTokens.Token> tokens, int at, String word) {
-    return at < tokens.size() && !tokens.get(at).isString() && tokens.get(at).text().equals(word);
+  /** What was taken under a reserve until now, as sentences. */
+  public List<String> notes() {
+    return List.copyOf(notes);
   }
 
   private String constant(String name) throws Refusal {
-    String value = constants.get(name);
-    if (value == null) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "The config file "
-              + file
-              + " does not define "
-              + name
-              + " as a plain text. Nothing was changed.",
-          "Give the value by hand.");
+    PhpValue value = values.get(name);
+    if (value instanceof PhpValue.Text text) {
+      if (!text.reserve().isEmpty()) {
+        notes.add(
+            name + " is the file's default, '" + text.text() + "', since " + text.reserve() + ".");
+      }
+      return text.text();
     }
-    return value;
+    if (value instanceof PhpValue.Unset unset) {
+      throw unknown(
+          name + " comes from the variable " + unset.variable() + ", which is not set here",
+          "Set " + unset.variable() + ", or give the value by hand.");
+    }
+    throw unknown(
+        value instanceof PhpValue.Unknown unknown
+            ? name + " " + unknown.why()
+            : value == null
+                ? "The config file " + file + " does not define " + name
+                : name + " is no text in the config file " + file,
+        "Give the value by hand.");
+  }
+
+  private static Refusal unknown(String what, String next) {
+    return new Refusal(Refusal.Kind.WRONG_INPUT, what + ". Nothing was changed.", next);
   }
 
   public String database() throws Refusal {
@@ -101,27 +97,58 @@ public final class PhpConfig {
   }
 
   public String password() throws Refusal {
-    return constant("DB_PASSWORD");
+    return values.get("DB_PASSWORD") instanceof PhpValue.Text text
+        ? text.text()
+        : constant("DB_PASSWORD");
   }
 
   /** The host alone; a local socket becomes this machine's own address. */
   public String host() throws Refusal {
-    String host = hostPart(1);
+    String said = constant("DB_HOST");
+    if (BARE_IPV6.matcher(said).matches()) {
+      return said;
+    }
+    Matcher parts = HOST.matcher(said);
+    if (!parts.matches()) {
+      throw unknown(
+          "DB_HOST is '" + said + "' in the config file " + file + ", which is no host",
+          "Give the value by hand.");
+    }
+    String host = parts.group(1).replaceAll("[\\[\\]]", "");
+    if (parts.group(3) != null) {
+      notes.add(
+          "DB_HOST names the socket "
+              + parts.group(3)
+              + ", which Weftex can't use: it connects to port "
+              + port()
+              + " of this machine.");
+    }
     return host.isEmpty() || host.equals("localhost") ? "127.0.0.1" : host;
   }
 
   public int port() throws Refusal {
-    String port = hostPart(2);
-    return port.isEmpty() ? CopySpec.Server.DEFAULT_PORT : Integer.parseInt(port);
+    Matcher parts = HOST.matcher(constant("DB_HOST"));
+    return parts.matches() && parts.group(2) != null
+        ? Integer.parseInt(parts.group(2))
+        : CopySpec.Server.DEFAULT_PORT;
   }
 
-  private String hostPart(int group) throws Refusal {
-    Matcher host = HOST.matcher(constant("DB_HOST"));
-    return host.matches() && host.group(group) != null ? host.group(group) : "";
+  /**
+   * The table prefix; empty if the file sets none.
+   *
+   * @throws Refusal if only a run could tell which
+   */
+  public String prefix() throws Refusal {
+    return values.containsKey("$table_prefix") ? constant("$table_prefix") : "";
   }
 
-  /** The table prefix; empty if the file sets none. */
-  public String prefix() {
-    return prefix.orElse("");
+  /** The address that the file fixes, whatever the site's settings say. */
+  public Optional<String> address() {
+    for (String name : List.of("WP_HOME", "WP_SITEURL")) {
+      if (values.get(name) instanceof PhpValue.Text text && text.reserve().isEmpty()) {
+        return Optional.of(text.text());
+      }
+    }
+    return Optional.empty();
   }
 }

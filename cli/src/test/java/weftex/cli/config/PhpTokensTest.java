@@ -13,8 +13,12 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 class PhpTokensTest {
+  private static List<PhpTokens.Token> tokens(String php) {
+    return PhpTokens.of("<?php\n" + php);
+  }
+
   private static List<String> texts(String php) {
-    return PhpTokens.of(php).stream().map(PhpTokens.Token::text).toList();
+    return tokens(php).stream().map(PhpTokens.Token::text).toList();
   }
 
   @Test
@@ -22,8 +26,11 @@ class PhpTokensTest {
     assertThat(texts("define('DB_NAME', \"skerrow\");"))
         .containsExactly("define", "(", "DB_NAME", ",", "skerrow", ")", ";");
     assertThat(texts("$table_prefix='skf_';")).containsExactly("$table_prefix", "=", "skf_", ";");
-    assertThat(PhpTokens.of("'define'")).containsExactly(new PhpTokens.Token(true, "define"));
-    assertThat(PhpTokens.of("define")).containsExactly(new PhpTokens.Token(false, "define"));
+    assertThat(tokens("'a'\n b \"$c\""))
+        .containsExactly(
+            new PhpTokens.Token(PhpTokens.Kind.STRING, "a", 2),
+            new PhpTokens.Token(PhpTokens.Kind.WORD, "b", 3),
+            new PhpTokens.Token(PhpTokens.Kind.TEMPLATE, "$c", 3));
   }
 
   @Test
@@ -34,6 +41,13 @@ class PhpTokensTest {
     assertThat(texts("'\\$x'")).containsExactly("\\$x");
     assertThat(texts("\"\\$x\"")).containsExactly("$x");
     assertThat(texts("\"say \\\"no\\\"\"")).containsExactly("say \"no\"");
+  }
+
+  @Test
+  void whatStandsOutsideOfTheCodeFallsAway() {
+    assertThat(texts("a ?> it's text <?php b // c ?> text <?= d ?>"))
+        .containsExactly("a", ";", "b", ";", "=", "d", ";");
+    assertThat(texts("a <<<'X'\n it's\n X; b")).containsExactly("a", "", ";", "b");
   }
 
   @Test
@@ -63,11 +77,11 @@ class PhpTokensTest {
       for (int i = random.nextInt(60); i > 0; i--) {
         php.append(signs.charAt(random.nextInt(signs.length())));
       }
-      int length = PhpTokens.of(php.toString()).stream().mapToInt(t -> t.text().length()).sum();
+      int length = tokens(php.toString()).stream().mapToInt(t -> t.text().length()).sum();
       assertThat(length).isLessThanOrEqualTo(php.length());
     }
     for (String unit : List.of("'", "\\", "/*", "//\n", "(((", "'\\''")) {
-      assertThat(PhpTokens.of(unit.repeat(500_000))).isNotNull();
+      assertThat(tokens(unit.repeat(500_000))).isNotNull();
     }
   }
 

@@ -1,0 +1,231 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.apache.commons.cli.CommandLine;
+import weftex.cli.config.PairWriter;
+import weftex.cli.config.PhpConfig;
+import weftex.cli.session.Session;
+import weftex.core.address.Address;
+import weftex.core.site.SiteModel;
+import weftex.store.Refusal;
+import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
+
+/**
+ * One copy of a new pair, as far as options, answers and its CMS's config file say what it is.
+ *
+ * @param config the config file; empty if none was named
+ * @param address what the config file fixes as its address
+ * @param notes what was taken from the config file under a reserve, as sentences
+ */
+record PairedCopy(
+    String name,
+    PairWriter.Entry entry,
+    Optional<Path> config,
+    Optional<String> address,
+    List<String> notes) {
+  private static final Pattern SERVER =
+      Pattern.compile(
+          "(?:mariadb|mysql)://([^:@/]+)@(\\[[^\\]]+\\]|[^:/]+)(?::(\\d{1,5}))?/([^/?]+)");
+
+  /** Finds out where it is. */
+  static PairedCopy ask(String copy, Questions questions, CommandLine line, Session session)
+      throws Refusal, IOException {
+    String config = line.getOptionValue(copy + "-config");
+    if (config != null) {
+      return ofConfig(copy, config, line, session);
+    }
+    if (!line.hasOption(copy) && !questions.canAsk()) {
+      throw refusal(
+          "Nothing says where " + copy + " is.",
+          "Give --" + copy + " PLACE or --" + copy + "-config FILE.");
+    }
+    PairedCopy found =
+        questions.ask(
+            copy,
+            "Where "
+                + copy
+                + " is (sqlite:FILE, mariadb://USER@HOST:PORT/DATABASE, or its CMS's config file)",
+            "",
+            place -> at(copy, place, line, session));
+    if (found.config().isPresent()) {
+      return found;
+    }
+    PairWriter.Entry entry = found.entry();
+    String prefix = questions.ask(copy + "-prefix", "Table prefix of " + copy, "");
+    Optional<String> password =
+        entry.sqlite().isPresent()
+            ? Optional.empty()
+            : questions.ask(
+                copy + "-password",
+                "Where the password of "
+                    + copy
+                    + " is (variable:NAME or file:FILE, empty for none)",
+                "",
+                source -> password(copy, source));
+    return new PairedCopy(
+        copy,
+        new PairWriter.Entry(
+            entry.sqlite(),
+            entry.host(),
+            entry.port(),
+            entry.database(),
+            entry.user(),
+            password,
+            prefix,
+            entry.address(),
+            entry.folder()),
+        Optional.empty(),
+        Optional.empty(),
+        List.of());
+  }
+
+  private static PairedCopy ofConfig(String copy, String config, CommandLine line, Session session)
+      throws Refusal {
+    Path file = session.folder().resolve(config);
+    PhpConfig php = PhpConfig.read(file, session.environment());
+    PairWriter.Entry entry =
+        new PairWriter.Entry(
+            Optional.empty(),
+            php.host(),
+            php.port(),
+            php.database(),
+            php.user(),
+            Optional.of("php-config: " + yaml(config)),
+            line.hasOption(copy + "-prefix") ? line.getOptionValue(copy + "-prefix") : php.prefix(),
+            Optional.ofNullable(line.getOptionValue(copy + "-address")),
+            Optional.ofNullable(line.getOptionValue(copy + "-folder")));
+    return new PairedCopy(
+        copy, entry, Optional.of(file), php.address().filter(PairedCopy::isAddress), php.notes());
+  }
+
+  /** A copy of which only the place is known yet, or all that its config file says. */
+  private static PairedCopy at(String copy, String place, CommandLine line, Session session)
+      throws Refusal {
+    if (place.endsWith(".php") || Files.isRegularFile(session.folder().resolve(place))) {
+      return ofConfig(copy, place, line, session);
+    }
+    boolean isFile = place.startsWith("sqlite:");
+    Matcher server = SERVER.matcher(place);
+    if (!isFile && !server.matches()) {
+      throw refusal(
+          "'"
+              + place
+              + "' does not say where "
+              + copy
+              + " is"
+              + (place.matches(".*//[^@/]*:[^@/]*@.*") ? ": a password has no place in it." : "."),
+          "Write sqlite:FILE, mariadb://USER@HOST:PORT/DATABASE or the path of a config file; the"
+              + " password comes from --"
+              + copy
+              + "-password.");
+    }
+    PairWriter.Entry entry =
+        new PairWriter.Entry(
+            isFile ? Optional.of(place.substring("sqlite:".length())) : Optional.empty(),
+            isFile ? "" : server.group(2).replaceAll("[\\[\\]]", ""),
+            isFile ? 0 : port(server.group(3)),
+            isFile ? "" : server.group(4),
+            isFile ? "" : server.group(1),
+            Optional.empty(),
+            "",
+            Optional.ofNullable(line.getOptionValue(copy + "-address")),
+            Optional.ofNullable(line.getOptionValue(copy + "-folder")));
+    return new PairedCopy(copy, entry, Optional.empty(), Optional.empty(), List.of());
+  }
+
+  private static int port(String said) {
+    return said == null ? CopySpec.Server.DEFAULT_PORT : Integer.parseInt(said);
+  }
+
+  /**
+   * Adds its address and its folder: what its config file or its own settings say, confirmed by who
+   * is there. A copy that can't be reached yet is no reason not to go on.
+   */
+  PairWriter.Entry known(CopySpec spec, SiteModel model, Questions questions)
+      throws Refusal, IOException {
+    PairWriter.Entry known = entry;
+    if (known.address().isEmpty()) {
+      String said =
+          questions.ask(
+              name + "-address",
+              "Base address of " + name + " (- for none)",
+              address.orElseGet(() -> ofSettings(spec, model)),
+              PairedCopy::checked);
+      known = said.isEmpty() ? known : known.withAddress(said);
+    }
+    if (known.folder().isEmpty() && config.isPresent() && questions.canAsk()) {
+      String said =
+          questions.ask(
+              name + "-folder",
+              "Folder of " + name + "'s files on its server (- for none)",
+              config.get().toAbsolutePath().normalize().getParent().toString());
+      known = said.isEmpty() || said.equals("-") ? known : known.withFolder(said);
+    }
+    return known;
+  }
+
+  private static String ofSettings(CopySpec spec, SiteModel model) {
+    try {
+      Optional<SiteModel.AddressRule> rule = model.ownAddress();
+      return rule.isEmpty()
+          ? ""
+          : Copy.reach(spec)
+              .cell(rule.get().table(), rule.get().where(), rule.get().column())
+              .filter(PairedCopy::isAddress)
+              .orElse("");
+    } catch (Refusal e) {
+      // 'weftex check' says what is wrong with it.
+      return "";
+    }
+  }
+
+  private static String checked(String address) throws Refusal {
+    if (address.isEmpty() || address.equals("-")) {
+      return "";
+    }
+    try {
+      Address.parse(address);
+      return address;
+    } catch (IllegalArgumentException e) {
+      throw refusal(e.getMessage() + ".", "Write it as a browser shows it, with its scheme.");
+    }
+  }
+
+  private static boolean isAddress(String text) {
+    try {
+      Address.parse(text);
+      return true;
+    } catch (IllegalArgumentException e) {
+      return false;
+    }
+  }
+
+  private static Optional<String> password(String copy, String source) throws Refusal {
+    if (source.isEmpty()) {
+      return Optional.empty();
+    }
+    int colon = source.indexOf(':');
+    String kind = colon < 0 ? "" : source.substring(0, colon);
+    if (!kind.equals("variable") && !kind.equals("file")) {
+      throw refusal(
+          "--" + copy + "-password takes variable:NAME or file:FILE, never the password itself.",
+          "Put the password into a variable or a file and name that.");
+    }
+    return Optional.of(kind + ": " + yaml(source.substring(colon + 1)));
+  }
+
+  private static String yaml(String text) {
+    return PairWriter.quoted(text);
+  }
+
+  private static Refusal refusal(String what, String next) {
+    return new Refusal(Refusal.Kind.WRONG_INPUT, what + " Nothing was changed.", next);
+  }
+}
