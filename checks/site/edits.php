@@ -118,12 +118,33 @@ function edits()
             },
         ],
         'a page in the bin' => [
-            'staging' => fn () => wp_trash_post(named('lost-property')),
+            'staging' => function () {
+                comment('lost-property', 'Tester', 'Only on staging.');
+                wp_trash_post(named('lost-property'));
+            },
+            'live' => function () {
+                comment('lost-property', 'Eva', 'And I a hat.', ['comment_approved' => '0']);
+                comment('timetable', 'Per', 'Nothing to do with it.');
+            },
             'judge' => function () {
                 $page = get_post(named('lost-property__trashed'));
                 same('trash', $page->post_status);
                 same('publish', get_post_meta($page->ID, '_wp_trash_meta_status', true));
-                same(1, count(get_comments(['post_id' => $page->ID, 'status' => 'any'])), 'its comment is there');
+                // As if the CMS itself had put it there: its comments with it, and what each was before.
+                global $wpdb;
+                $comments = $wpdb->get_results("SELECT comment_ID, comment_author, comment_approved FROM $wpdb->comments WHERE comment_post_ID = $page->ID ORDER BY comment_ID");
+                same([['Per', 'post-trashed'], ['Eva', 'post-trashed']], array_map(fn ($c) => [$c->comment_author, $c->comment_approved], $comments));
+                same([(int) $comments[0]->comment_ID => '1', (int) $comments[1]->comment_ID => '0'], get_post_meta($page->ID, '_wp_trash_meta_comments_status', true));
+            },
+        ],
+        'a page out of the bin' => [
+            'staging' => fn () => wp_untrash_post(named('lost-ring__trashed')),
+            'judge' => function () {
+                global $wpdb;
+                $page = get_post(named('lost-ring'));
+                same('draft', $page->post_status);
+                same(['1', 'spam'], $wpdb->get_col("SELECT comment_approved FROM $wpdb->comments WHERE comment_post_ID = $page->ID ORDER BY comment_ID"));
+                same('', get_post_meta($page->ID, '_wp_trash_meta_comments_status', true));
             },
         ],
         'a draft that is published' => [

@@ -14,7 +14,7 @@ import weftex.store.copy.CopySpec;
 
 /**
  * A CMS's own PHP config file: where its database is, its table prefix and the address that it
- * fixes. Nothing is run; {@link PhpReader} says what is understood.
+ * fixes. Nothing is run; {@link PhpFileReader} says what is understood.
  */
 public final class PhpConfig {
   private static final Pattern HOST =
@@ -53,7 +53,7 @@ public final class PhpConfig {
   }
 
   static PhpConfig parse(Path file, String php, Map<String, String> environment) {
-    return new PhpConfig(file, PhpReader.read(file, php, environment));
+    return new PhpConfig(file, PhpFileReader.read(file, php, environment));
   }
 
   /** What was taken under a reserve until now, as sentences. */

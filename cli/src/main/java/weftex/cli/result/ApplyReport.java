@@ -49,16 +49,24 @@ public record ApplyReport(
   /**
    * A column that followed from the changes.
    *
-   * @param does {@code recounted}, {@code emptied} or {@code extended}
+   * @param column empty for whole rows
+   * @param does {@code recounted}, {@code emptied}, {@code written}, {@code made} or {@code
+   *     removed}
    */
   public record Followed(String table, String column, String does, long rows) {
     public static List<Followed> of(List<Effect> effects) {
       Map<List<String>, Long> rows = new LinkedHashMap<>();
       for (Effect effect : effects) {
-        boolean empty = effect.after().isNull() || effect.after().equals(Value.text(""));
-        String does =
-            empty ? "emptied" : effect.after() instanceof Value.Text ? "extended" : "recounted";
-        rows.merge(List.of(effect.table(), effect.column(), does), 1L, Long::sum);
+        if (effect.isMade() || effect.isRemoved()) {
+          String does = effect.isMade() ? "made" : "removed";
+          rows.merge(List.of(effect.table(), "", does), 1L, Long::sum);
+          continue;
+        }
+        effect
+            .after()
+            .forEach(
+                (column, now) ->
+                    rows.merge(List.of(effect.table(), column, does(now)), 1L, Long::sum));
       }
       return rows.entrySet().stream()
           .map(
@@ -69,6 +77,11 @@ public record ApplyReport(
                       entry.getKey().get(2),
                       entry.getValue()))
           .toList();
+    }
+
+    private static String does(Value now) {
+      boolean empty = now.isNull() || now.equals(Value.text(""));
+      return empty ? "emptied" : now instanceof Value.Text ? "written" : "recounted";
     }
   }
 }

@@ -25,6 +25,7 @@ public final class SiteMap {
   private final List<SiteModel.StepRule> steps;
   private final List<String> linkedFiles;
   private final List<SiteModel.AppointmentRule> appointments;
+  private final List<SiteModel.AlongRule> along;
   private final Map<String, Judgement> unknown;
 
   private SiteMap(Map<String, TableModel> tables, SiteModel said, Map<String, Judgement> unknown) {
@@ -37,6 +38,7 @@ public final class SiteMap {
         said.appointments().stream()
             .filter(rule -> tables.containsKey(rule.of()) && tables.containsKey(rule.in().table()))
             .toList();
+    this.along = said.along().stream().filter(rule -> isThere(rule, tables)).toList();
     for (TableModel model : tables.values()) {
       for (Reference reference : model.references()) {
         incoming
@@ -146,6 +148,27 @@ public final class SiteMap {
   /** What may be left for a person. */
   public List<SiteModel.StepRule> steps() {
     return steps;
+  }
+
+  private static boolean isThere(SiteModel.AlongRule rule, Map<String, TableModel> tables) {
+    SiteModel.AlongRule.Memory memory = rule.remembered();
+    List<String> told = new ArrayList<>(memory.where().keySet());
+    told.addAll(List.of(memory.by(), memory.column()));
+    return tables.containsKey(rule.of())
+        && hasNumberAnd(
+            tables.get(rule.rows().table()), List.of(rule.rows().by(), rule.rows().column()))
+        && hasNumberAnd(tables.get(memory.table()), told);
+  }
+
+  private static boolean hasNumberAnd(TableModel model, List<String> columns) {
+    return model != null
+        && model.table().isNumbered()
+        && columns.stream().allMatch(column -> model.table().position(column).isPresent());
+  }
+
+  /** Rows that go along with another row's status. */
+  public List<SiteModel.AlongRule> along() {
+    return along;
   }
 
   /** Rows that must be entered in a table of appointments. */

@@ -30,6 +30,7 @@ import weftex.core.yaml.YamlProblem;
  * @param linkedFiles paths below the site's address, and below the copy's folder, where files are
  *     that texts link to
  * @param appointments rows that must be entered in a table of appointments
+ * @param along rows that go along with another row's status
  */
 public record SiteModel(
     String model,
@@ -40,7 +41,8 @@ public record SiteModel(
     List<PlaceRule> markup,
     List<StepRule> steps,
     List<String> linkedFiles,
-    List<AppointmentRule> appointments) {
+    List<AppointmentRule> appointments,
+    List<AlongRule> along) {
 
   /**
    * The cell that holds a copy's own base address.
@@ -80,6 +82,59 @@ public record SiteModel(
     /** Whether a row is to be entered. */
     public boolean isDue(String table, Map<String, Value> row) {
       return of.equals(table) && isTold(where, row) && row.containsKey(at);
+    }
+  }
+
+  /**
+   * Rows that go along with another row's status, as the CMS itself has it: the comments of a page
+   * that goes into the bin.
+   *
+   * @param of the table of the row with the status
+   * @param when values that it has then
+   * @param rows which rows go along
+   * @param remembered where the site keeps what they were before: a serialised map from their
+   *     numbers, in a row that is there as long as the status is
+   */
+  public record AlongRule(
+      @JsonProperty(required = true) String of,
+      @JsonProperty(required = true) Map<String, List<String>> when,
+      @JsonProperty(required = true) Rows rows,
+      @JsonProperty(required = true) Memory remembered) {
+    public AlongRule {
+      when = Map.copyOf(when);
+    }
+
+    /**
+     * Rows of a numbered table.
+     *
+     * @param by the column that refers to the row with the status
+     * @param becomes what they have in {@code column} as long as it lasts
+     */
+    public record Rows(
+        @JsonProperty(required = true) String table,
+        @JsonProperty(required = true) String by,
+        @JsonProperty(required = true) String column,
+        @JsonProperty(required = true) String becomes) {}
+
+    /**
+     * A row of a numbered table.
+     *
+     * @param by the column that refers to the row with the status
+     * @param where values that tell it among others
+     */
+    public record Memory(
+        @JsonProperty(required = true) String table,
+        @JsonProperty(required = true) String by,
+        @JsonProperty(required = true) Map<String, String> where,
+        @JsonProperty(required = true) String column) {
+      public Memory {
+        where = Map.copyOf(where);
+      }
+    }
+
+    /** Whether a row has the status. */
+    public boolean isTold(Map<String, Value> row) {
+      return SiteModel.isTold(when, row);
     }
   }
 
@@ -131,7 +186,8 @@ public record SiteModel(
   /** The model that adds nothing to the schema. */
   public static final SiteModel PLAIN =
       new SiteModel(
-          "plain", null, null, null, Map.of(), List.of(), List.of(), List.of(), List.of());
+          "plain", null, null, null, Map.of(), List.of(), List.of(), List.of(), List.of(),
+          List.of());
 
   public SiteModel {
     if (model == null || model.isBlank()) {
@@ -143,6 +199,7 @@ public record SiteModel(
     markup = markup == null ? List.of() : List.copyOf(markup);
     linkedFiles = linkedFiles == null ? List.of() : List.copyOf(linkedFiles);
     appointments = appointments == null ? List.of() : List.copyOf(appointments);
+    along = along == null ? List.of() : List.copyOf(along);
   }
 
   /**
@@ -154,7 +211,7 @@ public record SiteModel(
     Map<String, TableRule> extended = new HashMap<>(tables);
     more.forEach((table, stays) -> extended.put(table, rule(table).withStays(stays)));
     return new SiteModel(
-        model, parent, address, people, extended, markup, steps, linkedFiles, appointments);
+        model, parent, address, people, extended, markup, steps, linkedFiles, appointments, along);
   }
 
   /**
@@ -166,7 +223,7 @@ public record SiteModel(
     Map<String, TableRule> extended = new HashMap<>(tables);
     roles.forEach((table, role) -> extended.put(table, rule(table).withRole(role)));
     return new SiteModel(
-        model, parent, address, people, extended, markup, steps, linkedFiles, appointments);
+        model, parent, address, people, extended, markup, steps, linkedFiles, appointments, along);
   }
 
   /** Whether tables that it does not name are taken as their schema shows them, and not judged. */
@@ -194,7 +251,8 @@ public record SiteModel(
         Stream.concat(markup.stream(), more.markup.stream()).distinct().toList(),
         Stream.concat(steps.stream(), more.steps.stream()).distinct().toList(),
         Stream.concat(linkedFiles.stream(), more.linkedFiles.stream()).distinct().toList(),
-        Stream.concat(appointments.stream(), more.appointments.stream()).distinct().toList());
+        Stream.concat(appointments.stream(), more.appointments.stream()).distinct().toList(),
+        Stream.concat(along.stream(), more.along.stream()).distinct().toList());
   }
 
   /** Which table holds the people of a copy. */

@@ -43,7 +43,6 @@ final class AfterEffects {
   private static final Pattern NUMBER = Pattern.compile("int|dec|num|real|double|float");
 
   private final WriteTransaction transaction;
-  private final TargetTables tables;
   private final SiteMap site;
   private final List<Counting> countings = new ArrayList<>();
   private final Set<String> written = new LinkedHashSet<>();
@@ -51,8 +50,8 @@ final class AfterEffects {
   private final Set<SiteModel.StepRule> due = new HashSet<>();
   private final Map<SiteModel.AppointmentRule, Map<BigInteger, String>> appointments =
       new LinkedHashMap<>();
-  private final Set<List<Object>> settled = new HashSet<>();
-  private final List<Effect> effects = new ArrayList<>();
+  private final Effects effects;
+  private final GoingAlong along;
 
   /** A counter, and the rows in which it may be off now. */
   private record Counting(
@@ -60,8 +59,9 @@ final class AfterEffects {
 
   AfterEffects(WriteTransaction transaction, TargetTables tables, SiteMap site) {
     this.transaction = transaction;
-    this.tables = tables;
     this.site = site;
+    this.effects = new Effects(transaction, tables);
+    this.along = new GoingAlong(transaction, site, effects);
     for (TableModel model : site.tables()) {
       for (Counter counter : model.counters()) {
         countings.add(new Counting(model, counter, new LinkedHashSet<>(), new LinkedHashSet<>()));
@@ -80,6 +80,7 @@ final class AfterEffects {
    */
   void wrote(String table, Action action, Map<String, Value> before, Map<String, Value> after) {
     written.add(table);
+    along.wrote(table, action, before, after);
     if (!concerned.isEmpty()) {
       concern(table, before, after);
     }
@@ -138,7 +139,7 @@ final class AfterEffects {
   /** Enters what is due, in the one value that holds it. */
   private void enter(SiteModel.AppointmentRule rule, Map<BigInteger, String> times)
       throws SQLException, Refusal {
-    Optional<WriteTable> table = table(rule.in().table());
+    Optional<WriteTable> table = effects.table(rule.in().table());
     Optional<Integer> column = table.flatMap(found -> found.table().position(rule.in().column()));
     if (column.isEmpty()) {
       return;
@@ -164,7 +165,8 @@ final class AfterEffects {
         }
         Value after = new Value.Text(entered);
         if (!after.equals(before)) {
-          write(table.get(), Table.pick(row, shape.key()), rule.in().column(), before, after);
+          effects.change(
+              table.get(), Table.pick(row, shape.key()), rule.in().column(), before, after);
         }
       }
     }
@@ -216,20 +218,13 @@ final class AfterEffects {
     // Rows that are as they were have what belongs to them as it was.
     concerned.values().forEach(Set::clear);
     appointments.clear();
+    along.forget();
     for (Effect effect : earlier) {
-      Optional<WriteTable> table = table(effect.table());
-      Optional<TableModel> model = site.find(effect.table());
-      if (table.isEmpty() || model.isEmpty()) {
-        continue;
-      }
-      Table shape = table.get().table();
-      List<Value> key = shape.names(shape.key()).stream().map(effect.key()::get).toList();
-      Optional<Value> now = read(table.get(), effect.column(), List.of(key)).get(key);
-      if (now != null && now.isPresent() && effect.after().matches(now.get())) {
-        write(table.get(), key, effect.column(), now.get(), effect.before());
+      if (site.find(effect.table()).isPresent()) {
+        effects.takeBack(effect);
       }
     }
-    flush();
+    effects.flush();
   }
 
   /** Works out what follows, and writes it. */
@@ -248,15 +243,16 @@ final class AfterEffects {
         }
       }
     }
-    flush();
-    return List.copyOf(effects);
+    along.settle();
+    effects.flush();
+    return effects.all();
   }
 
   private void recount(Counting counting) throws SQLException, Refusal {
     Counter counter = counting.counter();
-    Optional<WriteTable> of = table(counter.of());
-    Optional<WriteTable> own = table(counting.model().table().name());
-    Optional<WriteTable> through = counter.through().flatMap(way -> table(way.to()));
+    Optional<WriteTable> of = effects.table(counter.of());
+    Optional<WriteTable> own = effects.table(counting.model().table().name());
+    Optional<WriteTable> through = counter.through().flatMap(way -> effects.table(way.to()));
     if (of.isEmpty() || own.isEmpty() || through.isPresent() != counter.through().isPresent()) {
       return;
     }
@@ -267,7 +263,7 @@ final class AfterEffects {
     for (List<Value> some : inParts(counting.owners())) {
       Map<Value, Long> counts = transaction.derived().counts(of.get(), counter, through, some);
       Map<List<Value>, Optional<Value>> now =
-          read(own.get(), column.name(), some.stream().map(List::of).toList());
+          effects.read(own.get(), column.name(), some.stream().map(List::of).toList());
       for (Map.Entry<List<Value>, Optional<Value>> row : now.entrySet()) {
         long count = counts.getOrDefault(row.getKey().get(0), 0L);
         Value counted =
@@ -275,14 +271,14 @@ final class AfterEffects {
                 ? Value.text(String.valueOf(count))
                 : Value.whole(count);
         if (row.getValue().isPresent() && !counted.equals(row.getValue().get())) {
-          write(own.get(), row.getKey(), column.name(), row.getValue().get(), counted);
+          effects.change(own.get(), row.getKey(), column.name(), row.getValue().get(), counted);
         }
       }
     }
   }
 
   private void clear(TableModel model, Clear clear) throws SQLException, Refusal {
-    Optional<WriteTable> table = table(model.table().name());
+    Optional<WriteTable> table = effects.table(model.table().name());
     if (table.isEmpty()) {
       return;
     }
@@ -302,55 +298,12 @@ final class AfterEffects {
         keys.addAll(transaction.derived().filled(table.get(), clear.rows(), clear.column(), with));
       }
     }
-    for (Map.Entry<List<Value>, Optional<Value>> row : read(table.get(), column, keys).entrySet()) {
+    for (Map.Entry<List<Value>, Optional<Value>> row :
+        effects.read(table.get(), column, keys).entrySet()) {
       if (row.getValue().isPresent()) {
-        write(table.get(), row.getKey(), column, row.getValue().get(), empty);
+        effects.change(table.get(), row.getKey(), column, row.getValue().get(), empty);
       }
     }
-  }
-
-  /** Writes a value, once for each place. */
-  private void write(WriteTable table, List<Value> key, String column, Value before, Value after)
-      throws SQLException {
-    Table shape = table.table();
-    if (!settled.add(List.of(shape.name(), key, column))) {
-      return;
-    }
-    transaction.update(table, key, Map.of(column, after));
-    Map<String, Value> named = new LinkedHashMap<>();
-    for (int i = 0; i < key.size(); i++) {
-      named.put(shape.columns().get(shape.key().get(i)).name(), key.get(i));
-    }
-    effects.add(new Effect(shape.name(), named, column, before, after));
-  }
-
-  private void flush() throws SQLException, Refusal {
-    Optional<String> refused = transaction.flush();
-    if (refused.isPresent()) {
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          "A counter or cache could not be written: " + refused.get() + ".",
-          "See the site model's 'counters' and 'clear'.");
-    }
-  }
-
-  /** Locks rows and reads one column. */
-  private Map<List<Value>, Optional<Value>> read(
-      WriteTable table, String column, List<List<Value>> keys) throws SQLException {
-    WriteTable narrow = table.only(Set.of(column));
-    int position = narrow.table().position(column).orElseThrow();
-    Map<List<Value>, Optional<Value>> read = new LinkedHashMap<>();
-    for (int i = 0; i < keys.size(); i += AT_ONCE) {
-      transaction
-          .lock(narrow, keys.subList(i, Math.min(keys.size(), i + AT_ONCE)))
-          .forEach((key, values) -> read.put(key, Optional.of(values.get(position))));
-    }
-    return read;
-  }
-
-  /** A table that takes part; one that can't roll back is left alone. */
-  private Optional<WriteTable> table(String name) {
-    return tables.other(name).filter(table -> tables.canRollBack(name));
   }
 
   private static List<List<Value>> inParts(Set<Value> keys) {

@@ -204,14 +204,12 @@ public final class ReceiptRows implements AutoCloseable {
     List<Effect> read = new ArrayList<>();
     for (Place place : effects) {
       JsonNode effect = read(place).get("effect");
-      String column = effect.get("column").asText();
       read.add(
           new Effect(
               effect.get("table").asText(),
               JsonValues.readMap(effect.get("key")),
-              column,
-              JsonValues.readMap(effect.get("before")).get(column),
-              JsonValues.readMap(effect.get("after")).get(column)));
+              JsonValues.readMap(effect.get("before")),
+              JsonValues.readMap(effect.get("after"))));
     }
     return read;
   }

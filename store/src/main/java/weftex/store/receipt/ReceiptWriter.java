@@ -29,7 +29,7 @@ public final class ReceiptWriter implements AutoCloseable {
    * Since format 2 an updated row is written after it only as far as it differs from before; since
    * 3 it has its hash and its place in the ledger's order.
    */
-  static final int FORMAT = 5;
+  static final int FORMAT = 6;
 
   private final Path file;
   private final FileChannel channel;
@@ -207,9 +207,8 @@ public final class ReceiptWriter implements AutoCloseable {
             json.writeObjectFieldStart("effect");
             json.writeStringField("table", effect.table());
             JsonValues.write(json, "key", effect.key());
-            json.writeStringField("column", effect.column());
-            JsonValues.write(json, "before", Map.of(effect.column(), effect.before()));
-            JsonValues.write(json, "after", Map.of(effect.column(), effect.after()));
+            JsonValues.write(json, "before", effect.before());
+            JsonValues.write(json, "after", effect.after());
             json.writeEndObject();
           });
     }

@@ -19,7 +19,7 @@ import weftex.cli.config.PhpTokens.Token;
  * files that it includes, the environment, and conditions about these. Whatever else there is makes
  * the values that hang on it unknown, never a guess.
  */
-final class PhpReader {
+final class PhpFileReader {
   private static final int DEEPEST = 60;
   private static final int MOST_FILES = 20;
 
@@ -52,7 +52,7 @@ final class PhpReader {
     }
   }
 
-  private PhpReader(Path file, String php, Known known) {
+  private PhpFileReader(Path file, String php, Known known) {
     this.file = file;
     this.tokens = PhpTokens.of(php);
     this.known = known;
@@ -67,7 +67,7 @@ final class PhpReader {
    */
   static Map<String, PhpValue> read(Path file, String php, Map<String, String> environment) {
     Known known = new Known(environment);
-    PhpReader reader = new PhpReader(file, php, known);
+    PhpFileReader reader = new PhpFileReader(file, php, known);
     while (reader.at < reader.tokens.size() && reader.returned.isEmpty()) {
       reader.statements();
       reader.take("}");
@@ -516,7 +516,7 @@ final class PhpReader {
       return computed();
     }
     try {
-      PhpReader reader = new PhpReader(path.get(), SmallFile.read(path.get()), known);
+      PhpFileReader reader = new PhpFileReader(path.get(), SmallFile.read(path.get()), known);
       reader.doubtful = doubtful;
       reader.depth = depth;
       reader.statements();
