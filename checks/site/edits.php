@@ -124,7 +124,7 @@ function edits()
             },
             'live' => function () {
                 comment('lost-property', 'Eva', 'And I a hat.', ['comment_approved' => '0']);
-                comment('timetable', 'Per', 'Nothing to do with it.');
+                comment('harbours', 'Per', 'Nothing to do with it.');
             },
             'judge' => function () {
                 $page = get_post(named('lost-property__trashed'));
