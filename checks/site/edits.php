@@ -172,6 +172,27 @@ function edits()
             'live' => fn () => page('ice-warning', 'Ice at Hesk.'),
             'judge' => fn () => same('Ice on the slips.', get_post(named('ice-warning'))->post_content, '(decided for staging)'),
         ],
+        'two pages of one address that are two' => [
+            'staging' => function () {
+                $day = page('open-day', 'Come and see the engines.', ['post_title' => 'Open day']);
+                update_post_meta($day, '_wp_page_template', 'wide.php');
+                set_post_thumbnail($day, named('selkie', 'attachment'));
+                page('engines', 'Two of them.', ['post_parent' => $day]);
+            },
+            'live' => function () {
+                $day = page('open-day', 'The office is open.', ['post_title' => 'Office hours']);
+                update_post_meta($day, '_wp_page_template', 'wide.php');
+            },
+            'judge' => function () {
+                same('The office is open.', get_post(named('open-day'))->post_content);
+                $other = named('open-day-2');
+                same('Come and see the engines.', get_post($other)->post_content);
+                same(['wide.php', 'wide.php'], [get_post_meta(named('open-day'), '_wp_page_template', true), get_post_meta($other, '_wp_page_template', true)]);
+                same(named('selkie', 'attachment'), get_post_thumbnail_id($other));
+                same(0, get_post_thumbnail_id(named('open-day')));
+                same(LIVE . '/open-day-2/engines/', get_permalink(named('engines')));
+            },
+        ],
         'a comment on a page that staging edits' => [
             'live' => fn () => comment('fares', 'Liv', 'Fair enough.'),
             'judge' => function () {

@@ -170,6 +170,49 @@ class PairOverWeeksTest {
   }
 
   @Test
+  void twoNewPagesOfOneNameStayTwoWhereSomebodySaysSo() throws Exception {
+    SqliteFile staging = new SqliteFile(folder.resolve("staging.db"));
+    SqliteFile live = new SqliteFile(folder.resolve("live.db"));
+    String add =
+        "INSERT INTO skf_pages (id, slug, title, body, status, parent_id, author_id) VALUES ";
+    staging.run(
+        add
+            + "(70, 'ice', 'Ice on the slips', 'Salt is out.', 'published', 3, 1),"
+            + " (71, 'ice-salt', 'Salt', '', 'published', 70, 1)");
+    live.run(
+        add
+            + "(70, 'ice', 'Ice cream', 'On board.', 'published', 3, 1),"
+            + " (71, 'ice-prices', 'Prices', '', 'published', 70, 1)");
+    weftex("draft");
+    Program.Ran wrong = weftex("review", "--both", "page:Salt");
+    assertThat(wrong.status()).isEqualTo(2);
+    assertThat(wrong.err()).contains("No change is meant by 'page:Salt'");
+    assertThat(weftex("draft", "--both", "pages:4").err())
+        .contains("pages:4, which is no row that staging added");
+    Program.Ran both = weftex("review", "--both", "page:Ice*");
+    assertThat(both.status()).as(both.err()).isZero();
+    assertThat(both.out()).contains("2 to add, 0 to update");
+    assertThat(weftex("review", "--approve").status()).isZero();
+    assertThat(weftex("apply").status()).isZero();
+    String pages = "SELECT slug || ': ' || title FROM skf_pages WHERE slug LIKE 'ice%' ORDER BY 1";
+    String salt = "SELECT slug FROM skf_pages WHERE id = (SELECT parent_id FROM skf_pages WHERE ";
+    assertThat(live.ask(pages))
+        .containsExactly(
+            "ice-2: Ice on the slips", "ice-prices: Prices", "ice-salt: Salt", "ice: Ice cream");
+    assertThat(live.ask(salt + "slug = 'ice-salt')")).containsExactly("ice-2");
+
+    // Later nothing is left, an edit finds its own page, and live's page is one of its own.
+    assertThat(weftex("draft").err()).contains("Nothing that was chosen differs");
+    staging.run("UPDATE skf_pages SET title = 'Ice in winter' WHERE id = 70");
+    weftex("draft");
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    assertThat(live.ask(pages)).contains("ice-2: Ice in winter", "ice: Ice cream");
+    weftex("draft", "--into", "staging");
+    assertThat(weftex("review", "--list").out()).contains("page 'Ice cream' · added");
+  }
+
+  @Test
   void aMergeFromAnotherFolderIsNamed() throws Exception {
     site.week();
     weftex("draft", "--item", "harbour", "-o", "set.jsonl");

@@ -25,6 +25,7 @@ import weftex.core.changeset.SchemaChange;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Tally;
 import weftex.core.plan.Plan;
+import weftex.core.plan.Planner;
 import weftex.core.plan.Selection;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
@@ -99,7 +100,9 @@ final class CompareCommand implements Command {
     List<RowChange> rows = new ArrayList<>();
     CompareReport compared;
     try (ComparisonRun run = place.compare(line, selection)) {
-      Plan plan = run.planner().choose(selection);
+      Planner planner = run.planner(words.apart());
+      NothingMeant.check(run, planner);
+      Plan plan = planner.choose(selection);
       List<JsonNode> json = new ArrayList<>();
       ItemReport.Gatherer things =
           new ItemReport.Gatherer(Numbers.positive(line, "items", ITEMS_UNLESS_SAID, "compare"));

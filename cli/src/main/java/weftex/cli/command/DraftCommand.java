@@ -26,7 +26,9 @@ import weftex.core.changeset.Item;
 import weftex.core.changeset.Review;
 import weftex.core.decide.CarriedDecisions;
 import weftex.core.plan.Plan;
+import weftex.core.plan.Planner;
 import weftex.core.plan.Selection;
+import weftex.core.row.RowName;
 import weftex.store.Refusal;
 import weftex.store.changeset.ReviewedFile;
 import weftex.store.compare.ComparisonRun;
@@ -131,7 +133,6 @@ final class DraftCommand implements Command {
     }
     SelectionWords words = earlier.isPresent() ? earlier.get().words() : place.selection(line);
     words = words.settled(session.clock().instant());
-    Selection selection = words.selection(session.clock().instant());
     if (line.hasOption("save-selection")) {
       SelectionSaver.check(
           Workplace.file(line, session),
@@ -139,7 +140,6 @@ final class DraftCommand implements Command {
           place.selection(line),
           session.environment());
     }
-    Path file = out(line, session, place);
     String into = earlier.map(e -> e.header().into()).orElse(line.getOptionValue("into", "live"));
     if (words.isEverything() && into.equals("live")) {
       throw new Refusal(
@@ -150,16 +150,76 @@ final class DraftCommand implements Command {
     }
     boolean twoWay =
         earlier.map(e -> e.header().base().isEmpty()).orElse(line.hasOption("two-way"));
+    Result result =
+        draft(
+            new Task(out(line, session, place), into, twoWay, words, earlier),
+            line,
+            session,
+            place);
+    if (line.hasOption("save-selection")) {
+      SelectionSaver.save(
+          Workplace.file(line, session),
+          line.getOptionValue("save-selection"),
+          place.selection(line),
+          session.environment());
+    }
+    return result;
+  }
+
+  /**
+   * What is drafted.
+   *
+   * @param file where it goes
+   * @param into the copy that receives the changes
+   * @param twoWay whether no base is looked at
+   * @param words what is chosen
+   * @param earlier the change set that is brought up to date
+   */
+  private record Task(
+      Path file,
+      String into,
+      boolean twoWay,
+      SelectionWords words,
+      Optional<EarlierDraft> earlier) {}
+
+  /** Drafts a change set anew in which some rows that both copies added stay two things each. */
+  static Result apart(
+      Path changeSet, List<RowName> rows, CommandLine line, Session session, Workplace place)
+      throws Refusal, IOException {
+    FileClaim held = place.hold("draft", "drafting");
+    try {
+      SelectionWords both =
+          new SelectionWords(
+              Map.of(
+                  SelectionWords.BOTH,
+                  rows.stream().map(row -> row.table() + ":" + row.number()).toList()));
+      EarlierDraft earlier = EarlierDraft.read(changeSet, place).with(both);
+      Path file = place.state().newChangeSet(DAY.format(session.clock().instant()));
+      boolean twoWay = earlier.header().base().isEmpty();
+      Task task =
+          new Task(file, earlier.header().into(), twoWay, earlier.words(), Optional.of(earlier));
+      return draft(task, line, session, place);
+    } finally {
+      held.close();
+    }
+  }
+
+  private static Result draft(Task task, CommandLine line, Session session, Workplace place)
+      throws Refusal, IOException {
+    SelectionWords words = task.words();
+    Selection selection = words.selection(session.clock().instant());
     DraftReport report;
-    try (ComparisonRun run = place.compare(line, into, twoWay, selection)) {
-      Plan plan = run.planner().choose(selection);
+    try (ComparisonRun run = place.compare(line, task.into(), task.twoWay(), selection)) {
+      Planner planner = run.planner(words.apart());
+      NothingMeant.check(run, planner);
+      Plan plan = planner.choose(selection);
       NothingMeant.check(run, plan, selection);
       if (plan.size() + plan.schema().size() == 0) {
         throw nothing(run);
       }
       Drafting.Written written =
           Drafting.write(
-              file,
+              task.file(),
               run,
               plan,
               new Drafting.Terms(
@@ -168,16 +228,9 @@ final class DraftCommand implements Command {
                   Session.TOOL,
                   words.said(),
                   place.pair().rules(),
-                  earlier.map(EarlierDraft::decisions),
+                  task.earlier().map(EarlierDraft::decisions),
                   words.isEverything()));
-      report = report(place, file, run, plan, written);
-    }
-    if (line.hasOption("save-selection")) {
-      SelectionSaver.save(
-          Workplace.file(line, session),
-          line.getOptionValue("save-selection"),
-          place.selection(line),
-          session.environment());
+      report = report(place, task.file(), run, plan, written);
     }
     return new Result(
         report.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,

@@ -21,13 +21,22 @@ import weftex.store.changeset.ReviewedFile;
 record EarlierDraft(ChangeSetHeader header, SelectionWords words, CarriedDecisions decisions) {
 
   static EarlierDraft read(CommandLine line, Workplace place) throws Refusal, IOException {
-    if (SelectionOptions.isSaid(line) || line.hasOption("into") || line.hasOption("two-way")) {
+    if (SelectionOptions.isChosen(line) || line.hasOption("into") || line.hasOption("two-way")) {
       throw refusal(
           "--again takes the selection and the direction of the earlier draft, so none can be said"
               + " here.",
           "Leave the other options out, or draft anew without --again.");
     }
-    Path file = place.changeSet(line);
+    EarlierDraft earlier = read(place.changeSet(line), place);
+    return earlier.with(place.selection(line));
+  }
+
+  /** The same, with more that is said now. */
+  EarlierDraft with(SelectionWords more) {
+    return new EarlierDraft(header, words.and(more), decisions);
+  }
+
+  static EarlierDraft read(Path file, Workplace place) throws Refusal, IOException {
     ReviewedFile reviewed = ReviewedFile.read(file);
     ChangeSetHeader header = reviewed.contents().header();
     if (!header.site().equals(place.pair().site())

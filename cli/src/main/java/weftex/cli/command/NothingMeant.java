@@ -10,7 +10,9 @@ import java.util.stream.Collectors;
 import weftex.core.changeset.Item;
 import weftex.core.plan.ItemFilter;
 import weftex.core.plan.Plan;
+import weftex.core.plan.Planner;
 import weftex.core.plan.Selection;
+import weftex.core.row.RowName;
 import weftex.core.site.Glob;
 import weftex.core.site.ItemNaming;
 import weftex.core.site.Role;
@@ -44,6 +46,26 @@ final class NothingMeant {
         // Only now, since it takes a second look at everything.
         throw refusal(filter, run.planner().choose(Selection.CONTENT).things());
       }
+    }
+  }
+
+  /**
+   * Checks every row that is to stay a thing of its own.
+   *
+   * @throws Refusal if the source did not add it
+   */
+  static void check(ComparisonRun run, Planner planner) throws Refusal {
+    for (RowName row : planner.notApart()) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "--both names "
+              + row.table()
+              + ":"
+              + row.number()
+              + ", which is no row that "
+              + run.source().name()
+              + " added. Nothing was changed.",
+          "Write TABLE:ID as 'weftex review --both N' or 'weftex compare --table TABLE' shows it.");
     }
   }
 

@@ -54,6 +54,11 @@ final class ReviewCommand implements Command {
         "CHANGES",
         "decide: the side of the copy that the changes come from. CHANGES are 3,7-9, one column 3.title, one passage 3.body#2, conflicts, conflicts.title, offers, chosen, a table, or a thing page:Winter*");
     add(options, "keep", "CHANGES", "decide: the side of the copy that receives them");
+    add(
+        options,
+        "both",
+        "CHANGES",
+        "these are two things, though both copies added them under one name: draft anew with both");
     add(options, "skip", "CHANGES", "leave these changes out");
     add(options, "include", "CHANGES", "make skipped changes after all");
     add(options, "bring", "CHANGES", "bring offered rows along");
@@ -95,6 +100,7 @@ final class ReviewCommand implements Command {
         List.of(
             "take",
             "keep",
+            "both",
             "skip",
             "include",
             "bring",
@@ -129,6 +135,9 @@ final class ReviewCommand implements Command {
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     boolean wrote = ReviewDecisions.areAsked(line) || line.hasOption("approve");
+    if (line.hasOption("both")) {
+      return KeptApart.draft(line, session, wrote);
+    }
     if (!wrote && isForTheScreen(line, session)) {
       return ReviewOnScreen.show(line, session);
     }

@@ -15,7 +15,9 @@ import weftex.store.Refusal;
 /** The options that choose tables, rows and things. */
 final class SelectionOptions {
   private static final Map<String, String> ARGUMENTS =
-      Map.of("with", "WHAT", "item", "THING", "rows", "ROWS", "since", "WHEN", "until", "WHEN");
+      Map.of(
+          "both", "ROWS", "with", "WHAT", "item", "THING", "rows", "ROWS", "since", "WHEN", "until",
+          "WHEN");
 
   private SelectionOptions() {}
 
@@ -29,7 +31,7 @@ final class SelectionOptions {
   static void addChoosing(Options options) {
     SelectionWords.WORDS.forEach(
         (word, meaning) -> {
-          if (!word.equals(SelectionWords.EVERYTHING)) {
+          if (!SelectionWords.OF_COMPARISONS.contains(word)) {
             options.addOption(option(word, meaning));
           }
         });
@@ -71,6 +73,13 @@ final class SelectionOptions {
   static boolean isSaid(CommandLine line) {
     return line.hasOption("selection")
         || SelectionWords.WORDS.keySet().stream().anyMatch(line::hasOption);
+  }
+
+  /** Whether anything is chosen that an earlier draft has settled. */
+  static boolean isChosen(CommandLine line) {
+    return line.hasOption("selection")
+        || SelectionWords.WORDS.keySet().stream()
+            .anyMatch(word -> !word.equals(SelectionWords.BOTH) && line.hasOption(word));
   }
 
   /**

@@ -1,5 +1,6 @@
 package weftex.cli.config;
 
+import java.math.BigInteger;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -8,14 +9,17 @@ import java.time.format.DateTimeParseException;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.core.plan.ItemFilter;
 import weftex.core.plan.Selection;
 import weftex.core.plan.ThingFilter;
+import weftex.core.row.RowName;
 import weftex.core.site.Role;
 import weftex.store.Refusal;
 
@@ -28,6 +32,14 @@ import weftex.store.Refusal;
 public record SelectionWords(Map<String, List<String>> said) {
   /** Every word, and what it means. */
   public static final Map<String, String> WORDS = words();
+
+  /** The word for things that stay two. */
+  public static final String BOTH = "both";
+
+  /** Words that only a comparison can follow. */
+  public static final Set<String> OF_COMPARISONS = Set.of("everything", BOTH);
+
+  private static final Pattern ROW = Pattern.compile("([^:]+):(\\d{1,20})");
 
   /** The word that turns a draft into one of all that a copy has. */
   public static final String EVERYTHING = "everything";
@@ -65,6 +77,10 @@ public record SelectionWords(Map<String, List<String>> said) {
         EVERYTHING,
         "into staging: all that live has, live's own rows included, secrets and each copy's own"
             + " settings apart; staging's side stays in conflicts");
+    words.put(
+        BOTH,
+        "rows that stay things of their own though both copies added one of that name: posts:231, by"
+            + " the ID of the copy that they come from");
     words.put("new-tables", "only tables that the receiving copy lacks");
     words.put("without-new-tables", "everything but tables that the receiving copy lacks");
     return words;
@@ -77,7 +93,10 @@ public record SelectionWords(Map<String, List<String>> said) {
 
   /** Whether a word takes several things in one, with commas between. */
   public static boolean isList(String word) {
-    return word.equals("tables") || word.equals("without") || word.equals("with");
+    return word.equals(BOTH)
+        || word.equals("tables")
+        || word.equals("without")
+        || word.equals("with");
   }
 
   /** Whether nothing is said. */
@@ -145,6 +164,23 @@ public record SelectionWords(Map<String, List<String>> said) {
             settled.first("since"),
             settled.first("until")),
         onlyNew || withoutNew ? Optional.of(onlyNew) : Optional.empty());
+  }
+
+  /**
+   * The rows that stay things of their own.
+   *
+   * @throws Refusal if one is not of its form
+   */
+  public Set<RowName> apart() throws Refusal {
+    Set<RowName> apart = new LinkedHashSet<>();
+    for (String text : values(BOTH)) {
+      Matcher row = ROW.matcher(text);
+      if (!row.matches()) {
+        throw wrong("'" + text + "' names no row; write TABLE:ID, such as posts:231");
+      }
+      apart.add(new RowName(row.group(1), new BigInteger(row.group(2))));
+    }
+    return apart;
   }
 
   /** Whether all that the other copy has is wanted, without a question. */

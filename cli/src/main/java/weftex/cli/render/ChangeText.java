@@ -7,6 +7,7 @@ import java.util.stream.Stream;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.RowChange;
+import weftex.core.merge.ConflictKind;
 import weftex.core.merge.Passages;
 import weftex.core.row.Value;
 
@@ -112,13 +113,23 @@ final class ChangeText {
     }
   }
 
+  /** What else can be answered, or can't. */
+  private String remark(RowChange change, Conflict conflict) {
+    if (conflict.binding()) {
+      return " (only " + into + "'s side is possible)";
+    }
+    return conflict.kind() == ConflictKind.BOTH_ADDED && change.id() > 0
+        ? " (Two things of one name? --both " + change.id() + ")"
+        : "";
+  }
+
   private void conflict(RowChange change, Conflict conflict) {
     page.line(
         " ".repeat(INDENT)
             + page.alert(conflict.kind().label())
             + ": "
             + Page.shortened(explained.sentence(change, conflict), 400)
-            + (conflict.binding() ? page.faint(" (only " + into + "'s side is possible)") : ""));
+            + page.faint(remark(change, conflict)));
     for (String name : Explained.shown(change, conflict)) {
       List<Value> all =
           Stream.of(conflict.base(), conflict.source(), conflict.target())

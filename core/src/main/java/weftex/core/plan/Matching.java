@@ -50,7 +50,9 @@ final class Matching {
   private final List<Map<SortKey, Long>> removedBySource = new ArrayList<>();
   private final Map<Integer, Set<SortKey>> addedByTarget = new HashMap<>();
   private final Set<Long> madeAnew = new HashSet<>();
-  private final Map<String, String> people;
+  private final Sameness said;
+  private final FreedNames names;
+  private final Map<Newcomer, Value> freed = new HashMap<>();
   private final PastMerges past;
   private final LeftRow left;
   private final Set<Long> known = new HashSet<>();
@@ -69,10 +71,11 @@ final class Matching {
       RowFinder source,
       RowFinder target,
       Set<String> hosts,
-      Map<String, String> people,
+      Sameness said,
       PastMerges past)
       throws IOException {
-    this.people = people;
+    this.said = said;
+    this.names = new FreedNames(source, target);
     this.past = past;
     this.left = new LeftRow(comparison, past, this::mapped);
     this.source = source;
@@ -87,9 +90,27 @@ final class Matching {
     for (int i = 0; i < comparison.tables().size(); i++) {
       gather(i);
     }
+    // What is known claims its row before others look for one of their identity.
+    for (Newcomer newcomer : newcomers.values()) {
+      if (newcomer.name.isPresent() && past.twin(newcomer.name.get()).isPresent()) {
+        fate(newcomer);
+      }
+    }
     for (Newcomer newcomer : newcomers.values()) {
       fate(newcomer);
     }
+  }
+
+  /** Rows that were to be kept apart, and that are none that the source added. */
+  Set<RowName> notApart() {
+    Set<RowName> unknown = new HashSet<>(said.apart());
+    unknown.removeIf(row -> newcomer(row.table(), new Value.Whole(row.number())).isPresent());
+    return unknown;
+  }
+
+  /** Whether somebody said that it is no other thing of the same identity. */
+  boolean isKeptApart(Newcomer newcomer) {
+    return newcomer.name.filter(said.apart()::contains).isPresent();
   }
 
   private void gather(int table) throws IOException {
@@ -105,9 +126,17 @@ final class Matching {
       if (!row.source().isPresent()) {
         removedBySource.get(table).put(row.base().key(), at);
       } else if (!row.base().isPresent()) {
-        Newcomer newcomer = new Newcomer(table, at);
-        newcomers.put(at, newcomer);
         List<Value> values = row.source().values();
+        Table shape = model.table();
+        Newcomer newcomer =
+            new Newcomer(
+                table,
+                at,
+                shape.isNumbered()
+                    ? number(values.get(shape.number()))
+                        .map(number -> new RowName(shape.name(), number))
+                    : Optional.empty());
+        newcomers.put(at, newcomer);
         if (model.isIdentified(values)) {
           twins
               .computeIfAbsent(
@@ -271,6 +300,17 @@ final class Matching {
     if (number >= 0) {
       mapped.set(number, cell(newcomer, number));
     }
+    Optional<Integer> named =
+        isKeptApart(newcomer)
+            ? FreedNames.column(comparison.tables().get(newcomer.table))
+            : Optional.empty();
+    if (named.isPresent() && fate(newcomer) instanceof Newcomer.Numbered) {
+      if (!freed.containsKey(newcomer)) {
+        freed.put(
+            newcomer, names.free(comparison.tables().get(newcomer.table), named.get(), mapped));
+      }
+      mapped.set(named.get(), freed.get(newcomer));
+    }
     return mapped;
   }
 
@@ -427,6 +467,9 @@ final class Matching {
     if (!row.target().isPresent() && left.wasKept(newcomer.table, keyOf(newcomer.table, values))) {
       return new Newcomer.Gone(Optional.empty());
     }
+    if (isKeptApart(newcomer)) {
+      return new Newcomer.Numbered(name, row.target().isPresent() || past.isUsed(name));
+    }
     Optional<Row> person = person(model, values);
     if (person.isPresent()) {
       known.add(newcomer.at);
@@ -512,9 +555,9 @@ final class Matching {
     Table table = model.table();
     List<Integer> known = table.positionsOrNone(site.people().get().knownBy());
     for (int column : known) {
-      String said = people.get(values.get(column).display());
-      for (int other : said == null ? List.<Integer>of() : known) {
-        Optional<Row> row = onlyOne(table, List.of(other), List.of(Value.text(said)));
+      String name = said.people().get(values.get(column).display());
+      for (int other : name == null ? List.<Integer>of() : known) {
+        Optional<Row> row = onlyOne(table, List.of(other), List.of(Value.text(name)));
         if (row.isPresent()) {
           return row;
         }

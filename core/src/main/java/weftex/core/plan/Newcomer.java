@@ -8,12 +8,17 @@ import weftex.core.row.RowName;
 final class Newcomer {
   final int table;
   final long at;
+
+  /** By which the source knows it; empty where rows have no numbers. */
+  final Optional<RowName> name;
+
   Fate fate;
   boolean deciding;
 
-  Newcomer(int table, long at) {
+  Newcomer(int table, long at, Optional<RowName> name) {
     this.table = table;
     this.at = at;
+    this.name = name;
   }
 
   /** What becomes of a row that the source has added. */

@@ -231,7 +231,13 @@ public final class Plan {
             planned.hangers,
             planner.item(planned, sides),
             planner.trace(planned, sides));
-    return change.withDrafted(drafted(model, sides, merged, change));
+    Map<String, Value> drafted = drafted(model, sides, merged, change);
+    planner
+        .renamed(planned)
+        .ifPresent(
+            column ->
+                drafted.put(table.columns().get(column).name(), sides.rawSource().get(column)));
+    return change.withDrafted(drafted);
   }
 
   /** The source's own values of columns that both copies changed. */

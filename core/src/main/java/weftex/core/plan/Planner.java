@@ -22,6 +22,7 @@ import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
+import weftex.core.row.RowName;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -59,8 +60,7 @@ public final class Planner {
    * @param source finds rows of the source
    * @param target finds rows of the target
    * @param hosts by which the copies are known, in lower case
-   * @param people who on the target is the same person as somebody on the source, by a name that
-   *     the model knows people by
+   * @param said which rows people say are the same thing, or are not
    * @param past what earlier merges made
    */
   public Planner(
@@ -70,7 +70,7 @@ public final class Planner {
       RowFinder source,
       RowFinder target,
       Set<String> hosts,
-      Map<String, String> people,
+      Sameness said,
       PastMerges past)
       throws IOException {
     this.comparison = comparison;
@@ -78,7 +78,7 @@ public final class Planner {
     this.schema = schema;
     this.source = source;
     this.target = target;
-    this.matching = new Matching(comparison, site, source, target, hosts, people, past);
+    this.matching = new Matching(comparison, site, source, target, hosts, said, past);
     this.owners = new Owners(site, source, target);
     for (int i = 0; i < comparison.tables().size(); i++) {
       byTargetKey.add(new HashMap<>());
@@ -88,6 +88,11 @@ public final class Planner {
         classify(i, at);
       }
     }
+  }
+
+  /** Rows that were to stay things of their own and that the source did not add. */
+  public Set<RowName> notApart() {
+    return matching.notApart();
   }
 
   /** Chooses changes, checks what they refer to, and puts them in order. */
@@ -556,6 +561,14 @@ public final class Planner {
     return newcomer.isPresent()
             && matching.fate(newcomer.get()) instanceof Newcomer.Numbered numbered
         ? Optional.of(numbered)
+        : Optional.empty();
+  }
+
+  /** The name that a row loses because it stays a thing of its own, by its column. */
+  Optional<Integer> renamed(Planned planned) {
+    Optional<Newcomer> newcomer = matching.newcomer(planned.at);
+    return newcomer.isPresent() && matching.isKeptApart(newcomer.get())
+        ? FreedNames.column(comparison.tables().get(planned.table))
         : Optional.empty();
   }
 

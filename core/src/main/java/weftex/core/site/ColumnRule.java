@@ -7,5 +7,7 @@ public enum ColumnRule {
   /** A lock, a cache, the last editor: every copy has its own. */
   IGNORED,
   /** Numbers that are those of no row, whatever they look like. */
-  PLAIN
+  PLAIN,
+  /** A name that gets a number at its end where two things of one name stay two. */
+  NUMBERED
 }

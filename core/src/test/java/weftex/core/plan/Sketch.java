@@ -3,6 +3,7 @@ package weftex.core.plan;
 import java.io.IOException;
 import java.math.BigInteger;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -19,6 +20,7 @@ import weftex.core.reference.RowFinder;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Row;
+import weftex.core.row.RowName;
 import weftex.core.row.RowStream;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
@@ -59,6 +61,7 @@ final class Sketch {
   private final List<Table> tables;
   private final SiteModel model;
   final Map<String, String> people = new TreeMap<>();
+  final Set<RowName> apart = new HashSet<>();
   final List<SchemaChange> schema = new ArrayList<>();
   final Copy base = new Copy();
   final Copy source = new Copy();
@@ -211,6 +214,10 @@ final class Sketch {
   }
 
   Plan planned(Selection selection) throws IOException {
+    return planner().choose(selection);
+  }
+
+  Planner planner() throws IOException {
     SiteMap site = SiteMap.resolve(model, tables);
     Comparison comparison =
         Comparison.threeWay(
@@ -218,9 +225,15 @@ final class Sketch {
             new Comparison.Sides(base, source, target),
             new MemoryLog(),
             n -> {});
-    return (new Planner(
-            comparison, site, schema, source, target, Set.of("skerrow.example"), people, past)
-        .choose(selection));
+    return new Planner(
+        comparison,
+        site,
+        schema,
+        source,
+        target,
+        Set.of("skerrow.example"),
+        new Sameness(people, apart),
+        past);
   }
 
   List<RowChange> planTwoWay() throws IOException {
@@ -230,7 +243,14 @@ final class Sketch {
             List.copyOf(site.tables()), source, target, RowMapping.NONE, new MemoryLog(), n -> {});
     return changes(
         new Planner(
-                comparison, site, schema, source, target, Set.of("skerrow.example"), people, past)
+                comparison,
+                site,
+                schema,
+                source,
+                target,
+                Set.of("skerrow.example"),
+                new Sameness(people, apart),
+                past)
             .choose(Selection.CONTENT));
   }
 

@@ -23,7 +23,9 @@ import weftex.core.compare.Tally;
 import weftex.core.derive.GuessedReference;
 import weftex.core.plan.PastMerges;
 import weftex.core.plan.Planner;
+import weftex.core.plan.Sameness;
 import weftex.core.row.Column;
+import weftex.core.row.RowName;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
@@ -226,6 +228,15 @@ public final class ComparisonRun implements AutoCloseable {
 
   /** Matches and classifies the differences. */
   public Planner planner() throws IOException {
+    return planner(Set.of());
+  }
+
+  /**
+   * The same.
+   *
+   * @param apart rows of the source that stay things of their own
+   */
+  public Planner planner(Set<RowName> apart) throws IOException {
     Planner planner =
         new Planner(
             comparison,
@@ -234,7 +245,7 @@ public final class ComparisonRun implements AutoCloseable {
             sourceState,
             targetState,
             addresses.hosts(),
-            people,
+            new Sameness(people, apart),
             past);
     // What earlier merges brought does not count any more.
     for (int i = 0; base.isPresent() && i < comparison.tables().size(); i++) {

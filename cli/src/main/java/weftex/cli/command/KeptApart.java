@@ -1,0 +1,88 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.math.BigInteger;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.apache.commons.cli.CommandLine;
+import weftex.cli.session.Session;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
+import weftex.core.merge.ConflictKind;
+import weftex.core.row.RowName;
+import weftex.core.row.Value;
+import weftex.store.Refusal;
+import weftex.store.changeset.ReviewedFile;
+
+/**
+ * The third answer to two things of one name: both. What is written then hangs on both copies (a
+ * free name, parts that are alike, references of others), so the change set is drafted anew, and
+ * what was decided of others is taken along.
+ */
+final class KeptApart {
+  private KeptApart() {}
+
+  static Result draft(CommandLine line, Session session, boolean decides)
+      throws Refusal, IOException {
+    if (decides || SelectionOptions.isChosen(line)) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "--both drafts anew, so nothing else can be decided with it. Nothing was changed.",
+          "Say --both first, then the rest.");
+    }
+    Workplace place = Workplace.open(line, session);
+    Path file = place.changeSet(line);
+    ReviewedFile reviewed = ReviewedFile.read(file);
+    Set<Integer> wanted = new HashSet<>();
+    new ChangeNumbers(reviewed.review(), Set.of())
+        .resolve(line.getOptionValue("both"), Answer.SOURCE)
+        .forEach(meant -> wanted.addAll(meant.changes()));
+    List<RowName> rows = new ArrayList<>();
+    ReviewedFile.pass(
+        file,
+        new ChangeSetReader.Visitor() {
+          @Override
+          public void schema(SchemaChange change) {
+            // Nothing of that kind comes in two.
+          }
+
+          @Override
+          public void change(RowChange change) {
+            boolean both =
+                change.conflicts().stream().anyMatch(c -> c.kind() == ConflictKind.BOTH_ADDED);
+            if (wanted.contains(change.id()) && both) {
+              number(change, reviewed)
+                  .ifPresent(number -> rows.add(new RowName(change.table(), number)));
+            }
+          }
+        });
+    if (rows.isEmpty()) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "'"
+              + line.getOptionValue("both")
+              + "' means nothing that both copies added under one name. Nothing was changed.",
+          "'weftex review --open' lists the conflicts; --both is for those called both-added.");
+    }
+    return DraftCommand.apart(file, rows, line, session, place);
+  }
+
+  /** The number of the row on the copy that the changes come from. */
+  private static Optional<BigInteger> number(RowChange change, ReviewedFile reviewed) {
+    String column =
+        reviewed.contents().header().tables().stream()
+            .filter(table -> table.name().equals(change.table()))
+            .map(ChangeSetHeader.TableColumns::number)
+            .findFirst()
+            .orElse("");
+    Value own = change.own().getOrDefault(column, change.key().get(column));
+    return own instanceof Value.Whole whole ? Optional.of(whole.number()) : Optional.empty();
+  }
+}
