@@ -1,18 +1,10 @@
 package weftex.cli.config;
 
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
-import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import weftex.cli.config.PhpTokens.Kind;
-import weftex.cli.config.PhpTokens.Token;
 
 /**
  * Reads what a PHP config file says without running it: constants, variables and arrays, other
@@ -20,42 +12,23 @@ import weftex.cli.config.PhpTokens.Token;
  * the values that hang on it unknown, never a guess.
  */
 final class PhpFileReader {
-  private static final int DEEPEST = 60;
-  private static final int MOST_FILES = 20;
-
-  /** With this file the CMS itself begins; its config is over. */
-  private static final String CMS_ITSELF = "wp-settings.php";
-
-  private static final Set<String> INCLUDES =
-      Set.of("include", "include_once", "require", "require_once");
-
-  private final Known known;
   private final Path file;
-  private final List<Token> tokens;
-  private int at;
-  private int depth;
+  private final PhpCursor cursor;
+  private final PhpExpressions expressions;
+  private final PhpExpressions.Known known;
 
   /** The line of a condition that nobody here can answer, while what it decides is read. */
   private int doubtful;
 
   private Optional<PhpValue> returned = Optional.empty();
 
-  /** What has been read until now, over all files. */
-  private static final class Known {
-    final Map<String, PhpValue> constants = new HashMap<>();
-    final Map<String, PhpValue> variables = new HashMap<>();
-    final Map<String, String> environment;
-    int files;
-
-    Known(Map<String, String> environment) {
-      this.environment = environment;
-    }
-  }
-
-  private PhpFileReader(Path file, String php, Known known) {
+  private PhpFileReader(
+      Path file, String php, PhpExpressions.Known known, int doubtful, int depth) {
     this.file = file;
-    this.tokens = PhpTokens.of(php);
+    this.cursor = new PhpCursor(PhpTokens.of(php), depth);
     this.known = known;
+    this.doubtful = doubtful;
+    this.expressions = new PhpExpressions(file, cursor, known, this::include);
   }
 
   /**
@@ -66,82 +39,91 @@ final class PhpFileReader {
    * @return constants by their names, and variables by theirs with the dollar sign
    */
   static Map<String, PhpValue> read(Path file, String php, Map<String, String> environment) {
-    Known known = new Known(environment);
-    PhpFileReader reader = new PhpFileReader(file, php, known);
-    while (reader.at < reader.tokens.size() && reader.returned.isEmpty()) {
-      reader.statements();
-      reader.take("}");
-    }
+    PhpExpressions.Known known = new PhpExpressions.Known(environment);
+    new PhpFileReader(file, php, known, 0, 0).all();
     Map<String, PhpValue> all = new HashMap<>(known.constants);
     all.putAll(known.variables);
     return all;
   }
 
+  private void all() {
+    while (!cursor.atEnd() && returned.isEmpty()) {
+      statements();
+      // A brace that closes nothing.
+      cursor.take("}");
+    }
+  }
+
+  /** Reads another file as if it stood here; what it returns, if it returns something. */
+  private PhpValue include(Path other, String php) {
+    PhpFileReader reader = new PhpFileReader(other, php, known, doubtful, cursor.depth());
+    reader.all();
+    return reader.returned.orElse(new PhpValue.Truth(true));
+  }
+
   private void statements() {
-    while (at < tokens.size() && !is("}") && returned.isEmpty()) {
+    while (!cursor.atEnd() && !cursor.is("}") && returned.isEmpty()) {
       statement();
     }
   }
 
   private void statement() {
-    if (depth > DEEPEST) {
-      at = tokens.size();
+    if (!cursor.deeper()) {
       return;
     }
-    depth++;
-    take("@");
-    if (is("if")) {
+    cursor.take("@");
+    if (cursor.is("if")) {
       condition();
-    } else if (take("{")) {
+    } else if (cursor.take("{")) {
       statements();
-      take("}");
+      cursor.take("}");
     } else if (isDefine()) {
       define();
-    } else if (take("const")) {
+    } else if (cursor.take("const")) {
       do {
-        String name = word();
-        at++;
-        if (take("=")) {
-          define(name, expression());
+        String name = cursor.word();
+        cursor.skip(1);
+        if (cursor.take("=")) {
+          define(name, expressions.expression());
         }
-      } while (take(","));
-      skipStatement();
-    } else if (word().startsWith("$") && assignment()) {
-      skipStatement();
-    } else if (take("return")) {
-      PhpValue value = expression();
+      } while (cursor.take(","));
+      cursor.skipStatement();
+    } else if (cursor.word().startsWith("$") && assignment()) {
+      cursor.skipStatement();
+    } else if (cursor.take("return")) {
+      PhpValue value = expressions.expression();
       returned = doubtful == 0 ? Optional.of(value) : returned;
-      skipStatement();
-    } else if (INCLUDES.contains(word())) {
-      expression();
-      skipStatement();
-    } else if (is("function") || is("class")) {
-      skipBlock();
+      cursor.skipStatement();
+    } else if (PhpExpressions.INCLUDES.contains(cursor.word())) {
+      expressions.expression();
+      cursor.skipStatement();
+    } else if (cursor.is("function") || cursor.is("class")) {
+      cursor.skipBlock();
     } else {
-      skipStatement();
+      cursor.skipStatement();
     }
-    depth--;
+    cursor.higher();
   }
 
   /** {@code define(}, or a class's own way of it, such as {@code Config::define(}. */
   private boolean isDefine() {
-    int name = is("::", at + 1) ? at + 3 : at;
-    if (is("define", name) && is("(", name + 1)) {
-      at = name + 2;
+    int name = cursor.is("::", 1) ? 3 : 0;
+    if (cursor.is("define", name) && cursor.is("(", name + 1)) {
+      cursor.skip(name + 2);
       return true;
     }
     return false;
   }
 
   private void define() {
-    PhpValue name = expression();
-    if (take(",")) {
-      PhpValue value = expression();
+    PhpValue name = expressions.expression();
+    if (cursor.take(",")) {
+      PhpValue value = expressions.expression();
       if (name instanceof PhpValue.Text text) {
         define(text.text(), value);
       }
     }
-    skipStatement();
+    cursor.skipStatement();
   }
 
   /** PHP keeps the first definition of a constant. */
@@ -157,16 +139,17 @@ final class PhpFileReader {
 
   /** {@code $name = ...}, or {@code $name['key'] = ...}. */
   private boolean assignment() {
-    String name = word();
-    int from = at++;
-    if (take("=")) {
-      known.variables.put(name, doubted(expression()));
+    String name = cursor.word();
+    int from = cursor.at();
+    cursor.skip(1);
+    if (cursor.take("=")) {
+      known.variables.put(name, doubted(expressions.expression()));
       return true;
     }
-    if (take("[")) {
-      PhpValue key = expression();
-      if (take("]") && take("=") && key instanceof PhpValue.Text text) {
-        PhpValue value = doubted(expression());
+    if (cursor.take("[")) {
+      PhpValue key = expressions.expression();
+      if (cursor.take("]") && cursor.take("=") && key instanceof PhpValue.Text text) {
+        PhpValue value = doubted(expressions.expression());
         Map<String, PhpValue> items =
             known.variables.get(name) instanceof PhpValue.Items before
                 ? new LinkedHashMap<>(before.items())
@@ -176,27 +159,27 @@ final class PhpFileReader {
         return true;
       }
     }
-    at = from;
+    cursor.back(from);
     return false;
   }
 
   /** All branches are gone through; those that nobody can rule out leave doubtful values. */
   private void condition() {
-    int line = tokens.get(at).line();
-    at++;
-    take("(");
-    PhpValue value = expression();
-    skipTo(")");
-    take(")");
-    Optional<Boolean> is = truth(value);
+    int line = cursor.line();
+    cursor.skip(1);
+    cursor.take("(");
+    PhpValue value = expressions.expression();
+    cursor.skipTo(")");
+    cursor.take(")");
+    Optional<Boolean> is = PhpExpressions.truth(value);
     branch(is.map(yes -> !yes).orElse(false), is.isEmpty() ? line : 0);
-    while (is("elseif") || is("else")) {
-      boolean again = is("elseif") || is("if", at + 1);
-      at += is("elseif") || !again ? 0 : 1;
+    while (cursor.is("elseif") || cursor.is("else")) {
+      boolean again = cursor.is("elseif") || cursor.is("if", 1);
+      cursor.skip(cursor.is("elseif") || !again ? 0 : 1);
       boolean ruledOut = is.orElse(false);
       if (again) {
         int before = doubtful;
-        int from = at;
+        int from = cursor.at();
         doubtful = is.isEmpty() ? line : doubtful;
         if (ruledOut) {
           skipCondition();
@@ -204,39 +187,39 @@ final class PhpFileReader {
           condition();
         }
         doubtful = before;
-        if (at == from) {
-          at++;
+        if (cursor.at() == from) {
+          cursor.skip(1);
         }
         return;
       }
-      at++;
+      cursor.skip(1);
       branch(ruledOut, is.isEmpty() ? line : 0);
     }
-    if (take("endif")) {
-      take(";");
+    if (cursor.take("endif")) {
+      cursor.take(";");
     }
   }
 
   /** Passes over what an earlier condition ruled out. */
   private void skipCondition() {
-    at++;
-    take("(");
-    skipTo(")");
-    take(")");
+    cursor.skip(1);
+    cursor.take("(");
+    cursor.skipTo(")");
+    cursor.take(")");
     branch(true, 0);
-    while (is("elseif") || is("else")) {
-      at++;
-      if (is("if")) {
-        at++;
+    while (cursor.is("elseif") || cursor.is("else")) {
+      cursor.skip(1);
+      if (cursor.is("if")) {
+        cursor.skip(1);
       }
-      if (take("(")) {
-        skipTo(")");
-        take(")");
+      if (cursor.take("(")) {
+        cursor.skipTo(")");
+        cursor.take(")");
       }
       branch(true, 0);
     }
-    if (take("endif")) {
-      take(";");
+    if (cursor.take("endif")) {
+      cursor.take(";");
     }
   }
 
@@ -253,11 +236,11 @@ final class PhpFileReader {
     }
     int before = doubtful;
     doubtful = line == 0 ? doubtful : line;
-    if (take(":")) {
-      while (at < tokens.size() && !is("else") && !is("elseif") && !is("endif")) {
-        int from = at;
+    if (cursor.take(":")) {
+      while (!cursor.atEnd() && !cursor.is("else") && !cursor.is("elseif") && !cursor.is("endif")) {
+        int from = cursor.at();
         statement();
-        at = at == from ? at + 1 : at;
+        cursor.skip(cursor.at() == from ? 1 : 0);
       }
     } else {
       statement();
@@ -266,348 +249,16 @@ final class PhpFileReader {
   }
 
   private void skipBranch() {
-    if (is("{")) {
-      skipBlock();
-    } else if (take(":")) {
-      while (at < tokens.size() && !is("else") && !is("elseif") && !is("endif")) {
-        at++;
+    if (cursor.is("{")) {
+      cursor.skipBlock();
+    } else if (cursor.take(":")) {
+      while (!cursor.atEnd() && !cursor.is("else") && !cursor.is("elseif") && !cursor.is("endif")) {
+        cursor.skip(1);
       }
-    } else if (is("if")) {
+    } else if (cursor.is("if")) {
       skipCondition();
     } else {
-      skipStatement();
+      cursor.skipStatement();
     }
-  }
-
-  private static Optional<Boolean> truth(PhpValue value) {
-    if (value instanceof PhpValue.Truth truth) {
-      return Optional.of(truth.is());
-    }
-    if (value instanceof PhpValue.Text text) {
-      return Optional.of(!text.text().isEmpty() && !text.text().equals("0"));
-    }
-    if (value instanceof PhpValue.Items items) {
-      return Optional.of(!items.items().isEmpty());
-    }
-    return Optional.empty();
-  }
-
-  /** An expression, up to what ends it. */
-  private PhpValue expression() {
-    if (depth > DEEPEST) {
-      at = tokens.size();
-      return computed();
-    }
-    depth++;
-    PhpValue value = joined();
-    if (is("?") && is("?", at + 1)) {
-      at += 2;
-      PhpValue otherwise = expression();
-      value = value instanceof PhpValue.Unset unset ? byDefault(otherwise, unset) : value;
-    } else if (take("?")) {
-      value = chosen(value);
-    }
-    if (!is(";") && !is(",") && !is(")") && !is("]") && !is(":") && at < tokens.size()) {
-      if (is("=") && is(">", at + 1)) {
-        depth--;
-        return value;
-      }
-      value = computed();
-      skipExpression();
-    }
-    depth--;
-    return value;
-  }
-
-  /** The end of {@code a ? b : c} or {@code a ?: c}. */
-  private PhpValue chosen(PhpValue condition) {
-    Optional<Boolean> holds = truth(condition);
-    PhpValue yes = condition;
-    if (!is(":")) {
-      yes = expression();
-    }
-    boolean shortened = is(":") && yes == condition;
-    take(":");
-    PhpValue no = expression();
-    if (shortened && condition instanceof PhpValue.Unset unset) {
-      return byDefault(no, unset);
-    }
-    return holds.isEmpty() ? computed() : holds.get() ? yes : no;
-  }
-
-  /**
-   * What the file says for the case that a variable is not set, which may be the case only here.
-   */
-  private static PhpValue byDefault(PhpValue value, PhpValue.Unset unset) {
-    return value instanceof PhpValue.Text text
-        ? text.with("the variable " + unset.variable() + " is not set here")
-        : value;
-  }
-
-  private PhpValue joined() {
-    PhpValue value = part();
-    while (take(".")) {
-      PhpValue next = part();
-      value =
-          value instanceof PhpValue.Text left && next instanceof PhpValue.Text right
-              ? new PhpValue.Text(left.text() + right.text(), left.reserve()).with(right.reserve())
-              : next instanceof PhpValue.Text ? value : next;
-      if (value instanceof PhpValue.Items || value instanceof PhpValue.Truth) {
-        value = computed();
-      }
-    }
-    return value;
-  }
-
-  private PhpValue part() {
-    if (at >= tokens.size()) {
-      return computed();
-    }
-    Token token = tokens.get(at++);
-    if (token.kind() != Kind.WORD) {
-      return token.isString() ? new PhpValue.Text(token.text()) : computed(token.line());
-    }
-    String word = token.text();
-    if (word.equals("@")) {
-      return part();
-    }
-    if (word.equals("(")) {
-      PhpValue value = expression();
-      skipTo(")");
-      take(")");
-      return value;
-    }
-    if (word.equals("!")) {
-      return truth(part()).<PhpValue>map(is -> new PhpValue.Truth(!is)).orElse(computed());
-    }
-    if (word.equals("[")) {
-      return items("]");
-    }
-    if (word.equals("array") && take("(")) {
-      return items(")");
-    }
-    if (word.startsWith("$")) {
-      return member(word);
-    }
-    if (INCLUDES.contains(word)) {
-      return included(expression());
-    }
-    if (take("(")) {
-      return called(word.toLowerCase(Locale.ROOT), token.line());
-    }
-    return named(word, token.line());
-  }
-
-  private PhpValue named(String word, int line) {
-    if (word.matches("\\d{1,18}")) {
-      return new PhpValue.Text(word);
-    }
-    return switch (word.toLowerCase(Locale.ROOT)) {
-      case "true" -> new PhpValue.Truth(true);
-      case "false", "null" -> new PhpValue.Truth(false);
-      case "__dir__" -> new PhpValue.Text(folder().toString());
-      case "__file__" -> new PhpValue.Text(file.toAbsolutePath().normalize().toString());
-      default -> known.constants.getOrDefault(word, computed(line));
-    };
-  }
-
-  private Path folder() {
-    return file.toAbsolutePath().normalize().getParent();
-  }
-
-  /** A variable, or a member of it by constant keys. */
-  private PhpValue member(String name) {
-    boolean environment = name.equals("$_ENV") || name.equals("$_SERVER");
-    PhpValue value = known.variables.getOrDefault(name, computed());
-    while (take("[")) {
-      PhpValue key = expression();
-      take("]");
-      if (!(key instanceof PhpValue.Text text)) {
-        value = computed();
-      } else if (environment) {
-        value = environment(text.text());
-      } else {
-        value =
-            value instanceof PhpValue.Items items
-                ? items.items().getOrDefault(text.text(), computed())
-                : value;
-      }
-    }
-    return value;
-  }
-
-  private PhpValue items(String end) {
-    Map<String, PhpValue> items = new LinkedHashMap<>();
-    while (at < tokens.size() && !is(end)) {
-      int from = at;
-      PhpValue value = expression();
-      if (is("=") && is(">", at + 1)) {
-        at += 2;
-        String key = value instanceof PhpValue.Text text ? text.text() : "";
-        items.put(key, expression());
-      } else {
-        items.put(String.valueOf(items.size()), value);
-      }
-      take(",");
-      at = at == from ? at + 1 : at;
-    }
-    take(end);
-    return new PhpValue.Items(items);
-  }
-
-  /** A function of those that only look something up. */
-  private PhpValue called(String function, int line) {
-    PhpValue first = is(")") ? computed(line) : expression();
-    Optional<PhpValue> second = take(",") ? Optional.of(expression()) : Optional.empty();
-    skipTo(")");
-    take(")");
-    if (!(first instanceof PhpValue.Text text)) {
-      return first instanceof PhpValue.Unset ? first : computed(line);
-    }
-    if (function.startsWith("getenv") || function.equals("env")) {
-      PhpValue found = environment(text.text());
-      return found instanceof PhpValue.Unset unset && !function.equals("getenv")
-          ? second.map(otherwise -> byDefault(otherwise, unset)).orElse(found)
-          : found;
-    }
-    return switch (function) {
-      case "defined" -> {
-        PhpValue constant = known.constants.get(text.text());
-        yield constant instanceof PhpValue.Unknown
-            ? constant
-            : new PhpValue.Truth(constant != null);
-      }
-      case "file_exists", "is_readable", "is_file" ->
-          path(text.text())
-              .<PhpValue>map(path -> new PhpValue.Truth(Files.exists(path)))
-              .orElse(computed(line));
-      case "dirname" ->
-          path(text.text())
-              .map(Path::getParent)
-              .<PhpValue>map(path -> new PhpValue.Text(path.toString()))
-              .orElse(computed(line));
-      case "trim", "strval" -> new PhpValue.Text(text.text().strip());
-      default -> computed(line);
-    };
-  }
-
-  private PhpValue environment(String variable) {
-    String value = known.environment.get(variable);
-    return value == null ? new PhpValue.Unset(variable) : new PhpValue.Text(value);
-  }
-
-  private Optional<Path> path(String text) {
-    try {
-      return Optional.of(folder().resolve(text).normalize());
-    } catch (InvalidPathException e) {
-      return Optional.empty();
-    }
-  }
-
-  /** Reads another file as if it stood here; what it returns, if it returns something. */
-  private PhpValue included(PhpValue named) {
-    Optional<Path> path =
-        named instanceof PhpValue.Text text ? path(text.text()) : Optional.<Path>empty();
-    if (path.filter(p -> p.endsWith(CMS_ITSELF)).isPresent()) {
-      at = tokens.size();
-      return computed();
-    }
-    if (path.isEmpty() || !Files.isRegularFile(path.get()) || ++known.files > MOST_FILES) {
-      return computed();
-    }
-    try {
-      PhpFileReader reader = new PhpFileReader(path.get(), SmallFile.read(path.get()), known);
-      reader.doubtful = doubtful;
-      reader.depth = depth;
-      reader.statements();
-      return reader.returned.orElse(new PhpValue.Truth(true));
-    } catch (IOException e) {
-      return new PhpValue.Unknown(
-          "is in " + path.get() + ", which can't be read: " + SmallFile.reason(e));
-    }
-  }
-
-  private PhpValue computed() {
-    return computed(at < tokens.size() ? tokens.get(at).line() : 0);
-  }
-
-  private PhpValue computed(int line) {
-    return new PhpValue.Unknown(
-        "is computed" + (line == 0 ? "" : " in line " + line) + " of " + file);
-  }
-
-  private void skipStatement() {
-    skipTo(";");
-    take(";");
-  }
-
-  private void skipExpression() {
-    int level = 0;
-    while (at < tokens.size()) {
-      if (level == 0 && (is(";") || is(",") || is(")") || is("]") || is("}"))) {
-        return;
-      }
-      level += opens() ? 1 : closes() ? -1 : 0;
-      at++;
-    }
-  }
-
-  /** Up to a sign outside of brackets, or to the end of the block. */
-  private void skipTo(String sign) {
-    int level = 0;
-    while (at < tokens.size()) {
-      if (level == 0 && (is(sign) || is("}"))) {
-        return;
-      }
-      level += opens() ? 1 : closes() && level > 0 ? -1 : 0;
-      at++;
-    }
-  }
-
-  private void skipBlock() {
-    while (at < tokens.size() && !is("{") && !is(";")) {
-      at++;
-    }
-    int level = 0;
-    while (at < tokens.size()) {
-      level += opens() ? 1 : closes() ? -1 : 0;
-      at++;
-      if (level <= 0) {
-        return;
-      }
-    }
-  }
-
-  private boolean opens() {
-    return is("{") || is("(") || is("[");
-  }
-
-  private boolean closes() {
-    return is("}") || is(")") || is("]");
-  }
-
-  private String word() {
-    return at < tokens.size() && tokens.get(at).kind() == Kind.WORD ? tokens.get(at).text() : "";
-  }
-
-  private boolean take(String word) {
-    if (is(word)) {
-      at += word.equals("::") ? 2 : 1;
-      return true;
-    }
-    return false;
-  }
-
-  private boolean is(String word) {
-    return is(word, at);
-  }
-
-  private boolean is(String word, int index) {
-    if (word.equals("::")) {
-      return is(":", index) && is(":", index + 1);
-    }
-    return index < tokens.size()
-        && tokens.get(index).kind() == Kind.WORD
-        && tokens.get(index).text().equals(word);
   }
 }
