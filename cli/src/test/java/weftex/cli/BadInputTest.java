@@ -86,8 +86,8 @@ class BadInputTest {
     configure("elsewhere", "live.db");
     refused(2, "is of the site 'skerrow', and weftex.yaml is of 'elsewhere'", "compare");
     configure("skerrow", "live.db");
-    edit(".weftex/base/manifest.json", "\"format\" : 2", "\"format\" : 3");
-    refused(2, "has format 3, and this version reads formats 1 to 2", "compare");
+    edit(".weftex/base/manifest.json", "\"format\" : 2", "\"format\" : 9");
+    refused(2, "has format 9, and this version reads formats 1 to 3", "compare");
   }
 
   @Test

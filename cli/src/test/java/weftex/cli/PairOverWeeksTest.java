@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
@@ -210,6 +211,42 @@ class PairOverWeeksTest {
     assertThat(live.ask(pages)).contains("ice-2: Ice in winter", "ice: Ice cream");
     weftex("draft", "--into", "staging");
     assertThat(weftex("review", "--list").out()).contains("page 'Ice cream' · added");
+  }
+
+  @Test
+  void aBaseThatNobodyRecordedIsWorkedOutAndRemovesNothingByItself() throws Exception {
+    site.week();
+    Files.move(folder.resolve(".weftex/base"), folder.resolve("recorded"));
+    Program.Ran shown = weftex("mark", "--worked-out");
+    assertThat(shown.status()).isEqualTo(1);
+    assertThat(shown.out().replaceAll("\\s+", " "))
+        .contains("A base can be worked out", "Nothing was recorded yet", "pages, ")
+        .contains("it was there before the copies parted, so staging removed it");
+    assertThat(weftex("compare").err()).contains("No base has been recorded");
+    assertThat(weftex("mark", "--parted", "2026-11-01").status()).isEqualTo(2);
+    assertThat(weftex("mark", "--worked-out", "--parted", "last week").err())
+        .contains("'last week' is no time");
+    assertThat(weftex("mark", "--worked-out", "--yes").out().replaceAll("\\s+", " "))
+        .contains("Recorded a base that is worked out", "Nothing is removed on this base without");
+
+    SqliteFile live = new SqliteFile(folder.resolve("live.db"));
+    String pages = "SELECT count(*) FROM skf_pages";
+    List<String> before = live.ask(pages);
+    weftex("draft");
+    assertThat(weftex("review", "--open").out())
+        .contains("no-base: It was there before the copies parted, so staging removed it.")
+        .contains("no-base: Nothing says which copy changed it.");
+    weftex("review", "--skip", "conflicts");
+    assertThat(weftex("review", "--approve").status()).isZero();
+    assertThat(weftex("apply").status()).isZero();
+    assertThat(Integer.parseInt(live.ask(pages).get(0)))
+        .isGreaterThanOrEqualTo(Integer.parseInt(before.get(0)));
+    assertThat(weftex("undo").status()).isZero();
+
+    Path evidence = folder.resolve(".weftex/base/evidence.jsonl");
+    Files.writeString(evidence, Files.readString(evidence).replace("question", "evidence"));
+    Program.Ran altered = weftex("compare");
+    assertThat(altered.err()).contains("The base is damaged", "it is not as it was written");
   }
 
   @Test

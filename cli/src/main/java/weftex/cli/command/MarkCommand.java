@@ -21,6 +21,7 @@ import weftex.store.state.FileClaim;
 
 /** Records the base, once it is sure that both copies are alike. */
 final class MarkCommand implements Command {
+  private static final String WORKED_OUT = "worked-out";
   private static final String ANYHOW = "although-different";
 
   @Override
@@ -45,6 +46,23 @@ final class MarkCommand implements Command {
                 "record it although the copies differ: the recorded copy's side counts as what both"
                     + " had, so its differences look like edits of the other copy")
             .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(WORKED_OUT)
+            .desc(
+                "the copies have parted and nobody recorded a base: work out what both had, by IDs and"
+                    + " times of change; shows what it found, and records it with --yes")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("parted")
+            .hasArg()
+            .argName("WHEN")
+            .desc(
+                "with --worked-out: when the copies parted, as the site writes times (default: found"
+                    + " in the rows)")
+            .get());
+    options.addOption(Option.builder().longOpt("yes").desc("with --worked-out: record it").get());
     return options;
   }
 
@@ -55,7 +73,11 @@ final class MarkCommand implements Command {
 
   @Override
   public List<String> examples() {
-    return List.of("weftex mark", "weftex mark --from live", "weftex mark --back");
+    return List.of(
+        "weftex mark",
+        "weftex mark --from live",
+        "weftex mark --back",
+        "weftex mark --worked-out --parted '2026-11-01 09:00'");
   }
 
   @Override
@@ -68,9 +90,20 @@ final class MarkCommand implements Command {
               + " record a new one. Nothing was changed.",
           "Say one or the other.");
     }
+    boolean workedOut = line.hasOption(WORKED_OUT);
+    if (workedOut && (line.hasOption("back") || line.hasOption("from") || line.hasOption(ANYHOW))
+        || !workedOut && (line.hasOption("parted") || line.hasOption("yes"))) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "--parted and --yes go with --worked-out, and no other option does. Nothing was changed.",
+          "Run 'weftex mark --help'.");
+    }
     Workplace place = Workplace.open(line, session);
     FileClaim held = place.hold("mark", "recording the base");
     try {
+      if (workedOut) {
+        return WorkedOutMark.run(line, session, place);
+      }
       return line.hasOption("back") ? back(place) : mark(line, session, place);
     } finally {
       held.close();

@@ -101,11 +101,14 @@ public final class Explained {
         : words.substring(0, words.length() - 1);
   }
 
-  /** Who worked on it when, on either side; empty if nothing says it. */
+  /** Who worked on it when, on either side, and what a worked-out base says; empty if nothing. */
   public Optional<String> who(Trace trace) {
     List<String> sides = new ArrayList<>();
     side(from, trace.source()).ifPresent(sides::add);
     side(into, trace.target()).ifPresent(sides::add);
+    if (!trace.evidence().isEmpty()) {
+      sides.add("no base was recorded: " + Visible.text(trace.evidence()));
+    }
     return sides.isEmpty() ? Optional.empty() : Optional.of(String.join("; ", sides));
   }
 

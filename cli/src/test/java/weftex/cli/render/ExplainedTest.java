@@ -51,7 +51,8 @@ class ExplainedTest {
         new Trace(
             "/fares",
             new Trace.Touch("ola", "2026-11-21T09:12:44"),
-            new Trace.Touch("", "2026-11-23T08:00")));
+            new Trace.Touch("", "2026-11-23T08:00"),
+            ""));
   }
 
   @ParameterizedTest(name = "{0}")

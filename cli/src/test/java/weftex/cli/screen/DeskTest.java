@@ -140,7 +140,8 @@ class DeskTest {
         new Trace(
             "/" + name.toLowerCase(java.util.Locale.ROOT),
             Trace.Touch.UNKNOWN,
-            Trace.Touch.UNKNOWN));
+            Trace.Touch.UNKNOWN,
+            ""));
   }
 
   private List<String> listed() {

@@ -90,6 +90,7 @@ final class ChangeLine {
     private Map<String, Value> drafted = Map.of();
     private Optional<Item> item = Optional.empty();
     private String path = "";
+    private String evidence = "";
     private Trace.Touch onSource = Trace.Touch.UNKNOWN;
     private Trace.Touch onTarget = Trace.Touch.UNKNOWN;
     private Optional<RowName> fresh = Optional.empty();
@@ -127,6 +128,7 @@ final class ChangeLine {
                 Optional.of(new Item(need(said, "kind"), need(said, "name"), need(said, "part")));
           }
           case "path" -> path = text("path");
+          case "evidence" -> evidence = text("evidence");
           case "onSource" -> onSource = touch();
           case "onTarget" -> onTarget = touch();
           case "new" -> fresh = Optional.of(RowName.parse(text("new")));
@@ -169,7 +171,7 @@ final class ChangeLine {
               needs,
               hangers,
               item,
-              new Trace(path, onSource, onTarget)));
+              new Trace(path, onSource, onTarget, evidence)));
     }
 
     private Conflict conflict() throws IOException {

@@ -283,6 +283,9 @@ public final class ChangeSetWriter {
     }
     writeTouch(json, "onSource", trace.source());
     writeTouch(json, "onTarget", trace.target());
+    if (!trace.evidence().isEmpty()) {
+      json.writeStringField("evidence", trace.evidence());
+    }
   }
 
   private static void writeTouch(JsonGenerator json, String member, Trace.Touch touch)

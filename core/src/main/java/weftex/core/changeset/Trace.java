@@ -7,10 +7,16 @@ package weftex.core.changeset;
  * @param path its public path, such as {@code /harbours/brae}; empty if nothing says it
  * @param source on the source; {@link Touch#UNKNOWN} if it is not there or nothing says it
  * @param target on the target, likewise
+ * @param evidence what a worked-out base says of the row; empty where the base was recorded
  */
-public record Trace(String path, Touch source, Touch target) {
+public record Trace(String path, Touch source, Touch target, String evidence) {
   /** Nothing is known. */
-  public static final Trace NONE = new Trace("", Touch.UNKNOWN, Touch.UNKNOWN);
+  public static final Trace NONE = new Trace("", Touch.UNKNOWN, Touch.UNKNOWN, "");
+
+  /** The same, with what a worked-out base says. */
+  public Trace with(String evidence) {
+    return new Trace(path, source, target, evidence);
+  }
 
   /**
    * Who, and when.

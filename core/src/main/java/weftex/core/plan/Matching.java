@@ -65,21 +65,14 @@ final class Matching {
 
   private record Place(String table, List<Integer> columns) {}
 
-  Matching(
-      Comparison comparison,
-      SiteMap site,
-      RowFinder source,
-      RowFinder target,
-      Set<String> hosts,
-      Sameness said,
-      PastMerges past)
+  Matching(Comparison comparison, SiteMap site, RowFinder source, RowFinder target, Knowledge known)
       throws IOException {
-    this.said = said;
+    this.said = known.said();
     this.names = new FreedNames(source, target);
-    this.past = past;
+    this.past = known.past();
     this.left = new LeftRow(comparison, past, this::mapped);
     this.source = source;
-    this.inside = new InsideReferences(source, hosts);
+    this.inside = new InsideReferences(source, known.hosts());
     this.comparison = comparison;
     this.site = site;
     this.target = target;

@@ -109,7 +109,7 @@ final class Owners {
         there.isPresent()
             ? path(there.get(), true)
             : here.isPresent() ? path(here.get(), false) : "";
-    return new Trace(path, bySource, byTarget);
+    return new Trace(path, bySource, byTarget, "");
   }
 
   private Trace.Touch touch(Found found, boolean onSource) throws IOException {

@@ -26,6 +26,10 @@ final class Planned {
   Optional<Planned> with = Optional.empty();
   Optional<Planned> alongWith = Optional.empty();
   Optional<String> leftOutAs = Optional.empty();
+
+  /** What a worked-out base says of it; empty where the base was recorded. */
+  String evidence = "";
+
   boolean chosen;
   boolean offered;
   int id;

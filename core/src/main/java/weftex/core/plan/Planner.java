@@ -43,6 +43,7 @@ public final class Planner {
   private final RowFinder source;
   private final RowFinder target;
   private final Matching matching;
+  private final BaseEvidence evidence;
   private final Owners owners;
   private final RowMerger merger = new RowMerger(Value::equals);
   private final List<Planned> all = new ArrayList<>();
@@ -59,9 +60,7 @@ public final class Planner {
    * @param schema what the target lacks of them, in the order of making it
    * @param source finds rows of the source
    * @param target finds rows of the target
-   * @param hosts by which the copies are known, in lower case
-   * @param said which rows people say are the same thing, or are not
-   * @param past what earlier merges made
+   * @param known what is known besides the rows
    */
   public Planner(
       Comparison comparison,
@@ -69,16 +68,15 @@ public final class Planner {
       List<SchemaChange> schema,
       RowFinder source,
       RowFinder target,
-      Set<String> hosts,
-      Sameness said,
-      PastMerges past)
+      Knowledge known)
       throws IOException {
     this.comparison = comparison;
     this.site = site;
     this.schema = schema;
     this.source = source;
     this.target = target;
-    this.matching = new Matching(comparison, site, source, target, hosts, said, past);
+    this.matching = new Matching(comparison, site, source, target, known);
+    this.evidence = known.evidence();
     this.owners = new Owners(site, source, target);
     for (int i = 0; i < comparison.tables().size(); i++) {
       byTargetKey.add(new HashMap<>());
@@ -369,7 +367,25 @@ public final class Planner {
             new TreeSet<>(),
             "there is no base to say which copy changed");
       }
+      if (!moved) {
+        doubt(planned.get(), sides);
+      }
       enter(planned.get(), sides);
+    }
+  }
+
+  /** On a worked-out base nothing is removed, and nothing doubtful is made, without a decision. */
+  private void doubt(Planned planned, Sides sides) {
+    Table table = comparison.tables().get(planned.table).table();
+    List<Value> row = sides.inSource() ? sides.rawSource() : sides.base().values();
+    Optional<BaseEvidence.Why> why =
+        table.hasKey() ? evidence.of(table.name(), Table.pick(row, table.key())) : Optional.empty();
+    BaseEvidence.Weight weight = why.map(BaseEvidence.Why::weight).orElse(null);
+    if (weight == BaseEvidence.Weight.QUESTION
+        || weight == BaseEvidence.Weight.EVIDENCE && planned.action == Action.REMOVE) {
+      object(planned, ConflictKind.NO_BASE, new TreeSet<>(), why.get().words());
+    } else {
+      planned.evidence = why.map(BaseEvidence.Why::words).orElse("");
     }
   }
 
@@ -531,10 +547,12 @@ public final class Planner {
 
   /** Where a change's thing is seen, and who worked on it. */
   Trace trace(Planned planned, Sides sides) throws IOException {
-    return owners.trace(
-        comparison.tables().get(planned.table),
-        sides.inSource() ? sides.rawSource() : List.of(),
-        sides.target().isPresent() ? sides.target().values() : List.of());
+    return owners
+        .trace(
+            comparison.tables().get(planned.table),
+            sides.inSource() ? sides.rawSource() : List.of(),
+            sides.target().isPresent() ? sides.target().values() : List.of())
+        .with(planned.evidence);
   }
 
   /** The change that was planned for a difference. */

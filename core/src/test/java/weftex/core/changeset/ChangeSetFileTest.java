@@ -62,7 +62,11 @@ class ChangeSetFileTest {
         List.of(new RowChange.Need(7, ConflictKind.MISSING_PARENT, List.of("parent"))),
         Map.of(new RowChange.Hanger("notes", List.of("page", "part"), List.of("id", "no")), 3L),
         Optional.of(new Item("page", "Fares '27", "detail")),
-        new Trace("/fares", new Trace.Touch("Ola", "2026-11-20T14:05:00"), Trace.Touch.UNKNOWN));
+        new Trace(
+            "/fares",
+            new Trace.Touch("Ola", "2026-11-20T14:05:00"),
+            Trace.Touch.UNKNOWN,
+            "changed on staging"));
   }
 
   /** Without values; with proof line by line, without it as one stream. */

@@ -62,6 +62,7 @@ final class Sketch {
   private final SiteModel model;
   final Map<String, String> people = new TreeMap<>();
   final Set<RowName> apart = new HashSet<>();
+  BaseEvidence evidence = BaseEvidence.NONE;
   final List<SchemaChange> schema = new ArrayList<>();
   final Copy base = new Copy();
   final Copy source = new Copy();
@@ -231,9 +232,7 @@ final class Sketch {
         schema,
         source,
         target,
-        Set.of("skerrow.example"),
-        new Sameness(people, apart),
-        past);
+        new Knowledge(Set.of("skerrow.example"), new Sameness(people, apart), past, evidence));
   }
 
   List<RowChange> planTwoWay() throws IOException {
@@ -248,9 +247,8 @@ final class Sketch {
                 schema,
                 source,
                 target,
-                Set.of("skerrow.example"),
-                new Sameness(people, apart),
-                past)
+                new Knowledge(
+                    Set.of("skerrow.example"), new Sameness(people, apart), past, evidence))
             .choose(Selection.CONTENT));
   }
 

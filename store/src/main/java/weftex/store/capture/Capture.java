@@ -16,6 +16,7 @@ import java.util.Optional;
 import weftex.core.compare.KeyRange;
 import weftex.core.compare.RangeDigests;
 import weftex.core.compare.RangedSide;
+import weftex.core.plan.BaseEvidence;
 import weftex.core.row.RowStream;
 import weftex.core.row.Table;
 import weftex.store.Refusal;
@@ -71,6 +72,13 @@ public final class Capture implements RangedSide {
           RECORD_ANEW);
     }
     return capture;
+  }
+
+  /** What a worked-out base stands on; nothing for a recorded one. */
+  public BaseEvidence evidence() throws IOException {
+    return manifest.evidence() == null
+        ? BaseEvidence.NONE
+        : Evidence.read(folder, manifest.evidence());
   }
 
   /** A recorded base as it describes itself, which is not checked. */

@@ -12,6 +12,7 @@ import java.security.DigestOutputStream;
 import java.security.MessageDigest;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.LongConsumer;
 import org.apache.avro.file.DataFileWriter;
 import org.apache.avro.generic.GenericDatumWriter;
@@ -53,6 +54,22 @@ public final class CaptureWriter {
    */
   public long write(Path folder, List<Layout> layouts, Side side, String marked, LongConsumer rows)
       throws IOException {
+    return write(folder, layouts, side, marked, Optional.empty(), rows);
+  }
+
+  /**
+   * The same, for a base that is worked out.
+   *
+   * @param evidence what its rows stand on where the copies differ
+   */
+  public long write(
+      Path folder,
+      List<Layout> layouts,
+      Side side,
+      String marked,
+      Optional<Evidence> evidence,
+      LongConsumer rows)
+      throws IOException {
     Path partial = folder.resolveSibling(folder.getFileName() + ".partial");
     Files0600.delete(partial);
     Files0600.createFolder(partial);
@@ -77,7 +94,17 @@ public final class CaptureWriter {
               Files.exists(ranges) ? Hashes.of(ranges) : null));
     }
     Manifest manifest =
-        new Manifest("capture", Manifest.FORMAT, site, copy, place, marked, tool, entries, null)
+        new Manifest(
+                "capture",
+                evidence.isPresent() ? Manifest.FORMAT : Manifest.RECORDED,
+                site,
+                copy,
+                place,
+                marked,
+                tool,
+                entries,
+                evidence.isPresent() ? evidence.get().write(partial) : null,
+                null)
             .sealed();
     byte[] json =
         JsonMapper.builder()

@@ -17,6 +17,7 @@ import java.util.List;
  * @param marked when, as an ISO 8601 instant
  * @param tool the version that recorded it
  * @param tables one entry a table
+ * @param evidence SHA-256 of what a worked-out base stands on; null in a recorded one
  * @param sha256 of all the rest (see {@link #seal}); missing in a base of an older version
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -29,10 +30,14 @@ record Manifest(
     String marked,
     String tool,
     List<Entry> tables,
+    String evidence,
     String sha256) {
 
   /** Since format 2 it has hashes; an older one is read, and nobody can say that it is whole. */
-  static final int FORMAT = 2;
+  static final int RECORDED = 2;
+
+  /** One that was worked out has its evidence, too, which an older version must not overlook. */
+  static final int FORMAT = 3;
 
   Manifest {
     if (site == null || copy == null || place == null || marked == null || tables == null) {
@@ -42,7 +47,7 @@ record Manifest(
 
   /** The same, sealed. */
   Manifest sealed() {
-    return new Manifest(weftex, format, site, copy, place, marked, tool, tables, seal());
+    return new Manifest(weftex, format, site, copy, place, marked, tool, tables, evidence, seal());
   }
 
   boolean isSealed() {
@@ -58,6 +63,9 @@ record Manifest(
       said.add(String.join("\t", entry.columns()));
       said.add(String.join("\t", entry.key()));
       said.add(entry.sha256() + " " + entry.ranges());
+    }
+    if (evidence != null) {
+      said.add(evidence);
     }
     return HexFormat.of()
         .formatHex(

@@ -21,6 +21,8 @@ import weftex.core.compare.RowMapping;
 import weftex.core.compare.Side;
 import weftex.core.compare.Tally;
 import weftex.core.derive.GuessedReference;
+import weftex.core.plan.BaseEvidence;
+import weftex.core.plan.Knowledge;
 import weftex.core.plan.PastMerges;
 import weftex.core.plan.Planner;
 import weftex.core.plan.Sameness;
@@ -244,9 +246,7 @@ public final class ComparisonRun implements AutoCloseable {
             growth.changes(),
             sourceState,
             targetState,
-            addresses.hosts(),
-            new Sameness(people, apart),
-            past);
+            new Knowledge(addresses.hosts(), new Sameness(people, apart), past, evidence()));
     // What earlier merges brought does not count any more.
     for (int i = 0; base.isPresent() && i < comparison.tables().size(); i++) {
       Tally tally = comparison.tally(i);
@@ -256,6 +256,27 @@ public final class ComparisonRun implements AutoCloseable {
       }
     }
     return planner;
+  }
+
+  private BaseEvidence evidence() throws IOException {
+    return base.isEmpty() ? BaseEvidence.NONE : base.get().evidence();
+  }
+
+  /** The rows of the target, as they are now. */
+  public Snapshot targetState() {
+    return targetState;
+  }
+
+  /** The rows of the source, as they are now. */
+  public Snapshot sourceState() {
+    return sourceState;
+  }
+
+  /** How the target's compared tables lie there. */
+  public List<Layout> targetLayouts() {
+    return pairing.targetLayouts().stream()
+        .filter(layout -> !noise.contains(layout.table().name()))
+        .toList();
   }
 
   public SiteMap site() {

@@ -1,0 +1,68 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import org.apache.commons.cli.CommandLine;
+import weftex.cli.render.Progress;
+import weftex.cli.render.WorkedOutText;
+import weftex.cli.result.WorkedOutReport;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Session;
+import weftex.core.plan.Selection;
+import weftex.store.Refusal;
+import weftex.store.capture.Bases;
+import weftex.store.capture.CaptureWriter;
+import weftex.store.compare.ComparisonRun;
+import weftex.store.compare.WorkedOut;
+
+/** Records a base that is worked out of the two copies as they are. */
+final class WorkedOutMark {
+  private static final Pattern TIME =
+      Pattern.compile("\\d{4}-\\d{2}-\\d{2}(?:[ T]\\d{2}:\\d{2}(?::\\d{2})?)?");
+
+  private WorkedOutMark() {}
+
+  static Result run(CommandLine line, Session session, Workplace place)
+      throws Refusal, IOException {
+    Optional<String> said = Optional.ofNullable(line.getOptionValue("parted"));
+    if (said.isPresent() && !TIME.matcher(said.get()).matches()) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "--parted '" + said.get() + "' is no time. Nothing was changed.",
+          "Write it as the site does, such as '2026-11-01 09:00'.");
+    }
+    Bases bases = place.bases();
+    String marked = session.now();
+    try (ComparisonRun run = place.compare(line, "staging", true, Selection.CONTENT)) {
+      KnownPairs.check(place, run.target(), run.source());
+      WorkedOut worked = new WorkedOut(run, said);
+      CaptureWriter writer =
+          new CaptureWriter(
+              place.pair().site(), "staging", run.target().spec().place(), Session.TOOL);
+      long rows;
+      try (Progress progress = Progress.start(session, "working the base out", -1)) {
+        rows = worked.write(writer, bases.candidate(), marked, progress);
+      }
+      boolean recorded = line.hasOption("yes");
+      WorkedOutReport report =
+          new WorkedOutReport(
+              marked,
+              worked.parted(),
+              said.isPresent(),
+              recorded,
+              bases.isRecorded(),
+              rows,
+              worked.found());
+      if (recorded) {
+        bases.accept();
+      }
+      return new Result(
+          recorded ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
+          report,
+          page -> WorkedOutText.print(page, report));
+    } finally {
+      bases.discard();
+    }
+  }
+}
