@@ -132,8 +132,7 @@ final class CheckCommand implements Command {
     if (!place.bases().isRecorded()) {
       return Optional.empty();
     }
-    Capture base = place.base();
-    return Optional.of(base.copy() + " of " + Times.shown(base.marked()));
+    return Optional.of(Times.base(place.base()));
   }
 
   private static List<Twins> twins(Workplace place, Copy staging, Copy live)

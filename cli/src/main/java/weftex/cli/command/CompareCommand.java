@@ -190,7 +190,7 @@ final class CompareCommand implements Command {
     return new CompareReport(
         run.source().name(),
         run.target().name(),
-        run.base().map(base -> base.copy() + " of " + Times.shown(base.marked())),
+        run.base().map(Times::base),
         tables,
         notCompared,
         things.items(),

@@ -143,7 +143,7 @@ final class Workplace {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "No base has been recorded for this pair, so nobody can say which copy changed. Nothing was changed.",
-          "Record one with 'weftex mark' while both copies are alike, or compare without with --two-way."
+          "Record one with 'weftex mark' while both copies are alike, work one out with 'weftex mark --worked-out', or compare without with --two-way."
               + elsewhere());
     }
     return Capture.open(bases().current(), pair.site());

@@ -51,7 +51,8 @@ public final class MarkText {
       return "A base must be what both copies have: a difference that is in it would never be merged."
           + " Make staging from live again, or take the differences away, and record it then. If you"
           + " know that all of them came about on live since the copies parted, add"
-          + " --although-different; if on staging, --from live --although-different.";
+          + " --although-different; if on staging, --from live --although-different. If both went on"
+          + " and no base is left, 'weftex mark --worked-out' finds out what both had.";
     }
     return (mark.replaces() ? "The base before is kept ('weftex mark --back'). " : "")
         + "Next: edit on staging, then 'weftex compare'.";

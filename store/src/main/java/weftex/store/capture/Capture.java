@@ -74,6 +74,11 @@ public final class Capture implements RangedSide {
     return capture;
   }
 
+  /** Whether nobody recorded it: it was worked out of two copies that had parted. */
+  public boolean isWorkedOut() {
+    return manifest.evidence() != null;
+  }
+
   /** What a worked-out base stands on; nothing for a recorded one. */
   public BaseEvidence evidence() throws IOException {
     return manifest.evidence() == null
