@@ -126,15 +126,17 @@ public final class PairReader {
       required("copies", said.copies());
       required("copies.staging", said.copies().staging());
       required("copies.live", said.copies().live());
+      SiteModel model =
+          model(said.model() == null ? "plain" : said.model())
+              .withStays(said.stays() == null ? Map.of() : said.stays())
+              .withRoles(said.roles() == null ? Map.of() : said.roles());
       Pair pair =
           new Pair(
               file.toAbsolutePath().getParent(),
               said.site(),
-              model(said.model() == null ? "plain" : said.model())
-                  .withStays(said.stays() == null ? Map.of() : said.stays())
-                  .withRoles(said.roles() == null ? Map.of() : said.roles()),
-              spec("staging", said.copies().staging()),
-              spec("live", said.copies().live()),
+              model,
+              spec("staging", said.copies().staging(), model.shared()),
+              spec("live", said.copies().live(), model.shared()),
               addresses(said),
               said.people() == null ? Map.of() : Map.copyOf(said.people()),
               said.approvals() == null ? 1 : said.approvals(),
@@ -317,14 +319,15 @@ public final class PairReader {
     }
   }
 
-  private CopySpec spec(String name, PairFile.CopyEntry entry) throws Refusal {
+  private CopySpec spec(String name, PairFile.CopyEntry entry, List<String> shared) throws Refusal {
     String prefix = entry.prefix() == null ? "" : entry.prefix();
     if ((entry.sqlite() == null) == (entry.mariadb() == null)) {
       throw wrong("copy '" + name + "' needs either 'sqlite' or 'mariadb'");
     }
     Path folder = file.toAbsolutePath().getParent();
     if (entry.sqlite() != null) {
-      return new CopySpec.SqliteFile(name, prefix, folder.resolve(entry.sqlite()).normalize());
+      return new CopySpec.SqliteFile(
+          name, prefix, folder.resolve(entry.sqlite()).normalize(), shared);
     }
     PairFile.ServerEntry server = entry.mariadb();
     required("copies." + name + ".mariadb.host", server.host());
@@ -350,7 +353,8 @@ public final class PairReader {
         server.database(),
         server.user(),
         password(name, server.password(), folder),
-        tls(name, server, folder));
+        tls(name, server, folder),
+        shared);
   }
 
   private Tls tls(String name, PairFile.ServerEntry server, Path folder) throws Refusal {

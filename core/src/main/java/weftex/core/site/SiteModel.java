@@ -31,6 +31,7 @@ import weftex.core.yaml.YamlProblem;
  *     that texts link to
  * @param appointments rows that must be entered in a table of appointments
  * @param along rows that go along with another row's status
+ * @param shared tables that all sites under one roof have in common
  */
 public record SiteModel(
     String model,
@@ -42,7 +43,8 @@ public record SiteModel(
     List<StepRule> steps,
     List<String> linkedFiles,
     List<AppointmentRule> appointments,
-    List<AlongRule> along) {
+    List<AlongRule> along,
+    List<String> shared) {
 
   /**
    * The cell that holds a copy's own base address.
@@ -187,7 +189,7 @@ public record SiteModel(
   public static final SiteModel PLAIN =
       new SiteModel(
           "plain", null, null, null, Map.of(), List.of(), List.of(), List.of(), List.of(),
-          List.of());
+          List.of(), List.of());
 
   public SiteModel {
     if (model == null || model.isBlank()) {
@@ -200,6 +202,7 @@ public record SiteModel(
     linkedFiles = linkedFiles == null ? List.of() : List.copyOf(linkedFiles);
     appointments = appointments == null ? List.of() : List.copyOf(appointments);
     along = along == null ? List.of() : List.copyOf(along);
+    shared = shared == null ? List.of() : List.copyOf(shared);
   }
 
   /**
@@ -211,7 +214,17 @@ public record SiteModel(
     Map<String, TableRule> extended = new HashMap<>(tables);
     more.forEach((table, stays) -> extended.put(table, rule(table).withStays(stays)));
     return new SiteModel(
-        model, parent, address, people, extended, markup, steps, linkedFiles, appointments, along);
+        model,
+        parent,
+        address,
+        people,
+        extended,
+        markup,
+        steps,
+        linkedFiles,
+        appointments,
+        along,
+        shared);
   }
 
   /**
@@ -223,7 +236,17 @@ public record SiteModel(
     Map<String, TableRule> extended = new HashMap<>(tables);
     roles.forEach((table, role) -> extended.put(table, rule(table).withRole(role)));
     return new SiteModel(
-        model, parent, address, people, extended, markup, steps, linkedFiles, appointments, along);
+        model,
+        parent,
+        address,
+        people,
+        extended,
+        markup,
+        steps,
+        linkedFiles,
+        appointments,
+        along,
+        shared);
   }
 
   /** Whether tables that it does not name are taken as their schema shows them, and not judged. */
@@ -252,7 +275,8 @@ public record SiteModel(
         Stream.concat(steps.stream(), more.steps.stream()).distinct().toList(),
         Stream.concat(linkedFiles.stream(), more.linkedFiles.stream()).distinct().toList(),
         Stream.concat(appointments.stream(), more.appointments.stream()).distinct().toList(),
-        Stream.concat(along.stream(), more.along.stream()).distinct().toList());
+        Stream.concat(along.stream(), more.along.stream()).distinct().toList(),
+        Stream.concat(shared.stream(), more.shared.stream()).distinct().toList());
   }
 
   /** Which table holds the people of a copy. */

@@ -5,6 +5,8 @@ import java.util.Collections;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
  * What is in a copy.
@@ -23,9 +25,53 @@ public record Catalog(
   /** The table in which Weftex keeps what it applied; no part of the site. */
   public static final String LEDGER = "weftex_ledger";
 
+  private static final Pattern NUMBERED = Pattern.compile("(\\d+)_(.+)");
+
+  /** Fewer tables with a number before them may be called so for another reason. */
+  private static final int FEWEST_OF_A_SET = 3;
+
   public Catalog {
     tables = Collections.unmodifiableMap(new TreeMap<>(tables));
     notHandled = Collections.unmodifiableMap(new TreeMap<>(notHandled));
+  }
+
+  /**
+   * The same, without tables that are another site's under one roof: sets of tables that have a
+   * number before the names of this site's own, as in {@code 2_posts} beside {@code posts}.
+   */
+  Catalog ofOneSite() {
+    Map<String, Integer> sets = new TreeMap<>();
+    for (String name : tables.keySet()) {
+      Matcher numbered = NUMBERED.matcher(name);
+      if (numbered.matches() && tables.containsKey(numbered.group(2))) {
+        sets.merge(numbered.group(1), 1, Integer::sum);
+      }
+    }
+    sets.values().removeIf(counterparts -> counterparts < FEWEST_OF_A_SET);
+    if (sets.isEmpty()) {
+      return this;
+    }
+    Map<String, CatalogTable> own = new TreeMap<>();
+    Map<String, Integer> others = new TreeMap<>();
+    tables.forEach(
+        (name, table) -> {
+          Matcher numbered = NUMBERED.matcher(name);
+          if (numbered.matches() && sets.containsKey(numbered.group(1))) {
+            others.merge(numbered.group(1), 1, Integer::sum);
+          } else {
+            own.put(name, table);
+          }
+        });
+    Map<String, String> left = new TreeMap<>(notHandled);
+    others.forEach(
+        (number, count) ->
+            left.put(
+                number + "_*", "another site's set of " + count + " tables under this prefix"));
+    return new Catalog(
+        server,
+        own,
+        otherTables + others.values().stream().mapToInt(Integer::intValue).sum(),
+        left);
   }
 
   /** The same, with some tables as they will be. */

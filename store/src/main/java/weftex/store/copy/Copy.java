@@ -8,6 +8,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -52,7 +53,8 @@ public final class Copy {
       if (catalog.tables().isEmpty() && !spec.prefix().isEmpty() && catalog.otherTables() > 0) {
         throw Connecting.wrongPrefix(spec, connection);
       }
-      return new Copy(spec, dialect, catalog);
+      Catalog own = catalog.ofOneSite();
+      return new Copy(spec, dialect, own.with(shared(connection, dialect, spec, own)));
     } catch (SQLException e) {
       throw new Refusal(
           Refusal.Kind.UNREACHABLE,
@@ -66,6 +68,22 @@ public final class Copy {
           "Check that it is up and that its user may read it.",
           e);
     }
+  }
+
+  /** What a site has in common with others under one roof, which lies under another prefix. */
+  private static Map<String, CatalogTable> shared(
+      Connection connection, Dialect dialect, CopySpec spec, Catalog own) throws SQLException {
+    Map<String, CatalogTable> shared = new HashMap<>();
+    boolean lacksSome = spec.shared().stream().anyMatch(name -> own.find(name).isEmpty());
+    if (lacksSome && spec.outerPrefix().isPresent()) {
+      Catalog outer = dialect.catalog(connection, spec.withPrefix(spec.outerPrefix().get()));
+      for (String name : spec.shared()) {
+        if (own.find(name).isEmpty()) {
+          outer.find(name).ifPresent(table -> shared.put(name, table));
+        }
+      }
+    }
+    return shared;
   }
 
   /** A copy that is being reached while something else is done. */

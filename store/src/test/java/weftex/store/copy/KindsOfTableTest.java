@@ -46,6 +46,45 @@ class KindsOfTableTest {
   }
 
   @Test
+  void theTablesOfAnotherSiteUnderThePrefixAreNamedAndLeftAlone() throws Exception {
+    Pair pair = Pair.create(Pair.Kind.SQLITE, folder, SiteModel.PLAIN);
+    for (String set : List.of("", "2_", "13_")) {
+      for (String table : List.of("posts", "options", "terms")) {
+        pair.both("CREATE TABLE \"" + set + table + "\" (id INTEGER PRIMARY KEY, x TEXT)");
+      }
+    }
+    pair.both(
+        "CREATE TABLE \"2_orders\" (id INTEGER PRIMARY KEY)",
+        "CREATE TABLE \"3_posts\" (id INTEGER PRIMARY KEY)");
+    Catalog catalog = Copy.reach(pair.spec("live")).catalog();
+    assertThat(catalog.tables()).containsOnlyKeys("posts", "options", "terms", "3_posts");
+    assertThat(catalog.notHandled())
+        .containsEntry("2_*", "another site's set of 4 tables under this prefix")
+        .containsEntry("13_*", "another site's set of 3 tables under this prefix");
+    pair.mark();
+    pair.on("staging", "INSERT INTO \"2_posts\" VALUES (1, 'of another site')");
+    assertThat(pair.changes()).isEmpty();
+  }
+
+  @Test
+  void accountsOfAllSitesUnderOneRoofAreFoundUnderItsOwnPrefix() throws Exception {
+    Pair pair = Pair.create(Pair.Kind.SQLITE, folder, SiteModel.PLAIN);
+    pair.both(
+        "CREATE TABLE wp_users (id INTEGER PRIMARY KEY)",
+        "CREATE TABLE wp_posts (id INTEGER PRIMARY KEY)",
+        "CREATE TABLE wp_orders (id INTEGER PRIMARY KEY)",
+        "CREATE TABLE wp_2_posts (id INTEGER PRIMARY KEY)");
+    CopySpec.SqliteFile whole = (CopySpec.SqliteFile) pair.spec("live");
+    CopySpec second =
+        new CopySpec.SqliteFile("live", "wp_2_", whole.file(), List.of("users", "gone"));
+    assertThat(Copy.reach(second).catalog().tables()).containsOnlyKeys("posts", "users");
+    assertThat(Copy.reach(second).catalog().find("users").orElseThrow().realName())
+        .isEqualTo("wp_users");
+    CopySpec first = new CopySpec.SqliteFile("live", "wp_", whole.file(), List.of("users"));
+    assertThat(Copy.reach(first).catalog().tables()).containsKeys("users", "posts", "orders");
+  }
+
+  @Test
   void whatIsNoTableWithRowsOfItsOwnIsNamed() throws Exception {
     Pair pair = Pair.create(Pair.Kind.MARIADB, folder, SiteModel.PLAIN);
     pair.both(
