@@ -9,6 +9,14 @@ define('DB_COLLATE', '');
 define('WP_HTTP_BLOCK_EXTERNAL', true);
 define('DISABLE_WP_CRON', true);
 define('WP_POST_REVISIONS', getenv('CMS_REVISIONS') === '1');
+if (getenv('CMS_NETWORK') === '1') {
+    define('MULTISITE', true);
+    define('SUBDOMAIN_INSTALL', false);
+    define('DOMAIN_CURRENT_SITE', getenv('CMS_HOST'));
+    define('PATH_CURRENT_SITE', '/');
+    define('SITE_ID_CURRENT_SITE', 1);
+    define('BLOG_ID_CURRENT_SITE', 1);
+}
 $table_prefix = getenv('CMS_PREFIX');
 if (!defined('ABSPATH')) {
     define('ABSPATH', __DIR__ . '/');
