@@ -89,8 +89,8 @@ class DemoProcessTest {
             "Approved by Mira Tangen",
             "$ weftex apply",
             "Made on live: column 'routes.booking_fee', table 'booking_offers'.",
-            "Applied staging → live: 8 added, 9 updated, 1 removed",
-            "pages#13 has ID 15 on live",
+            "Applied staging → live: 8 rows added, 9 updated, 1 removed",
+            "page 'Winter timetable' · added; new ID 15",
             "This change set was applied on",
             "$ weftex undo",
             "Taken away again: table 'booking_offers', column 'routes.booking_fee'.",
@@ -101,10 +101,10 @@ class DemoProcessTest {
             "$ weftex review --keep conflicts --by 'Jo Tveit'",
             "21 changes: 16 to apply, 5 kept as they are.",
             "$ weftex undo --item harbour:Brae",
-            "Undone on live: 0 added removed, 1 updated restored, 0 brought back.",
+            "Undone on live: 0 added rows removed, 1 updated row restored, 0 removed rows brought back.",
             "$ weftex draft --into staging --everything",
             "Live's own rows that come along: account, 1 row; booking, 4 rows; comment, 5 rows.",
-            "Applied live → staging: 10 added, 5 updated, 1 removed",
+            "Applied live → staging: 10 rows added, 5 updated, 1 removed",
             "$ weftex history",
             "The demo is in " + site);
   }

@@ -118,7 +118,7 @@ class ThingsProcessTest {
     Program.Ran applied = weftex("apply");
     assertThat(applied.out())
         .contains(
-            "Applied staging → live: 2 added", "Left for you:", "[ ] Look at the front page.");
+            "Applied staging → live: 2 rows added", "Left for you:", "[ ] Look at the front page.");
     JsonNode receipt = JSON.readTree(weftex("history", "--json").out()).get("events").get(0);
     assertThat(receipt.get("adds").asInt()).isEqualTo(2);
     on(

@@ -47,6 +47,11 @@ final class ApplyCommand implements Command {
             .longOpt("even-if-no-rollback")
             .desc("write tables whose engine can't roll back, too")
             .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("rows")
+            .desc("also list the rows that got another ID, and what followed in which column")
+            .get());
     return options;
   }
 
@@ -90,12 +95,16 @@ final class ApplyCommand implements Command {
               line.hasOption("even-if-no-rollback"),
               progress);
     }
+    MadeThings made =
+        outcome instanceof ApplyOutcome.Applied done
+            ? MadeThings.of(file, reviewed, done.renumbered())
+            : MadeThings.NONE;
     ApplyReport report =
-        report(outcome, place.shown(file), header, touched(outcome, forecast, place, target));
+        report(outcome, made, place.shown(file), header, touched(outcome, forecast, place, target));
     return new Result(
         report.outcome().equals("drifted") ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
         report,
-        page -> ApplyText.print(page, report));
+        page -> ApplyText.print(page, report, line.hasOption("rows")));
   }
 
   /** Says what else the server is going to do when rows are written. */
@@ -186,6 +195,7 @@ final class ApplyCommand implements Command {
 
   private static ApplyReport report(
       ApplyOutcome outcome,
+      MadeThings made,
       String file,
       ChangeSetHeader header,
       Map<String, ApplyReport.Touched> touched) {
@@ -204,6 +214,8 @@ final class ApplyCommand implements Command {
           done.updates(),
           done.removes(),
           renumbered,
+          made.things(),
+          made.beyond(),
           List.of(),
           0,
           done.altered(),
@@ -227,6 +239,8 @@ final class ApplyCommand implements Command {
           List.of(),
           0,
           List.of(),
+          0,
+          List.of(),
           List.of(),
           touched,
           List.of());
@@ -244,6 +258,8 @@ final class ApplyCommand implements Command {
         0,
         0,
         Map.of(),
+        List.of(),
+        0,
         drifted.drifts(),
         drifted.more(),
         List.of(),

@@ -196,6 +196,11 @@ final class UndoCommand implements Command {
     return last;
   }
 
+  /** {@code 1 added row removed}, {@code 2 added rows removed}. */
+  private static String rows(long count, String before, String now) {
+    return count + " " + before + (count == 1 ? " row " : " rows ") + now;
+  }
+
   private static void print(Page page, Undone undone) {
     if (undone.receipt().isEmpty()) {
       page.line("There was nothing left to take back on " + page.strong(undone.into()) + ".");
@@ -204,12 +209,12 @@ final class UndoCommand implements Command {
           "Undone on "
               + page.strong(undone.into())
               + ": "
-              + undone.removed()
-              + " added removed, "
-              + undone.restored()
-              + " updated restored, "
-              + undone.broughtBack()
-              + " brought back.");
+              + rows(undone.removed(), "added", "removed")
+              + ", "
+              + rows(undone.restored(), "updated", "restored")
+              + ", "
+              + rows(undone.broughtBack(), "removed", "brought back")
+              + ".");
       if (!undone.takenAway().isEmpty()) {
         page.line("Taken away again: " + String.join(", ", undone.takenAway()) + ".");
       }

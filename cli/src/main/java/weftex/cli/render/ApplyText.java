@@ -5,11 +5,14 @@ import weftex.store.apply.Drift;
 
 /** Prints what became of an apply. */
 public final class ApplyText {
-  private static final int LISTED = 10;
-
   private ApplyText() {}
 
-  public static void print(Page page, ApplyReport report) {
+  /**
+   * Prints it.
+   *
+   * @param rows whether single rows are listed, too
+   */
+  public static void print(Page page, ApplyReport report, boolean rows) {
     String direction = page.strong(report.from() + " → " + report.into());
     switch (report.outcome()) {
       case "applied" -> {
@@ -21,6 +24,7 @@ public final class ApplyText {
                 + direction
                 + ": "
                 + report.adds()
+                + (report.adds() == 1 ? " row" : " rows")
                 + " added, "
                 + report.updates()
                 + " updated, "
@@ -32,50 +36,31 @@ public final class ApplyText {
                         + report.altered().size()
                         + (report.altered().size() == 1 ? " row" : " rows")
                         + " the server itself changed more:"));
-        report.renumbered().entrySet().stream()
-            .limit(LISTED)
-            .forEach(
-                entry ->
-                    page.line(
-                        "  "
-                            + entry.getKey()
-                            + " has ID "
-                            + page.strong(entry.getValue())
-                            + " on "
-                            + report.into()));
-        if (report.renumbered().size() > LISTED) {
+        for (ApplyReport.Made made : report.things()) {
           page.line(
-              "  … and "
-                  + (report.renumbered().size() - LISTED)
-                  + " more rows have other numbers; --json lists them");
+              "  "
+                  + ItemText.words(page, made.item(), false)
+                  + (made.id().isEmpty() ? "" : "; new ID " + page.strong(made.id())));
+        }
+        if (report.thingsBeyond() > 0) {
+          page.line("  … and " + report.thingsBeyond() + " more rows of other things");
         }
         report.altered().forEach(drift -> page.line("  " + place(drift) + ": " + drift.what()));
-        report
-            .followed()
-            .forEach(
-                f ->
-                    page.line(
-                        "  "
-                            + f.table()
-                            + "."
-                            + f.column()
-                            + " was "
-                            + f.does()
-                            + " in "
-                            + f.rows()
-                            + (f.rows() == 1 ? " row" : " rows")));
+        if (rows) {
+          printRows(page, report);
+        }
         report
             .touched()
             .forEach(
-                (kind, rows) ->
+                (kind, found) ->
                     page.line(
-                        (rows.after() > rows.before() ? page.alert(kind) : kind)
+                        (found.after() > found.before() ? page.alert(kind) : kind)
                             + " in touched rows: "
-                            + rows.before()
+                            + found.before()
                             + " before, "
-                            + rows.forecast()
+                            + found.forecast()
                             + " expected, "
-                            + rows.after()
+                            + found.after()
                             + " now; 'weftex scan "
                             + report.into()
                             + "' names them"));
@@ -107,6 +92,26 @@ public final class ApplyText {
         }
         page.line(page.faint("Next: weftex draft again, and review."));
       }
+    }
+  }
+
+  private static void printRows(Page page, ApplyReport report) {
+    report
+        .renumbered()
+        .forEach(
+            (row, id) ->
+                page.line("  " + row + " has ID " + page.strong(id) + " on " + report.into()));
+    for (ApplyReport.Followed followed : report.followed()) {
+      String what =
+          followed.column().isEmpty()
+              ? Words.count(followed.rows(), "row") + " of " + followed.table()
+              : followed.table() + "." + followed.column();
+      page.line(
+          "  "
+              + what
+              + (followed.column().isEmpty()
+                  ? (followed.rows() == 1 ? " was " : " were ") + followed.does()
+                  : " was " + followed.does() + " in " + Words.count(followed.rows(), "row")));
     }
   }
 

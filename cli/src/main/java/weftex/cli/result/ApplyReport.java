@@ -1,5 +1,6 @@
 package weftex.cli.result;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -9,7 +10,12 @@ import weftex.store.apply.Drift;
 import weftex.store.receipt.Effect;
 import weftex.store.scan.TouchedScan;
 
-/** What became of it: {@code applied}, {@code already-applied} or {@code drifted}. */
+/**
+ * What became of it: {@code applied}, {@code already-applied} or {@code drifted}.
+ *
+ * @param things what was made, as a person sees it
+ * @param thingsBeyond how many more rows there are than those of these things
+ */
 public record ApplyReport(
     String outcome,
     String file,
@@ -22,12 +28,21 @@ public record ApplyReport(
     long updates,
     long removes,
     Map<String, String> renumbered,
+    List<Made> things,
+    long thingsBeyond,
     List<Drift> drifts,
     long moreDrifts,
     List<Drift> altered,
     List<Followed> followed,
     Map<String, Touched> touched,
     List<String> steps) {
+
+  /**
+   * A thing that was made, changed or removed.
+   *
+   * @param id its ID on the target where that is another than on the source; empty otherwise
+   */
+  public record Made(@JsonUnwrapped ItemReport item, String id) {}
 
   /** In how many of the touched rows something was wrong before, was expected to be, and is now. */
   public record Touched(long before, long forecast, long after) {
