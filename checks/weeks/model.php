@@ -48,6 +48,9 @@ foreach (array_unique(array_merge(array_keys($base), array_keys($source), array_
         if ($b === null && ($s['status'] ?? '') === 'trash') {
             continue; // Made and binned at once: that travels nowhere.
         }
+        if ($b !== null && array_diff_assoc($s, $b) === []) {
+            continue; // That the source took a detail away does not bring back what the target removed altogether.
+        }
         if ($b === null && !isset($kept[$mark]) || $answer === 'take') {
             $target[$mark] = $s;
         }
