@@ -271,7 +271,8 @@ public final class Comparison {
     Row base = recorded;
     boolean maps = raw.isPresent() && (isInTwoTerms(base) || !raw.sameValues(base));
     Row source = maps ? mapping.map(table, raw) : raw;
-    if (target.isPresent() && !target.sameValues(base)) {
+    // Mapped, the source's own spelling is that of the target only where this says so.
+    if (target.isPresent() && (maps && isInTwoTerms(base) || !target.sameValues(base))) {
       base = spelled(table, base, target);
       source = spelled(table, source, target);
     }
