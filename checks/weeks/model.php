@@ -45,7 +45,7 @@ foreach (array_unique(array_merge(array_keys($base), array_keys($source), array_
         }
         unset($base[$mark]);
     } elseif ($s !== null && $t === null && $s != $b) {
-        if ($b === null && ($s['status'] ?? '') === 'trash') {
+        if ($b === null && !isset($kept[$mark]) && ($s['status'] ?? '') === 'trash') {
             continue; // Made and binned at once: that travels nowhere.
         }
         if ($b !== null && array_diff_assoc($s, $b) === []) {

@@ -2,6 +2,7 @@ package weftex.store.apply;
 
 import java.io.IOException;
 import java.sql.SQLException;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -177,6 +178,19 @@ final class ApplyRun {
     }
   }
 
+  /**
+   * The key on the target; a row that was to be added under no number of its own has the source's.
+   */
+  private static Map<String, Value> keyHere(RowChange change, Map<String, Value> known) {
+    boolean isKeyed = change.action() == Action.ADD && change.fresh().isEmpty();
+    if (!isKeyed || !known.keySet().containsAll(change.key().keySet())) {
+      return change.key();
+    }
+    Map<String, Value> key = new LinkedHashMap<>();
+    change.key().keySet().forEach(column -> key.put(column, known.get(column)));
+    return key;
+  }
+
   private ApplyOutcome write(
       WriteTransaction transaction,
       TargetTables tables,
@@ -234,12 +248,13 @@ final class ApplyRun {
                 Table table = tables.table(change.table()).table();
                 Map<String, Value> own =
                     change.action() == Action.UPDATE ? change.own() : change.after();
+                Map<String, Value> known = numbers.resolveKnown(table, own);
                 writer.kept(
                     change.id(),
                     change.action(),
                     change.table(),
-                    change.key(),
-                    numbers.resolveKnown(table, own),
+                    keyHere(change, known),
+                    known,
                     change.fresh());
               }
             });

@@ -1,0 +1,88 @@
+package weftex.store.apply;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import weftex.core.changeset.Answer;
+import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.Decision;
+import weftex.core.changeset.RowChange;
+import weftex.core.site.SiteModel;
+import weftex.store.testing.Pair;
+
+/** What a person decided once is not asked again. */
+class KeptAnswersTest {
+  private static final String MODEL =
+      """
+      model: test
+      tables:
+        pages: {number: id, identity: [slug], references: {}}
+        links:
+          part-of: page_id
+          references: {page_id: {to: pages}, tag_id: {to: tags}}
+        tags: {number: id, identity: [name], references: {}}
+      """;
+
+  @TempDir Path folder;
+
+  /**
+   * A page has one number on staging and another on live. Staging removed it, live gave it a new
+   * link: its key on staging is none that live knows.
+   */
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void aLinkOfAPageThatStagingRemovedAndKeepsRemoved(Pair.Kind kind) throws Exception {
+    Pair pair = Pair.create(kind, folder, SiteModel.read(MODEL));
+    for (String copy : List.of("staging", "live")) {
+      boolean server =
+          kind != Pair.Kind.SQLITE && (copy.equals("live") || kind == Pair.Kind.MARIADB);
+      String number =
+          server ? "BIGINT AUTO_INCREMENT PRIMARY KEY" : "INTEGER PRIMARY KEY AUTOINCREMENT";
+      pair.on(
+          copy,
+          "CREATE TABLE pages (id " + number + ", slug VARCHAR(30), title VARCHAR(50))",
+          "CREATE TABLE tags (id " + number + ", name VARCHAR(20))",
+          "CREATE TABLE links (page_id BIGINT NOT NULL, tag_id BIGINT NOT NULL, PRIMARY KEY"
+              + " (page_id, tag_id))",
+          "INSERT INTO pages VALUES (1, 'home', 'Home')",
+          "INSERT INTO tags VALUES (1, 'ferry'), (2, 'snow')");
+    }
+    pair.mark();
+    pair.on(
+        "live",
+        "INSERT INTO pages VALUES (2, 'storm', 'Storm')",
+        "INSERT INTO tags VALUES (3, 'storm')");
+    pair.on(
+        "staging",
+        "INSERT INTO pages VALUES (2, 'winter', 'Winter')",
+        "INSERT INTO tags VALUES (3, 'ice')",
+        "INSERT INTO links VALUES (2, 1)");
+    pair.apply(pair.approvedDraft());
+    assertThat(pair.ask("live", "SELECT id FROM pages WHERE slug = 'winter'")).containsExactly("3");
+
+    pair.on("staging", "DELETE FROM links WHERE page_id = 2", "DELETE FROM pages WHERE id = 2");
+    pair.on("live", "INSERT INTO links VALUES (3, 4)", "UPDATE pages SET title = 'W' WHERE id = 3");
+    Pair back = pair.intoStaging();
+    List<RowChange> asked = back.changes();
+    assertThat(asked).extracting(RowChange::table).contains("pages", "links");
+    Path file = back.draft();
+    List<Integer> all =
+        asked.stream().filter(c -> !c.conflicts().isEmpty()).map(RowChange::id).toList();
+    Files.write(
+        file,
+        ChangeSetWriter.line(
+            Decision.of(all, Optional.empty(), Answer.TARGET, "mira", "2026-11-28T10:00:00Z", "")),
+        StandardOpenOption.APPEND);
+    back.approve(file);
+    back.apply(file);
+    assertThat(back.changes().stream().filter(c -> !c.conflicts().isEmpty())).isEmpty();
+    assertThat(back.changes()).extracting(RowChange::table).doesNotContain("links");
+  }
+}
