@@ -63,17 +63,18 @@ public record PartedRow(Row base, Why why) {
           Row.ABSENT,
           sure("what it belongs to was added on " + there.copy() + " after the copies parted"));
     }
+    if (parting.isAddedSince(model, there.values())) {
+      return new PartedRow(
+          Row.ABSENT, sure("it was added on " + there.copy() + " after the copies parted"));
+    }
     if (gone.owner() == Owner.GONE) {
       return new PartedRow(
           there.row(), new Why(gone.copy() + " removed what it belongs to", Weight.WITH_ITS_OWNER));
     }
     if (model.table().isNumbered()) {
-      return parting.isAddedSince(model, there.values())
-          ? new PartedRow(
-              Row.ABSENT, sure("it was added on " + there.copy() + " after the copies parted"))
-          : new PartedRow(
-              there.row(),
-              sure("it was there before the copies parted, so " + gone.copy() + " removed it"));
+      return new PartedRow(
+          there.row(),
+          sure("it was there before the copies parted, so " + gone.copy() + " removed it"));
     }
     // What only the second copy has is asked about as a removal, or it would never be asked.
     return new PartedRow(

@@ -134,6 +134,15 @@ class PartedRowTest {
     assertThat(parted(Row.ABSENT, last).why().words()).contains("so staging removed it");
   }
 
+  /** Live's new page has a new picture, which staging can't have. */
+  @Test
+  void whatWasAddedIsNeverTakenForRemovedWithWhatItRefersTo() {
+    Row mine = page(11, "ice", "Ice", SINCE);
+    PartedRow row =
+        PartedRow.of(pages, staging(Row.ABSENT, Owner.GONE), live(mine, Owner.KNOWN), parting);
+    assertThat(row.base().isPresent()).isFalse();
+  }
+
   @Test
   void twoNewThingsOfOneNumberHaveNoBase() {
     PartedRow row = parted(page(11, "ice", "Ice", SINCE), page(11, "storm", "Storm", SINCE));

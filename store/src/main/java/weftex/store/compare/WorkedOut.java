@@ -147,8 +147,9 @@ public final class WorkedOut {
 
   private PartedRow parted(TableModel model, int table, Difference row) throws IOException {
     Row live = row.source().isPresent() ? comparison.mapped(table, row.source()) : Row.ABSENT;
-    PartedRow.Owner ofStaging = owner(model, row, row.target(), run.targetState());
-    PartedRow.Owner ofLive = owner(model, row, row.source(), run.sourceState());
+    PartedRow.Owner ofStaging =
+        owner(model, row, row.target(), run.targetState(), run.sourceState());
+    PartedRow.Owner ofLive = owner(model, row, row.source(), run.sourceState(), run.targetState());
     return PartedRow.of(
         model,
         new PartedRow.Side(run.target().name(), row.target(), ofStaging),
@@ -201,7 +202,8 @@ public final class WorkedOut {
   }
 
   /** What is known on a copy of the rows that another is a part of or refers to. */
-  private PartedRow.Owner owner(TableModel model, Difference row, Row raw, RowFinder copy)
+  private PartedRow.Owner owner(
+      TableModel model, Difference row, Row raw, RowFinder copy, RowFinder other)
       throws IOException {
     Row known = raw.isPresent() ? raw : row.target().isPresent() ? row.target() : row.source();
     for (Reference reference : model.references()) {
@@ -222,14 +224,22 @@ public final class WorkedOut {
         return PartedRow.Owner.NEW;
       }
       List<Row> found = copy.find(of.get().table(), reference.targetColumns(), referred, 1);
-      if (found.isEmpty()) {
+      if (found.isEmpty() && wasThere(of.get(), reference, referred, other)) {
         return PartedRow.Owner.GONE;
       }
-      if (isPart && parting.isAddedSince(of.get(), found.get(0).values())) {
+      if (isPart && !found.isEmpty() && parting.isAddedSince(of.get(), found.get(0).values())) {
         return PartedRow.Owner.NEW;
       }
     }
     return PartedRow.Owner.KNOWN;
+  }
+
+  /** Whether a copy has a row, and had it when the copies parted. */
+  private boolean wasThere(
+      TableModel model, Reference reference, List<Value> referred, RowFinder copy)
+      throws IOException {
+    List<Row> found = copy.find(model.table(), reference.targetColumns(), referred, 1);
+    return !found.isEmpty() && !parting.isAddedSince(model, found.get(0).values());
   }
 
   /**
