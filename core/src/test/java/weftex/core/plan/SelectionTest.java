@@ -159,6 +159,6 @@ class SelectionTest {
                 .filter(change -> change.keyText().equals("3"))
                 .map(change -> change.trace().toString()))
         .containsExactly(
-            "Trace[path=/harbours/brae, source=Touch[by=ola, at=2026-11-23T09:00:00], target=Touch[by=, at=]]");
+            "Trace[path=/harbours/brae, source=Touch[by=ola, at=2026-11-23T09:00:00], target=Touch[by=, at=], evidence=]");
   }
 }
