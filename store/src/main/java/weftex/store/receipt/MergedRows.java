@@ -68,16 +68,20 @@ public final class MergedRows implements AutoCloseable {
     Map<String, Receipt> known =
         receipts.all().stream().collect(Collectors.toMap(Receipt::id, Function.identity()));
     try {
+      // The ledger has its own order: whatever comes after what counts, counts, even if the clock
+      // went back in between.
+      boolean counts = false;
       for (Ledger.Entry entry : copy.ledger()) {
+        counts |= !Instant.parse(entry.writtenAt()).isBefore(since);
         Receipt receipt = known.get(entry.receipt());
         Path file = receipts.file(entry.receipt());
-        if (receipt == null && !Instant.parse(entry.writtenAt()).isBefore(since)) {
+        if (receipt == null && counts) {
           merged.missing.remove(entry.changeSet());
           if (entry.kind().equals("apply")) {
             merged.missing.put(entry.changeSet(), entry);
           }
         }
-        if (receipt != null && Files.exists(file) && !Instant.parse(receipt.at()).isBefore(since)) {
+        if (receipt != null && Files.exists(file) && counts) {
           ReceiptSeal.of(file).check(file, entry);
           merged.take(receipt, file);
         }

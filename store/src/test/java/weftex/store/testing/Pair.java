@@ -325,7 +325,7 @@ public final class Pair {
         .apply(ReviewedFile.read(file), "test", target, this::means, evenIfNoRollback, done -> {});
   }
 
-  private SiteMap means(Copy target) {
+  public SiteMap means(Copy target) {
     return SiteMap.resolve(model, target.catalog().all().stream().map(t -> t.table()).toList());
   }
 
