@@ -145,6 +145,20 @@ final class ServerLogin {
             e);
       }
     }
+    if (String.valueOf(e.getMessage()).contains("Connection reset")) {
+      return Connecting.refusal(
+          spec,
+          "host '"
+              + spec.host()
+              + "' cut the connection on port "
+              + spec.port()
+              + " before it was made ("
+              + e.getMessage()
+              + ")",
+          "Try again: the server may be starting or stopping. If it stays so, correct 'port'"
+              + keys,
+          e);
+    }
     return Connecting.refusal(
         spec,
         "what answers at "
