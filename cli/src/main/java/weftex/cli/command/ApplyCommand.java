@@ -95,10 +95,7 @@ final class ApplyCommand implements Command {
               line.hasOption("even-if-no-rollback"),
               progress);
     }
-    MadeThings made =
-        outcome instanceof ApplyOutcome.Applied done
-            ? MadeThings.of(file, reviewed, done.renumbered())
-            : MadeThings.NONE;
+    MadeThings made = made(outcome, file, reviewed);
     ApplyReport report =
         report(outcome, made, place.shown(file), header, touched(outcome, forecast, place, target));
     return new Result(
@@ -170,6 +167,18 @@ final class ApplyCommand implements Command {
       }
     }
     return applied;
+  }
+
+  /** What is done is done: a file that can't be read any more changes nothing of it. */
+  private static MadeThings made(ApplyOutcome outcome, Path file, ReviewedFile reviewed) {
+    if (!(outcome instanceof ApplyOutcome.Applied done)) {
+      return MadeThings.NONE;
+    }
+    try {
+      return MadeThings.of(file, reviewed, done.renumbered());
+    } catch (IOException e) {
+      return MadeThings.NONE;
+    }
   }
 
   /** What is done is done: a scan that fails afterwards says nothing. */
