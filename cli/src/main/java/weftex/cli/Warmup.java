@@ -32,7 +32,7 @@ import weftex.cli.session.Terminal;
 import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.apply.CommitGate;
-import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.ChangeSetFile;
 
 /**
  * Runs the demo in a scratch folder so that the virtual machine can write down the classes of a
@@ -93,7 +93,7 @@ final class Warmup {
       Path file = files.filter(f -> f.toString().endsWith(".jsonl")).findFirst().orElseThrow();
       ReviewScreen.Sitting sitting =
           new ReviewScreen.Sitting(
-              ChangeIndex.glance(file),
+              ChangeSetFile.glance(file),
               file.toString(),
               Optional.empty(),
               "a look",

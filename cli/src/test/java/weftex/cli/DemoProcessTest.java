@@ -35,7 +35,7 @@ class DemoProcessTest {
   void runTheDemo(@TempDir Path temporary) {
     folder = temporary;
     site = temporary.resolve("skerrow-demo");
-    demo = new Program(folder).run("demo", "--no-pause");
+    demo = new Program(folder).runAlone("demo", "--no-pause");
   }
 
   @Test

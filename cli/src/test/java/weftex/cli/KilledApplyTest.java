@@ -56,7 +56,7 @@ class KilledApplyTest {
   }
 
   private Program.Ran weftex(String... arguments) {
-    return new Program(folder).run(arguments);
+    return new Program(folder).runAlone(arguments);
   }
 
   private Connection connection() throws SQLException {

@@ -59,7 +59,7 @@ class LongValuesTest {
   }
 
   private Program.Ran run(String... arguments) {
-    Program.Ran ran = new Program(folder).run(arguments);
+    Program.Ran ran = new Program(folder).runAlone(arguments);
     assertThat(ran.err()).doesNotContain("unexpected", "memory");
     return ran;
   }

@@ -1,18 +1,28 @@
 package weftex.cli;
 
+import java.io.BufferedReader;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.PrintStream;
+import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
+import weftex.cli.session.Restorer;
+import weftex.cli.session.Session;
+import weftex.cli.session.Terminal;
+import weftex.store.apply.CommitGate;
 
 /**
- * The program, run as a process of its own in some folder: the packaged one with its archive if the
+ * The program in some folder: run within this process, as its way in would, or as a process of its
+ * own where that is what is tried. A process is the packaged program with its archive if the
  * property {@code weftex.built} names the folder it was built in, which starts three times as fast,
  * or else the classes of this run.
  */
@@ -71,7 +81,34 @@ public final class Program {
     }
   }
 
+  /** Runs the program within this process; nobody answers its questions. */
   Ran run(String... arguments) {
+    if (!wrapper.isEmpty()) {
+      return runAlone(arguments);
+    }
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    ByteArrayOutputStream err = new ByteArrayOutputStream();
+    Map<String, String> all = new HashMap<>(System.getenv());
+    all.remove("COLUMNS");
+    all.putAll(environment);
+    Session session =
+        new Session(
+            folder.toAbsolutePath(),
+            all,
+            Clock.systemUTC(),
+            new BufferedReader(Reader.nullReader()),
+            new PrintStream(out, true, StandardCharsets.UTF_8),
+            new PrintStream(err, true, StandardCharsets.UTF_8),
+            Terminal.of(all),
+            new CommitGate(),
+            new Restorer());
+    int status = new Cli(session).run(arguments).code();
+    return new Ran(
+        status, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
+  }
+
+  /** Runs the program as a process of its own. */
+  Ran runAlone(String... arguments) {
     return finish(start(arguments));
   }
 

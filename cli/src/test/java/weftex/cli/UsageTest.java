@@ -73,7 +73,7 @@ class UsageTest {
         "help compara | Did you mean 'compare'?",
       })
   void aSlipOfThePenIsNamed(String arguments, String message) {
-    Program.Ran ran = new Program(folder).run(arguments.split(" "));
+    Program.Ran ran = new Program(folder).runAlone(arguments.split(" "));
     assertThat(ran.status()).isEqualTo(2);
     assertThat(ran.out()).isEmpty();
     assertThat(ran.err()).contains(message).doesNotContain("Exception");
@@ -220,7 +220,7 @@ class UsageTest {
 
   @Test
   void withoutATerminalNoQuestionIsAsked() {
-    Program.Ran ran = new Program(folder).run("pair", "--site", "x");
+    Program.Ran ran = new Program(folder).runAlone("pair", "--site", "x");
     assertThat(ran.status()).isEqualTo(2);
     assertThat(ran.err()).contains("Nothing says where staging is");
   }

@@ -20,7 +20,7 @@ import weftex.core.scan.FindingKind;
 import weftex.store.Refusal;
 import weftex.store.apply.Applier;
 import weftex.store.apply.ApplyOutcome;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Trigger;
@@ -70,9 +70,9 @@ final class ApplyCommand implements Command {
     Workplace place = Workplace.open(line, session);
     Path file = place.changeSet(line);
     // The target is reached while the file, which may be large, is read.
-    ChangeSetHeader header = ReviewedFile.header(file);
+    ChangeSetHeader header = ChangeSetFile.header(file);
     Copy.Reaching reaching = Copy.reaching(place.pair().copy(header.into()));
-    ReviewedFile reviewed = ReviewedFile.read(file);
+    ChangeSetFile reviewed = ChangeSetFile.readWhole(file);
     Copy target = reaching.await();
     place.settle(target, true);
     Applier applier =
@@ -95,7 +95,7 @@ final class ApplyCommand implements Command {
               line.hasOption("even-if-no-rollback"),
               progress);
     }
-    MadeThings made = made(outcome, file, reviewed);
+    MadeThings made = made(outcome, reviewed);
     ApplyReport report =
         report(outcome, made, place.shown(file), header, touched(outcome, forecast, place, target));
     return new Result(
@@ -105,7 +105,7 @@ final class ApplyCommand implements Command {
   }
 
   /** Says what else the server is going to do when rows are written. */
-  private static void sayTriggers(ReviewedFile reviewed, Workplace place, Copy target)
+  private static void sayTriggers(ChangeSetFile reviewed, Workplace place, Copy target)
       throws Refusal, IOException {
     if (!reviewed.contents().isApproved() || isApplied(reviewed, place)) {
       return;
@@ -134,7 +134,7 @@ final class ApplyCommand implements Command {
    * going to happen needs none.
    */
   private static Map<FindingKind, Long> forecast(
-      ReviewedFile reviewed, Workplace place, Copy target) throws Refusal, IOException {
+      ChangeSetFile reviewed, Workplace place, Copy target) throws Refusal, IOException {
     if (!reviewed.contents().isApproved() || isApplied(reviewed, place)) {
       return Map.of();
     }
@@ -157,7 +157,7 @@ final class ApplyCommand implements Command {
   }
 
   /** Whether the last that this folder knows of a change set is that it was applied. */
-  private static boolean isApplied(ReviewedFile reviewed, Workplace place)
+  private static boolean isApplied(ChangeSetFile reviewed, Workplace place)
       throws Refusal, IOException {
     boolean applied = false;
     for (Receipt receipt : place.receipts().all()) {
@@ -169,16 +169,10 @@ final class ApplyCommand implements Command {
     return applied;
   }
 
-  /** What is done is done: a file that can't be read any more changes nothing of it. */
-  private static MadeThings made(ApplyOutcome outcome, Path file, ReviewedFile reviewed) {
-    if (!(outcome instanceof ApplyOutcome.Applied done)) {
-      return MadeThings.NONE;
-    }
-    try {
-      return MadeThings.of(file, reviewed, done.renumbered());
-    } catch (IOException e) {
-      return MadeThings.NONE;
-    }
+  private static MadeThings made(ApplyOutcome outcome, ChangeSetFile reviewed) {
+    return outcome instanceof ApplyOutcome.Applied done
+        ? MadeThings.of(reviewed, done.renumbered())
+        : MadeThings.NONE;
   }
 
   /** What is done is done: a scan that fails afterwards says nothing. */

@@ -3,7 +3,6 @@ package weftex.cli.command;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,15 +14,13 @@ import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.session.Session;
-import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.Item;
+import weftex.core.changeset.Outline;
 import weftex.core.changeset.Review;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
 import weftex.core.decide.TakingBack;
 import weftex.core.plan.Selection;
 import weftex.store.Refusal;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.receipt.Receipt;
 
 /**
@@ -68,7 +65,7 @@ record ChosenChanges(
     if (!SelectionOptions.isSaid(line) && !line.hasOption(NUMBERS)) {
       return Optional.empty();
     }
-    ReviewedFile reviewed = reviewed(line, session, place, applied);
+    ChangeSetFile reviewed = reviewed(line, session, place, applied);
     Path file = reviewed.file();
     Review review = reviewed.review();
     Set<Integer> numbers = line.hasOption(NUMBERS) ? Numbers.list(line, NUMBERS) : new TreeSet<>();
@@ -77,31 +74,16 @@ record ChosenChanges(
     Set<Integer> wanted = new TreeSet<>();
     Map<Integer, Item> things = new LinkedHashMap<>();
     TakingBack taking = new TakingBack();
-    Set<String> newTables = new HashSet<>();
-    ReviewedFile.pass(
-        file,
-        new ChangeSetReader.Visitor() {
-          @Override
-          public void schema(SchemaChange change) {
-            if (change.column().isEmpty()) {
-              newTables.add(change.table());
-            }
-          }
-
-          @Override
-          public void change(RowChange change) {
-            if (review.standing(change.id()) != Review.Standing.MADE) {
-              return;
-            }
-            taking.see(change);
-            things.put(change.id(), change.thing());
-            boolean byName =
-                selects && selection.chooses(change, newTables.contains(change.table()));
-            if (byName || numbers.contains(change.id())) {
-              wanted.add(change.id());
-            }
-          }
-        });
+    Set<Integer> chosen = selects ? Chosen.of(reviewed, selection) : Set.of();
+    for (Outline change : reviewed.outlines()) {
+      if (review.standing(change.id()) == Review.Standing.MADE) {
+        taking.see(change);
+        things.put(change.id(), change.thing());
+        if (chosen.contains(change.id()) || numbers.contains(change.id())) {
+          wanted.add(change.id());
+        }
+      }
+    }
     if (wanted.isEmpty()) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
@@ -123,7 +105,7 @@ record ChosenChanges(
     return counted;
   }
 
-  private static ReviewedFile reviewed(
+  private static ChangeSetFile reviewed(
       CommandLine line, Session session, Workplace place, Receipt applied) throws Refusal {
     List<Path> places =
         line.hasOption(FILE)
@@ -141,7 +123,7 @@ record ChosenChanges(
               + " thing. Nothing was changed.",
           "Say where it is with --" + FILE + ", or take everything back.");
     }
-    ReviewedFile reviewed = ReviewedFile.read(there.get());
+    ChangeSetFile reviewed = ChangeSetFile.read(there.get());
     if (!reviewed.contents().draft().equals(applied.changeSet())) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,

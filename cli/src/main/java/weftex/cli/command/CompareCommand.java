@@ -118,7 +118,7 @@ final class CompareCommand implements Command {
       plan.forEach(
           change -> {
             if (!change.offered()) {
-              things.add(change);
+              things.add(change.outline());
             }
             if (table == null || json.size() + rows.size() >= limit) {
               return;

@@ -30,7 +30,7 @@ import weftex.core.plan.Planner;
 import weftex.core.plan.Selection;
 import weftex.core.row.RowName;
 import weftex.store.Refusal;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.Drafting;
 import weftex.store.state.FileClaim;
@@ -266,7 +266,7 @@ final class DraftCommand implements Command {
       return;
     }
     try {
-      ChangeSetReader.Contents contents = ReviewedFile.read(file).contents();
+      ChangeSetReader.Contents contents = ChangeSetFile.read(file).contents();
       held =
           !contents.approvals().isEmpty()
               || !contents.decisions().stream().allMatch(Decision::isByRule);

@@ -5,13 +5,10 @@ import java.nio.file.Path;
 import org.apache.commons.cli.CommandLine;
 import weftex.cli.config.SelectionWords;
 import weftex.core.changeset.ChangeSetHeader;
-import weftex.core.changeset.ChangeSetReader;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
 import weftex.core.decide.CarriedDecisions;
 import weftex.core.decide.Joining;
 import weftex.store.Refusal;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 
 /**
  * A change set that is brought up to date.
@@ -37,7 +34,7 @@ record EarlierDraft(ChangeSetHeader header, SelectionWords words, CarriedDecisio
   }
 
   static EarlierDraft read(Path file, Workplace place) throws Refusal, IOException {
-    ReviewedFile reviewed = ReviewedFile.read(file);
+    ChangeSetFile reviewed = ChangeSetFile.readWhole(file);
     ChangeSetHeader header = reviewed.contents().header();
     if (!header.site().equals(place.pair().site())
         || !header.target().equals(place.pair().copy(header.into()).place())) {
@@ -57,19 +54,8 @@ record EarlierDraft(ChangeSetHeader header, SelectionWords words, CarriedDecisio
           "Bring each of the two up to date with --again, then --join them anew.");
     }
     CarriedDecisions decisions = new CarriedDecisions(reviewed.contents().held());
-    ReviewedFile.pass(
-        file,
-        new ChangeSetReader.Visitor() {
-          @Override
-          public void schema(SchemaChange change) {
-            decisions.old(change);
-          }
-
-          @Override
-          public void change(RowChange change) throws IOException {
-            decisions.old(change);
-          }
-        });
+    reviewed.schema().forEach(decisions::old);
+    reviewed.eachChange(decisions::old);
     return new EarlierDraft(header, new SelectionWords(header.selection()), decisions);
   }
 

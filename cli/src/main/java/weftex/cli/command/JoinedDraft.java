@@ -2,18 +2,19 @@ package weftex.cli.command;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
-import weftex.core.changeset.Alike;
-import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.decide.Joining;
 import weftex.store.Refusal;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.Drafting;
 
 /** Puts two change sets together. */
@@ -40,8 +41,8 @@ final class JoinedDraft {
     }
     Path first = place.changeSet(line);
     Path second = session.folder().resolve(line.getOptionValue("join"));
-    ReviewedFile one = ReviewedFile.read(first);
-    ReviewedFile other = ReviewedFile.read(second);
+    ChangeSetFile one = ChangeSetFile.readWhole(first);
+    ChangeSetFile other = ChangeSetFile.readWhole(second);
     if (one.contents().draft().equals(other.contents().draft())) {
       throw refusal(
           place.shown(first) + " and " + place.shown(second) + " are the same change set.",
@@ -53,8 +54,15 @@ final class JoinedDraft {
             one.contents().held(),
             other.contents().header(),
             other.contents().held());
-    see(joining, Joining.Which.FIRST, first);
-    see(joining, Joining.Which.SECOND, second);
+    Map<Joining.Which, ChangeSetFile> both = new EnumMap<>(Joining.Which.class);
+    both.put(Joining.Which.FIRST, one);
+    both.put(Joining.Which.SECOND, other);
+    for (Joining.Which which : both.keySet()) {
+      for (SchemaChange change : both.get(which).schema()) {
+        joining.see(which, change);
+      }
+      both.get(which).eachChange(change -> joining.see(which, change));
+    }
     List<String> clashes = joining.clashes();
     if (!clashes.isEmpty()) {
       throw refusal(
@@ -77,36 +85,29 @@ final class JoinedDraft {
         joining.held(),
         writer -> {
           // New tables and columns of both stand before all rows, and what is alike behind them.
-          for (Part part : Part.values()) {
-            for (Joining.Which which : Joining.Which.values()) {
-              ReviewedFile.pass(
-                  which == Joining.Which.FIRST ? first : second,
-                  new ChangeSetReader.Visitor() {
-                    @Override
-                    public void schema(SchemaChange change) throws IOException {
-                      if (part == Part.SCHEMA && joining.renumbered(which, change).isPresent()) {
-                        writer.write(joining.renumbered(which, change).get());
-                      }
-                    }
-
-                    @Override
-                    public void alike(Alike row) throws IOException {
-                      if (part == Part.ALIKE) {
-                        writer.write(row);
-                      }
-                    }
-
-                    @Override
-                    public void change(RowChange change) throws IOException {
-                      if (part == Part.ROWS && joining.renumbered(which, change).isPresent()) {
-                        writer.write(joining.renumbered(which, change).get());
-                      }
-                    }
-                  });
+          for (Joining.Which which : Joining.Which.values()) {
+            for (SchemaChange change : both.get(which).schema()) {
+              Optional<SchemaChange> numbered = joining.renumbered(which, change);
+              if (numbered.isPresent()) {
+                writer.write(numbered.get());
+              }
             }
           }
+          for (Joining.Which which : Joining.Which.values()) {
+            both.get(which)
+                .eachChange(
+                    change -> {
+                      Optional<RowChange> numbered = joining.renumbered(which, change);
+                      if (numbered.isPresent()) {
+                        writer.write(numbered.get());
+                      }
+                    });
+          }
+          for (ChangeSetFile file : both.values()) {
+            file.eachAlike(writer::write);
+          }
         });
-    ReviewedFile written = ReviewedFile.read(out);
+    ChangeSetFile written = ChangeSetFile.read(out);
     Joined joined =
         new Joined(
             place.shown(out),
@@ -130,22 +131,6 @@ final class JoinedDraft {
                   + ". Approvals do not carry over.");
           page.line("Change set: " + joined.file());
           page.line(page.faint("Next: weftex review" + argument));
-        });
-  }
-
-  private static void see(Joining joining, Joining.Which which, Path file) throws IOException {
-    ReviewedFile.pass(
-        file,
-        new ChangeSetReader.Visitor() {
-          @Override
-          public void schema(SchemaChange change) throws IOException {
-            joining.see(which, change);
-          }
-
-          @Override
-          public void change(RowChange change) throws IOException {
-            joining.see(which, change);
-          }
         });
   }
 

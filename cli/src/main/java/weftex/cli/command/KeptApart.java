@@ -12,14 +12,13 @@ import org.apache.commons.cli.CommandLine;
 import weftex.cli.session.Session;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.ChangeSetHeader;
-import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.Outline;
 import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 
 /**
  * The third answer to two things of one name: both. What is written then hangs on both copies (a
@@ -39,30 +38,19 @@ final class KeptApart {
     }
     Workplace place = Workplace.open(line, session);
     Path file = place.changeSet(line);
-    ReviewedFile reviewed = ReviewedFile.read(file);
+    ChangeSetFile reviewed = ChangeSetFile.read(file);
     Set<Integer> wanted = new HashSet<>();
     new ChangeNumbers(reviewed.review(), Set.of())
         .resolve(line.getOptionValue("both"), Answer.SOURCE)
         .forEach(meant -> wanted.addAll(meant.changes()));
     List<RowName> rows = new ArrayList<>();
-    ReviewedFile.pass(
-        file,
-        new ChangeSetReader.Visitor() {
-          @Override
-          public void schema(SchemaChange change) {
-            // Nothing of that kind comes in two.
-          }
-
-          @Override
-          public void change(RowChange change) {
-            boolean both =
-                change.conflicts().stream().anyMatch(c -> c.kind() == ConflictKind.BOTH_ADDED);
-            if (wanted.contains(change.id()) && both) {
-              number(change, reviewed)
-                  .ifPresent(number -> rows.add(new RowName(change.table(), number)));
-            }
-          }
-        });
+    for (Outline outline : reviewed.outlines()) {
+      boolean both = outline.contests().stream().anyMatch(c -> c.kind() == ConflictKind.BOTH_ADDED);
+      if (wanted.contains(outline.id()) && both) {
+        number(reviewed.change(outline.id()), reviewed)
+            .ifPresent(number -> rows.add(new RowName(outline.table(), number)));
+      }
+    }
     if (rows.isEmpty()) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
@@ -75,9 +63,9 @@ final class KeptApart {
   }
 
   /** The number of the row on the copy that the changes come from. */
-  private static Optional<BigInteger> number(RowChange change, ReviewedFile reviewed) {
+  private static Optional<BigInteger> number(RowChange change, ChangeSetFile reviewed) {
     String column =
-        reviewed.contents().header().tables().stream()
+        reviewed.header().tables().stream()
             .filter(table -> table.name().equals(change.table()))
             .map(ChangeSetHeader.TableColumns::number)
             .findFirst()

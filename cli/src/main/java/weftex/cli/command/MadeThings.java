@@ -1,19 +1,15 @@
 package weftex.cli.command;
 
-import java.io.IOException;
 import java.math.BigInteger;
-import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import weftex.cli.result.ApplyReport;
 import weftex.cli.result.ItemReport;
-import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.Outline;
 import weftex.core.changeset.Review;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
 import weftex.core.row.RowName;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 
 /** The things that an apply made, with the IDs that they got. */
 record MadeThings(List<ApplyReport.Made> things, long beyond) {
@@ -26,31 +22,20 @@ record MadeThings(List<ApplyReport.Made> things, long beyond) {
    * @param file the applied change set
    * @param renumbered rows that got another number than they have on the source
    */
-  static MadeThings of(Path file, ReviewedFile reviewed, Map<RowName, BigInteger> renumbered)
-      throws IOException {
+  static MadeThings of(ChangeSetFile reviewed, Map<RowName, BigInteger> renumbered) {
     ItemReport.Gatherer gatherer = new ItemReport.Gatherer(LISTED);
     Map<List<String>, String> ids = new HashMap<>();
     Review review = reviewed.review();
-    ReviewedFile.pass(
-        file,
-        new ChangeSetReader.Visitor() {
-          @Override
-          public void schema(SchemaChange change) {
-            // Said beforehand.
-          }
-
-          @Override
-          public void change(RowChange change) {
-            if (review.standing(change.id()) == Review.Standing.MADE) {
-              gatherer.add(change);
-              boolean itself = change.thing().part().isEmpty();
-              BigInteger id = change.fresh().map(renumbered::get).orElse(null);
-              if (itself && id != null) {
-                ids.put(List.of(change.thing().kind(), change.thing().name()), id.toString());
-              }
-            }
-          }
-        });
+    for (Outline change : reviewed.outlines()) {
+      if (review.standing(change.id()) == Review.Standing.MADE) {
+        gatherer.add(change);
+        boolean itself = change.thing().part().isEmpty();
+        BigInteger id = change.fresh().map(renumbered::get).orElse(null);
+        if (itself && id != null) {
+          ids.put(List.of(change.thing().kind(), change.thing().name()), id.toString());
+        }
+      }
+    }
     List<ApplyReport.Made> things =
         gatherer.items().stream()
             .map(

@@ -15,12 +15,9 @@ import weftex.cli.report.Report;
 import weftex.cli.report.ReportBuilder;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
-import weftex.core.changeset.ChangeSetReader;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
 import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.state.Files0600;
 
 /** Writes a change set down for people without a terminal. */
@@ -74,7 +71,7 @@ final class ReportCommand implements Command {
               .map(near -> "Did you mean '" + near + "'?")
               .orElse("The formats are " + String.join(", ", FORMATS) + "."));
     }
-    ReviewedFile reviewed = ReviewedFile.read(file);
+    ChangeSetFile reviewed = ChangeSetFile.readWhole(file);
     Path out =
         line.hasOption("out")
             ? session.folder().resolve(line.getOptionValue("out"))
@@ -85,7 +82,7 @@ final class ReportCommand implements Command {
           "The report would be written over the change set itself. No report was written.",
           "Name another file with -o.");
     }
-    write(gather(file, reviewed), format, out);
+    write(gather(reviewed), format, out);
     Reported reported =
         new Reported(place.shown(out), format, place.shown(file), reviewed.contents().changes());
     return new Result(
@@ -110,26 +107,10 @@ final class ReportCommand implements Command {
     return format.equals("markdown") ? "md" : format;
   }
 
-  private static Report gather(Path file, ReviewedFile reviewed) throws IOException {
+  private static Report gather(ChangeSetFile reviewed) throws IOException {
     ReportBuilder builder = new ReportBuilder(reviewed.contents(), reviewed.review());
-    if (reviewed.kept().isPresent()) {
-      reviewed.schema().forEach(builder::add);
-      reviewed.kept().get().forEach(builder::add);
-      return builder.build();
-    }
-    ReviewedFile.pass(
-        file,
-        new ChangeSetReader.Visitor() {
-          @Override
-          public void schema(SchemaChange change) {
-            builder.add(change);
-          }
-
-          @Override
-          public void change(RowChange change) {
-            builder.add(change);
-          }
-        });
+    reviewed.schema().forEach(builder::add);
+    reviewed.eachChange(builder::add);
     return builder.build();
   }
 

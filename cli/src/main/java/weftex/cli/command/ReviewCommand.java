@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.stream.Stream;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
@@ -26,6 +25,7 @@ import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Decision;
 import weftex.core.changeset.JsonLines;
+import weftex.core.changeset.Outline;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
@@ -33,8 +33,7 @@ import weftex.core.changeset.Withdrawal;
 import weftex.core.merge.ConflictKind;
 import weftex.core.plan.Selection;
 import weftex.store.Refusal;
-import weftex.store.changeset.ChangeIndex;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 
 /** Shows a change set, takes decisions, approves: on the whole terminal, or by options. */
 final class ReviewCommand implements Command {
@@ -144,18 +143,20 @@ final class ReviewCommand implements Command {
     Workplace place = Workplace.open(line, session);
     Path file = place.changeSet(line);
     Workplace.mend(file, session);
-    Optional<Set<Integer>> chosen =
+    Optional<Selection> selection =
         SelectionOptions.isSaid(line)
-            ? Optional.of(chosen(file, place.selection(line).selection(session.clock().instant())))
+            ? Optional.of(place.selection(line).selection(session.clock().instant()))
             : Optional.empty();
     List<Decision> followed =
         ReviewDecisions.areAsked(line)
-            ? ReviewDecisions.write(line, session, place, file, chosen.orElse(Set.of()))
+            ? ReviewDecisions.write(line, session, place, file, selection)
             : List.of();
     if (line.hasOption("approve")) {
       ReviewDecisions.approve(line, session, place, file);
     }
-    return shown(line, place, file, chosen, wrote, followed);
+    boolean whole = line.hasOption("values") || line.hasOption("json");
+    ChangeSetFile read = whole ? ChangeSetFile.readWhole(file) : ChangeSetFile.read(file);
+    return shown(line, place, read, selection, wrote, followed);
   }
 
   /** Whether somebody sits at a terminal and asks for nothing in particular. */
@@ -166,96 +167,30 @@ final class ReviewCommand implements Command {
         && !SelectionOptions.isSaid(line);
   }
 
-  private static Set<Integer> chosen(Path file, Selection selection) throws Refusal, IOException {
-    Set<Integer> chosen = new TreeSet<>();
-    ChangeIndex index = ChangeIndex.read(file);
-    Set<String> newTables = new TreeSet<>();
-    for (SchemaChange change : index.schema()) {
-      if (change.column().isEmpty()) {
-        newTables.add(change.table());
-      }
-      if (selection.chooses(change)) {
-        chosen.add(change.id());
-      }
-    }
-    boolean byValue = !selection.rows().isEmpty() || !selection.withoutRows().isEmpty();
-    for (RowChange outline : index.outlines()) {
-      RowChange change = byValue ? index.change(outline.id()) : outline;
-      if (selection.chooses(change, newTables.contains(change.table()))) {
-        chosen.add(change.id());
-      }
-    }
-    if (chosen.isEmpty()) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "Nothing in the change set is chosen by that. Nothing was changed.",
-          "'weftex review --list' lists what there is.");
-    }
-    return chosen;
-  }
-
   private static Result shown(
       CommandLine line,
       Workplace place,
-      Path file,
-      Optional<Set<Integer>> chosen,
+      ChangeSetFile file,
+      Optional<Selection> selection,
       boolean wrote,
       List<Decision> followed)
       throws Refusal, IOException {
-    ReviewedFile reviewed = ReviewedFile.read(file);
-    Review review = reviewed.review();
+    Review review = file.review();
     Integer only = only(line, review);
-    boolean onlyOpen = line.hasOption("open");
     boolean json = line.hasOption("json");
     boolean values = line.hasOption("values");
-    List<ReviewReport.Row> items = new ArrayList<>();
-    ItemReport.Gatherer things = new ItemReport.Gatherer(ITEMS_LISTED);
-    List<SchemaChange> schema = new ArrayList<>();
-    List<RowChange> changes = new ArrayList<>();
+    Shown shown = new Shown(file, only, line.hasOption("open"), json, values);
     if ((!wrote || only != null || json) && !line.hasOption("decisions")) {
-      for (SchemaChange change : reviewed.schema()) {
-        if (chosen.isPresent() && !chosen.get().contains(change.id())) {
-          continue;
-        }
-        if (only == null && !onlyOpen) {
-          things.add(change);
-        }
-        boolean wanted = only == null ? (values || json) && !onlyOpen : only == change.id();
-        if (wanted && json) {
-          items.add(item(change.id(), ChangeSetWriter.line(change), review));
-        } else if (wanted) {
-          schema.add(change);
-        }
-      }
-      ReviewedFile.pass(
-          file,
-          new ChangeSetReader.Visitor() {
-            @Override
-            public void change(RowChange change) throws IOException {
-              if (chosen.isPresent() && !chosen.get().contains(change.id())) {
-                return;
-              }
-              Review.Standing standing = review.standing(change.id());
-              if (only == null && !onlyOpen) {
-                things.add(change);
-              }
-              boolean wanted =
-                  only == null
-                      ? values || json && !onlyOpen || standing == Review.Standing.OPEN
-                      : only == change.id();
-              if (wanted && json) {
-                items.add(item(change.id(), ChangeSetWriter.line(change), review));
-              } else if (wanted) {
-                changes.add(only == null ? CompareText.withoutLongValues(change) : change);
-              }
-            }
-          });
+      shown.gather(
+          selection.isPresent()
+              ? Optional.of(Chosen.some(file, selection.get()))
+              : Optional.empty());
     }
-    ReviewReport result = reviewed(place, file, reviewed, things, items);
+    ReviewReport result = reviewed(place, file, shown.things, shown.items);
     boolean toDecide = result.standing().getOrDefault(Review.Standing.OPEN.label(), 0L) > 0;
     List<Summary.Entry> summary =
         line.hasOption("approve")
-            ? new Summary(ChangeIndex.read(file), review, place.pair().model()).entries()
+            ? new Summary(file, review, place.pair().model()).entries()
             : List.of();
     return new Result(
         toDecide ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
@@ -266,9 +201,76 @@ final class ReviewCommand implements Command {
           } else {
             DecisionsText.print(page, summary);
             DecisionsText.printFollowed(page, followed, result.from(), result.into());
-            ReviewText.print(page, result, review, schema, changes, only != null, values);
+            ReviewText.print(
+                page, result, review, shown.schema, shown.changes, only != null, values);
           }
         });
+  }
+
+  /** What of a change set is shown. */
+  private static final class Shown {
+    private final ChangeSetFile file;
+    private final Review review;
+    private final Integer only;
+    private final boolean onlyOpen;
+    private final boolean json;
+    private final boolean values;
+    private final ItemReport.Gatherer things = new ItemReport.Gatherer(ITEMS_LISTED);
+    private final List<ReviewReport.Row> items = new ArrayList<>();
+    private final List<SchemaChange> schema = new ArrayList<>();
+    private final List<RowChange> changes = new ArrayList<>();
+
+    /**
+     * @param only the one change that is asked for; null if there is none
+     */
+    private Shown(
+        ChangeSetFile file, Integer only, boolean onlyOpen, boolean json, boolean values) {
+      this.file = file;
+      this.review = file.review();
+      this.only = only;
+      this.onlyOpen = onlyOpen;
+      this.json = json;
+      this.values = values;
+    }
+
+    private void gather(Optional<Set<Integer>> chosen) throws IOException {
+      for (SchemaChange change : file.schema()) {
+        if (chosen.isEmpty() || chosen.get().contains(change.id())) {
+          gather(change);
+        }
+      }
+      for (Outline change : file.outlines()) {
+        if (chosen.isEmpty() || chosen.get().contains(change.id())) {
+          gather(change);
+        }
+      }
+    }
+
+    private void gather(SchemaChange change) throws IOException {
+      if (only == null && !onlyOpen) {
+        things.add(change);
+      }
+      boolean wanted = only == null ? (values || json) && !onlyOpen : only == change.id();
+      if (wanted && json) {
+        items.add(item(change.id(), ChangeSetWriter.line(change), review));
+      } else if (wanted) {
+        schema.add(change);
+      }
+    }
+
+    private void gather(Outline change) throws IOException {
+      if (only == null && !onlyOpen) {
+        things.add(change);
+      }
+      boolean open = review.standing(change.id()) == Review.Standing.OPEN;
+      boolean wanted = only == null ? values || json && !onlyOpen || open : only == change.id();
+      if (wanted && json) {
+        items.add(item(change.id(), ChangeSetWriter.line(file.change(change.id())), review));
+      } else if (wanted) {
+        RowChange whole = file.change(change.id());
+        changes.add(only == null ? CompareText.withoutLongValues(whole) : whole);
+      }
+    }
   }
 
   private static Integer only(CommandLine line, Review review) throws Refusal {
@@ -299,11 +301,7 @@ final class ReviewCommand implements Command {
   }
 
   private static ReviewReport reviewed(
-      Workplace place,
-      Path path,
-      ReviewedFile file,
-      ItemReport.Gatherer things,
-      List<ReviewReport.Row> rows)
+      Workplace place, ChangeSetFile file, ItemReport.Gatherer things, List<ReviewReport.Row> rows)
       throws IOException {
     Map<String, Long> standing = new LinkedHashMap<>();
     for (Review.Standing each : Review.Standing.values()) {
@@ -311,8 +309,8 @@ final class ReviewCommand implements Command {
     }
     var header = file.contents().header();
     return new ReviewReport(
-        place.shown(path),
-        place.argument(path),
+        place.shown(file.file()),
+        place.argument(file.file()),
         header.site(),
         header.from(),
         header.into(),

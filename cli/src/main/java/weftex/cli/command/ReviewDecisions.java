@@ -28,9 +28,10 @@ import weftex.core.changeset.WrittenValue;
 import weftex.core.decide.Consequences;
 import weftex.core.decide.RuleBook;
 import weftex.core.merge.Passages;
+import weftex.core.plan.Selection;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;
 
 /** Writes what the options of a review decide; all of it, or nothing if one thing does not fit. */
@@ -52,14 +53,14 @@ final class ReviewDecisions {
   private final CommandLine line;
   private final Session session;
   private final Workplace place;
-  private final ChangeIndex index;
+  private final ChangeSetFile index;
   private final Review review;
   private final String by;
   private final List<byte[]> lines = new ArrayList<>();
   private final List<Decision> followed = new ArrayList<>();
 
   private ReviewDecisions(
-      CommandLine line, Session session, Workplace place, ChangeIndex index, String by) {
+      CommandLine line, Session session, Workplace place, ChangeSetFile index, String by) {
     this.line = line;
     this.session = session;
     this.place = place;
@@ -79,17 +80,17 @@ final class ReviewDecisions {
   /**
    * Decides.
    *
-   * @param chosen what the selection on the command line chooses
+   * @param selection that of the command line
    * @return what followed from the answers
    */
   static List<Decision> write(
-      CommandLine line, Session session, Workplace place, Path file, Set<Integer> chosen)
+      CommandLine line, Session session, Workplace place, Path file, Optional<Selection> selection)
       throws Refusal, IOException {
     String by = Reviewer.name(line, session);
     try (DecisionLog log = open(file, place, by, session)) {
-      ReviewDecisions decisions =
-          new ReviewDecisions(line, session, place, ChangeIndex.read(file), by);
-      decisions.gather(chosen);
+      ChangeSetFile read = ChangeSetFile.read(file);
+      ReviewDecisions decisions = new ReviewDecisions(line, session, place, read, by);
+      decisions.gather(selection.isPresent() ? Chosen.some(read, selection.get()) : Set.of());
       log.append(decisions.lines);
       return decisions.followed;
     }
@@ -252,9 +253,7 @@ final class ReviewDecisions {
     }
     RuleBook rules = new RuleBook(place.pair().rules(), index.contents().header().from(), review);
     index.schema().forEach(rules::see);
-    for (RowChange outline : index.outlines()) {
-      rules.see(index.change(outline.id()));
-    }
+    index.eachChange(rules::see);
     for (Decision decision : rules.decisions(session.now())) {
       enter(decision);
     }
@@ -273,7 +272,7 @@ final class ReviewDecisions {
       throw refusal("An approval needs a name.", "Add --by NAME.");
     }
     try (DecisionLog log = open(file, place, by, session)) {
-      ChangeIndex index = ChangeIndex.read(file);
+      ChangeSetFile index = ChangeSetFile.read(file);
       int open = index.review().count(Review.Standing.OPEN);
       if (open > 0) {
         throw new Refusal(

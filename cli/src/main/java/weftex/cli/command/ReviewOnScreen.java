@@ -14,7 +14,7 @@ import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.changeset.Review;
 import weftex.store.Refusal;
-import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;
 
 /** Shows a change set on the whole terminal, and says afterwards where it stands. */
@@ -30,7 +30,7 @@ final class ReviewOnScreen {
     Path file = Workplace.changeSet(line, session);
     Workplace.mend(file, session);
     Future<Workplace> opening = Aside.begin("pair", () -> Workplace.open(line, session));
-    ChangeIndex index = ChangeIndex.glance(file);
+    ChangeSetFile index = ChangeSetFile.glance(file);
     Workplace place = Aside.result(opening);
     String by = Reviewer.name(line, session);
     DecisionLog.Opened opened =
@@ -54,7 +54,7 @@ final class ReviewOnScreen {
         opened.log().get().close();
       }
     }
-    ChangeIndex after = ChangeIndex.read(file);
+    ChangeSetFile after = ChangeSetFile.read(file);
     int open = after.review().count(Review.Standing.OPEN);
     String argument = place.argument(file);
     boolean approved = after.contents().isApproved();

@@ -24,11 +24,13 @@ final class Reviewer {
 
   private static String gitName(Session session) {
     try {
-      Process git =
+      ProcessBuilder asking =
           new ProcessBuilder("git", "config", "--get", "user.name")
               .directory(session.folder().toFile())
-              .redirectError(ProcessBuilder.Redirect.DISCARD)
-              .start();
+              .redirectError(ProcessBuilder.Redirect.DISCARD);
+      asking.environment().clear();
+      asking.environment().putAll(session.environment());
+      Process git = asking.start();
       String name = new String(git.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
       return git.waitFor(SECONDS, TimeUnit.SECONDS) && git.exitValue() == 0 ? name.strip() : "";
     } catch (IOException e) {

@@ -79,10 +79,9 @@ final class PhpTokens {
 
   /** A comment of one line ends before the code does. */
   private void skipComment() {
-    int end = php.indexOf('\n', at);
-    int close = php.indexOf("?>", at);
-    int first = end < 0 ? php.length() : end;
-    at = close >= 0 && close < first ? close : first;
+    while (at < php.length() && php.charAt(at) != '\n' && !php.startsWith("?>", at)) {
+      at++;
+    }
   }
 
   private void skipTo(String end) {

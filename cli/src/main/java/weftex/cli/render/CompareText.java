@@ -20,12 +20,12 @@ public final class CompareText {
   public static RowChange withoutLongValues(RowChange change) {
     List<Conflict> conflicts =
         change.conflicts().stream().map(CompareText::withoutLongValues).toList();
-    return change
-        .withValues(
-            Values.cut(change.before(), List.of(change.after())),
-            Values.cut(change.after(), List.of(change.before())),
-            conflicts)
-        .withDrafted(Map.of());
+    return new RowChange(
+        change.head(),
+        Values.cut(change.before(), List.of(change.after())),
+        Values.cut(change.after(), List.of(change.before())),
+        Map.of(),
+        conflicts);
   }
 
   private static Conflict withoutLongValues(Conflict whole) {

@@ -13,16 +13,16 @@ import weftex.core.changeset.Action;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Decision;
 import weftex.core.changeset.Item;
+import weftex.core.changeset.Outline;
 import weftex.core.changeset.Review;
-import weftex.core.changeset.RowChange;
 import weftex.core.site.SiteModel;
-import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.ChangeSetFile;
 
 /** What an approval is about, on one screen. */
 public final class Summary {
   private static final int NAMED = 6;
 
-  private final ChangeIndex index;
+  private final ChangeSetFile index;
   private final Review review;
   private final SiteModel model;
 
@@ -30,7 +30,7 @@ public final class Summary {
    * @param review how things stand now
    * @param model which tables hold accounts and settings
    */
-  public Summary(ChangeIndex index, Review review, SiteModel model) {
+  public Summary(ChangeSetFile index, Review review, SiteModel model) {
     this.index = index;
     this.review = review;
     this.model = model;
@@ -71,7 +71,7 @@ public final class Summary {
     return entries;
   }
 
-  private boolean isMade(RowChange change) {
+  private boolean isMade(Outline change) {
     return review.standing(change.id()) == Review.Standing.MADE;
   }
 
@@ -86,7 +86,7 @@ public final class Summary {
   /** Things, and rows that are parts of things, by what they are. */
   private String counted(Action action) {
     Map<String, Long> counts = new LinkedHashMap<>();
-    for (RowChange change : index.outlines()) {
+    for (Outline change : index.outlines()) {
       if (change.action() == action && isMade(change)) {
         Optional<Item> item = change.item();
         String part = item.map(Item::part).orElse("");
@@ -138,7 +138,7 @@ public final class Summary {
   /** What is touched of a table; tables of accounts and settings deserve a look. */
   private String touched(String table) {
     Set<String> names = new LinkedHashSet<>();
-    for (RowChange change : index.outlines()) {
+    for (Outline change : index.outlines()) {
       if (change.table().equals(table) && isMade(change)) {
         names.add(Visible.text(change.thing().name()));
       }

@@ -10,8 +10,8 @@ import java.util.Set;
 import java.util.TreeMap;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Item;
+import weftex.core.changeset.Outline;
 import weftex.core.changeset.Review;
-import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 
 /**
@@ -68,9 +68,8 @@ public record ItemReport(
       things.put(List.of(item.kind(), item.name()), thing);
     }
 
-    public void add(RowChange change) {
-      Item item =
-          change.item().orElseGet(() -> new Item("row of " + change.table(), change.keyText(), ""));
+    public void add(Outline change) {
+      Item item = change.thing();
       List<String> key = List.of(item.kind(), item.name());
       if (!things.containsKey(key) && things.size() >= most) {
         beyond++;
@@ -89,11 +88,11 @@ public record ItemReport(
       } else {
         thing.action = change.action();
         if (change.action() == Action.UPDATE) {
-          thing.columns.addAll(change.after().keySet());
+          thing.columns.addAll(change.written());
         }
       }
       change
-          .conflicts()
+          .contests()
           .forEach(
               conflict -> {
                 thing.conflicts.add(conflict.kind().label());

@@ -25,7 +25,7 @@ import weftex.core.changeset.SchemaChange;
 import weftex.core.changeset.Withdrawal;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;
 
 /**
@@ -37,7 +37,7 @@ final class Desk {
   private final String by;
   private final Supplier<String> now;
   private final String readOnly;
-  private ChangeIndex index;
+  private ChangeSetFile index;
   private Optional<Proof> proof;
   private Review review;
   private SortedMap<Integer, Decision> held;
@@ -75,7 +75,7 @@ final class Desk {
    * @param now the time, as an ISO 8601 instant
    */
   Desk(
-      ChangeIndex index,
+      ChangeSetFile index,
       Optional<Proof> proof,
       Optional<DecisionLog> log,
       String readOnly,
@@ -89,7 +89,7 @@ final class Desk {
     take(index);
   }
 
-  private void take(ChangeIndex read) {
+  private void take(ChangeSetFile read) {
     index = read;
     review = read.review();
     held = read.contents().held();
@@ -401,7 +401,7 @@ final class Desk {
     if (refusal.isPresent()) {
       return refusal.get();
     }
-    take(ChangeIndex.read(index.file()));
+    take(ChangeSetFile.read(index.file()));
     if (!index.contents().sha256().equals(shown)) {
       return "Somebody else wrote to the file meanwhile; nothing was approved. Look at it again.";
     }
@@ -439,7 +439,7 @@ final class Desk {
     if (Files.size(index.file()) == bytes) {
       return false;
     }
-    take(ChangeIndex.read(index.file()));
+    take(ChangeSetFile.read(index.file()));
     return true;
   }
 }

@@ -5,7 +5,7 @@ import java.nio.file.Path;
 import java.util.Optional;
 import java.util.concurrent.Future;
 import weftex.store.Refusal;
-import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.ChangeSetFile;
 
 /**
  * Checks, while the reader is looking already, that a change set is as it was drafted: a long file
@@ -13,7 +13,7 @@ import weftex.store.changeset.ChangeIndex;
  */
 final class Proof {
   private final Path file;
-  private Optional<Future<ChangeIndex>> reading = Optional.empty();
+  private Optional<Future<ChangeSetFile>> reading = Optional.empty();
 
   Proof(Path file) {
     this.file = file;
@@ -22,7 +22,7 @@ final class Proof {
   /** Begins, if it has not begun. */
   void start() {
     if (reading.isEmpty()) {
-      reading = Optional.of(Aside.begin("proof", () -> ChangeIndex.read(file)));
+      reading = Optional.of(Aside.begin("proof", () -> ChangeSetFile.read(file)));
     }
   }
 

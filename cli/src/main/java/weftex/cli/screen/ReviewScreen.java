@@ -29,7 +29,7 @@ import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.RowChange;
 import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
-import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;
 
 /** Reads keys and shows a change set on the whole terminal, until the reader leaves. */
@@ -71,7 +71,7 @@ public final class ReviewScreen {
    * @param restorer gives the terminal back if the program is ended
    */
   public record Sitting(
-      ChangeIndex index,
+      ChangeSetFile index,
       String file,
       Optional<DecisionLog> log,
       String readOnly,
@@ -389,7 +389,7 @@ public final class ReviewScreen {
       message = desk.cannotWrite().get();
       return;
     }
-    ChangeIndex index = ChangeIndex.read(sitting.index().file());
+    ChangeSetFile index = ChangeSetFile.read(sitting.index().file());
     List<Line> lines = new ArrayList<>();
     lines.add(
         Line.of(

@@ -7,9 +7,9 @@ import java.util.Locale;
 import java.util.Map;
 import weftex.cli.render.Visible;
 import weftex.core.changeset.Item;
-import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Outline;
 import weftex.core.changeset.SchemaChange;
-import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.ChangeSetFile;
 
 /** Gathers the changes of a change set into things, and things of a kind together. */
 final class Things {
@@ -25,7 +25,7 @@ final class Things {
   private Things() {}
 
   /** The things of a change set, by kind in the order in which kinds come up. */
-  static List<Thing> of(ChangeIndex index) {
+  static List<Thing> of(ChangeSetFile index) {
     Things gathered = new Things();
     index.schema().forEach(gathered::add);
     index.outlines().forEach(gathered::add);
@@ -39,7 +39,7 @@ final class Things {
     thing.search.append(change.id()).append(' ').append(change.table()).append(' ');
   }
 
-  private void add(RowChange change) {
+  private void add(Outline change) {
     Item item = change.thing();
     Building thing = at(item);
     thing.numbers.add(change.id());

@@ -15,9 +15,10 @@ import weftex.cli.render.Times;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Head;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
-import weftex.core.changeset.Trace;
+import weftex.core.changeset.Ties;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
@@ -45,22 +46,12 @@ class ChangeNumbersTest {
               : List.of();
       review.add(
           new RowChange(
-              id,
-              Action.UPDATE,
-              id > 4 ? "fares" : "pages",
-              Map.of("id", Value.whole(id)),
+              Head.of(id, Action.UPDATE, id > 4 ? "fares" : "pages", Map.of("id", Value.whole(id)))
+                  .with(new Ties(id == 6, Optional.empty(), Optional.empty(), List.of(), Map.of())),
               Map.of(),
               Map.of("other", Value.whole(1)),
-              conflicts,
-              Optional.empty(),
-              false,
-              id == 6,
-              Optional.empty(),
-              Optional.empty(),
-              List.of(),
               Map.of(),
-              Optional.empty(),
-              Trace.NONE));
+              conflicts));
     }
   }
 

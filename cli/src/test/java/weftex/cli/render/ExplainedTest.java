@@ -12,8 +12,10 @@ import org.junit.jupiter.params.provider.CsvSource;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Head;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Ties;
 import weftex.core.changeset.Trace;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
@@ -28,31 +30,28 @@ class ExplainedTest {
   }
 
   private static RowChange change(Action action, Map<String, Long> hangers, Conflict... conflicts) {
-    Map<RowChange.Hanger, Long> hanging = new LinkedHashMap<>();
+    Map<Ties.Hanger, Long> hanging = new LinkedHashMap<>();
     hangers.forEach(
-        (table, rows) ->
-            hanging.put(new RowChange.Hanger(table, List.of("page"), List.of("id")), rows));
+        (table, rows) -> hanging.put(new Ties.Hanger(table, List.of("page"), List.of("id")), rows));
     return new RowChange(
-        1,
-        action,
-        "pages",
-        Map.of("id", Value.whole(9)),
+        new Head(
+            1,
+            action,
+            "pages",
+            Map.of("id", Value.whole(9)),
+            Optional.empty(),
+            false,
+            new Ties(false, Optional.empty(), Optional.empty(), List.of(), hanging),
+            Optional.of(new Item("page", "Fares", "")),
+            new Trace(
+                "/fares",
+                new Trace.Touch("ola", "2026-11-21T09:12:44"),
+                new Trace.Touch("", "2026-11-23T08:00"),
+                "")),
         Map.of(),
         Map.of(),
-        List.of(conflicts),
-        Optional.empty(),
-        false,
-        false,
-        Optional.empty(),
-        Optional.empty(),
-        List.of(),
-        hanging,
-        Optional.of(new Item("page", "Fares", "")),
-        new Trace(
-            "/fares",
-            new Trace.Touch("ola", "2026-11-21T09:12:44"),
-            new Trace.Touch("", "2026-11-23T08:00"),
-            ""));
+        Map.of(),
+        List.of(conflicts));
   }
 
   @ParameterizedTest(name = "{0}")

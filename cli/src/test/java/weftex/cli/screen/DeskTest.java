@@ -21,15 +21,17 @@ import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.Decision;
+import weftex.core.changeset.Head;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Ties;
 import weftex.core.changeset.Trace;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
-import weftex.store.changeset.ChangeIndex;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;
 
 /** A change set under review, without a terminal. */
@@ -76,7 +78,7 @@ class DeskTest {
               "menu entry",
               "Winter",
               List.of(),
-              List.of(new RowChange.Need(1, ConflictKind.MISSING_PARENT, List.of()))));
+              List.of(new Ties.Need(1, ConflictKind.MISSING_PARENT, List.of()))));
       writer.finish();
     }
     log = DecisionLog.open(file, "Mira").log().orElseThrow();
@@ -85,7 +87,7 @@ class DeskTest {
 
   private Desk desk(Optional<DecisionLog> to, String readOnly) throws Exception {
     return new Desk(
-        ChangeIndex.read(file),
+        ChangeSetFile.read(file),
         Optional.empty(),
         to,
         readOnly,
@@ -117,31 +119,29 @@ class DeskTest {
       String kind,
       String name,
       List<Conflict> conflicts,
-      List<RowChange.Need> needs) {
+      List<Ties.Need> needs) {
     boolean add = action == Action.ADD;
     return new RowChange(
-        id,
-        action,
-        "pages",
-        Map.of("id", Value.whole(id)),
+        new Head(
+            id,
+            action,
+            "pages",
+            Map.of("id", Value.whole(id)),
+            add ? Optional.of(new RowName("pages", BigInteger.valueOf(id))) : Optional.empty(),
+            add,
+            new Ties(false, Optional.empty(), Optional.empty(), needs, Map.of()),
+            Optional.of(new Item(kind, name, "")),
+            new Trace(
+                "/" + name.toLowerCase(java.util.Locale.ROOT),
+                Trace.Touch.UNKNOWN,
+                Trace.Touch.UNKNOWN,
+                "")),
         add ? Map.of() : Map.of("title", Value.text("theirs"), "note", Value.text("old")),
         conflicts.isEmpty()
             ? Map.of("title", Value.text("ours"))
             : Map.of("note", Value.text("new")),
-        conflicts,
-        add ? Optional.of(new RowName("pages", BigInteger.valueOf(id))) : Optional.empty(),
-        add,
-        false,
-        Optional.empty(),
-        Optional.empty(),
-        needs,
         Map.of(),
-        Optional.of(new Item(kind, name, "")),
-        new Trace(
-            "/" + name.toLowerCase(java.util.Locale.ROOT),
-            Trace.Touch.UNKNOWN,
-            Trace.Touch.UNKNOWN,
-            ""));
+        conflicts);
   }
 
   private List<String> listed() {
@@ -194,7 +194,7 @@ class DeskTest {
     assertThat(desk.undo()).isEqualTo("Taken back: leave it out for page 'Winter', said by Mira.");
     assertThat(standing(5)).isEqualTo(Review.Standing.MADE);
     assertThat(desk.undo()).isEqualTo("There is no decision to take back.");
-    assertThat(ChangeIndex.read(file).contents().held()).isEmpty();
+    assertThat(ChangeSetFile.read(file).contents().held()).isEmpty();
   }
 
   @Test
@@ -233,10 +233,10 @@ class DeskTest {
         .startsWith("Somebody else wrote to the file; it was read again. Noted for change 4.");
     assertThat(desk.standings()).doesNotContainKey(Review.Standing.OPEN);
     assertThat(desk.approve("what was shown before")).contains("meanwhile; nothing was approved");
-    assertThat(ChangeIndex.read(file).contents().isApproved()).isFalse();
-    assertThat(desk.approve(ChangeIndex.read(file).contents().sha256()))
+    assertThat(ChangeSetFile.read(file).contents().isApproved()).isFalse();
+    assertThat(desk.approve(ChangeSetFile.read(file).contents().sha256()))
         .isEqualTo("Approved by Mira.");
-    assertThat(ChangeIndex.read(file).contents().isApproved()).isTrue();
+    assertThat(ChangeSetFile.read(file).contents().isApproved()).isTrue();
     desk.decide(Answer.SKIP, Optional.of(Line.Spot.of(4)));
     assertThat(desk.isApproved()).isFalse();
   }

@@ -7,16 +7,19 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 
 /**
- * Reads a change of a row. Without its values it tells which columns there are, what is in conflict
- * and what it needs, and a change set with long texts is read in a fraction of the time.
+ * Reads a change of a row: whole, or its outline alone, by which a change set with long texts is
+ * read in a fraction of the time.
  */
 final class ChangeLine {
   private ChangeLine() {}
@@ -24,42 +27,52 @@ final class ChangeLine {
   /**
    * Reads a line.
    *
-   * @param values whether they are wanted; if not, the change has NULL for each but those of its
-   *     key
    * @return empty if the line is no change of a row, or does not begin as one
    * @throws IllegalArgumentException if a member is missing or wrong
    */
-  static Optional<RowChange> read(byte[] line, boolean values) throws IOException {
+  static Optional<RowChange> whole(byte[] line) throws IOException {
+    return read(line, true).map(Members::whole);
+  }
+
+  /** The same without values. */
+  static Optional<Outline> outline(byte[] line) throws IOException {
+    return read(line, false).map(Members::outline);
+  }
+
+  private static Optional<Members> read(byte[] line, boolean values) throws IOException {
     try (JsonParser json = JsonLines.parser(line)) {
       if (json.nextToken() != JsonToken.START_OBJECT || !"change".equals(json.nextFieldName())) {
         return Optional.empty();
       }
-      Optional<RowChange> row = new Members(json, values).read();
-      if (row.isPresent() && json.nextToken() != null) {
+      Members members = new Members(json, values);
+      if (!members.read()) {
+        return Optional.empty();
+      }
+      if (json.nextToken() != null) {
         throw new IllegalArgumentException("something follows the object");
       }
-      return row;
+      return Optional.of(members);
     }
   }
 
   /**
-   * Reads a change from a stream of them, without its values.
+   * Reads the outline of a change from a stream of them.
    *
    * @param json behind the name of the first member, {@code change}
    * @return empty if it is a new table or column, whose members are then in {@code schema}
    */
-  static Optional<RowChange> read(JsonParser json, ObjectNode schema) throws IOException {
+  static Optional<Outline> outline(JsonParser json, ObjectNode schema) throws IOException {
     Members members = new Members(json, false);
-    Optional<RowChange> row = members.read();
-    if (row.isEmpty()) {
-      schema.put("change", members.id);
-      while (json.nextToken() == JsonToken.FIELD_NAME) {
-        String name = json.currentName();
-        json.nextToken();
-        schema.set(name, JsonLines.tree(json));
-      }
+    if (members.read()) {
+      return Optional.of(members.outline());
     }
-    return row;
+    schema.put("change", members.id);
+    while (json.nextToken() == JsonToken.FIELD_NAME) {
+      String name = json.currentName();
+      json.nextToken();
+      schema.set(name, JsonLines.tree(json));
+    }
+    return Optional.empty();
   }
 
   /**
@@ -71,9 +84,11 @@ final class ChangeLine {
     try (JsonParser json = node.traverse()) {
       json.nextToken();
       json.nextToken();
-      return new Members(json, true)
-          .read()
-          .orElseThrow(() -> new IllegalArgumentException("'do' can't be " + node.get("do")));
+      Members members = new Members(json, true);
+      if (!members.read()) {
+        throw new IllegalArgumentException("'do' can't be " + node.get("do"));
+      }
+      return members.whole();
     }
   }
 
@@ -88,6 +103,7 @@ final class ChangeLine {
     private Map<String, Value> before = Map.of();
     private Map<String, Value> after = Map.of();
     private Map<String, Value> drafted = Map.of();
+    private Set<String> written = Set.of();
     private Optional<Item> item = Optional.empty();
     private String path = "";
     private String evidence = "";
@@ -99,15 +115,17 @@ final class ChangeLine {
     private Optional<Integer> with = Optional.empty();
     private Optional<Integer> alongWith = Optional.empty();
     private final List<Conflict> conflicts = new ArrayList<>();
-    private final List<RowChange.Need> needs = new ArrayList<>();
-    private final Map<RowChange.Hanger, Long> hangers = new LinkedHashMap<>();
+    private final List<Outline.Contest> contests = new ArrayList<>();
+    private final List<Ties.Need> needs = new ArrayList<>();
+    private final Map<Ties.Hanger, Long> hangers = new LinkedHashMap<>();
 
     private Members(JsonParser json, boolean values) {
       this.json = json;
       this.values = values;
     }
 
-    private Optional<RowChange> read() throws IOException {
+    /** Whether it is a change of a row. */
+    private boolean read() throws IOException {
       for (JsonToken at = json.currentToken(); at == JsonToken.FIELD_NAME; at = json.nextToken()) {
         String name = json.currentName();
         json.nextToken();
@@ -116,7 +134,7 @@ final class ChangeLine {
           case "do" -> {
             Optional<Action> said = Action.of(text("do"));
             if (said.isEmpty()) {
-              return Optional.empty();
+              return false;
             }
             action = said.get();
           }
@@ -136,50 +154,66 @@ final class ChangeLine {
           case "offered" -> offered = json.getBooleanValue();
           case "with" -> with = Optional.of(json.getIntValue());
           case "alongWith" -> alongWith = Optional.of(json.getIntValue());
-          case "before" -> before = columns();
-          case "after" -> after = columns();
-          case "drafted" -> drafted = columns();
-          case "conflicts" -> {
-            while (json.nextToken() == JsonToken.START_OBJECT) {
-              conflicts.add(conflict());
-            }
-          }
           case "needs" ->
               JsonLines.tree(json).forEach(need -> needs.add(ChangeSetReader.need(need)));
           case "hangers" -> hangers.putAll(ChangeSetReader.hangers(JsonLines.tree(json)));
-          default -> json.skipChildren();
+          default -> readValues(name);
         }
       }
       if (action == null || table == null) {
         throw new IllegalArgumentException("'do' and 'table' must be there");
       }
-      return Optional.of(
-          new RowChange(
-              id,
-              action,
-              table,
-              key,
-              before,
-              after,
-              drafted,
-              conflicts,
-              fresh,
-              renumbered,
-              offered,
-              with,
-              alongWith,
-              needs,
-              hangers,
-              item,
-              new Trace(path, onSource, onTarget, evidence)));
+      return true;
     }
 
-    private Conflict conflict() throws IOException {
+    private void readValues(String name) throws IOException {
+      if (name.equals("conflicts")) {
+        while (json.nextToken() == JsonToken.START_OBJECT) {
+          conflict();
+        }
+      } else if (!values && name.equals("after")) {
+        written = names();
+      } else if (!values) {
+        json.skipChildren();
+      } else if (name.equals("before")) {
+        before = JsonValues.readMap(json);
+      } else if (name.equals("after")) {
+        after = JsonValues.readMap(json);
+      } else if (name.equals("drafted")) {
+        drafted = JsonValues.readMap(json);
+      } else {
+        json.skipChildren();
+      }
+    }
+
+    private Head head() {
+      return new Head(
+          id,
+          action,
+          table,
+          key,
+          fresh,
+          renumbered,
+          new Ties(offered, with, alongWith, needs, hangers),
+          item,
+          new Trace(path, onSource, onTarget, evidence));
+    }
+
+    private RowChange whole() {
+      return new RowChange(head(), before, after, drafted, conflicts);
+    }
+
+    private Outline outline() {
+      return new Outline(head(), written, List.copyOf(contests));
+    }
+
+    private void conflict() throws IOException {
       ConflictKind kind = null;
       boolean binding = false;
       List<String> about = new ArrayList<>();
       List<String> places = new ArrayList<>();
       Map<String, Map<String, Value>> sides = new LinkedHashMap<>();
+      Set<String> otherwise = Set.of();
       String reason = "";
       while (json.nextToken() == JsonToken.FIELD_NAME) {
         String name = json.currentName();
@@ -190,20 +224,34 @@ final class ChangeLine {
           case "columns" -> texts(about);
           case "places" -> texts(places);
           case "reason" -> reason = text("reason");
-          case "base", "source", "target", "otherwise" -> sides.put(name, columns());
+          case "base", "source", "target", "otherwise" -> {
+            if (values) {
+              sides.put(name, JsonValues.readMap(json));
+            } else if (name.equals("otherwise")) {
+              otherwise = names();
+            } else {
+              json.skipChildren();
+            }
+          }
           default -> json.skipChildren();
         }
       }
-      return new Conflict(
-          java.util.Objects.requireNonNull(kind, "'kind' must be there"),
-          binding,
-          about,
-          sides.getOrDefault("base", Map.of()),
-          sides.getOrDefault("source", Map.of()),
-          sides.getOrDefault("target", Map.of()),
-          sides.getOrDefault("otherwise", Map.of()),
-          places,
-          reason);
+      Objects.requireNonNull(kind, "'kind' must be there");
+      if (!values) {
+        contests.add(new Outline.Contest(kind, binding, new LinkedHashSet<>(about), otherwise));
+        return;
+      }
+      conflicts.add(
+          new Conflict(
+              kind,
+              binding,
+              about,
+              sides.getOrDefault("base", Map.of()),
+              sides.getOrDefault("source", Map.of()),
+              sides.getOrDefault("target", Map.of()),
+              sides.getOrDefault("otherwise", Map.of()),
+              places,
+              reason));
     }
 
     private void texts(List<String> into) throws IOException {
@@ -219,18 +267,15 @@ final class ChangeLine {
       return json.getText();
     }
 
-    /** The values of some columns; NULL for each if they are not wanted. */
-    private Map<String, Value> columns() throws IOException {
-      if (values) {
-        return JsonValues.readMap(json);
-      }
-      Map<String, Value> columns = new LinkedHashMap<>();
+    /** The names of some columns, whatever their values. */
+    private Set<String> names() throws IOException {
+      Set<String> names = new LinkedHashSet<>();
       while (json.nextToken() == JsonToken.FIELD_NAME) {
-        columns.put(json.currentName(), Value.NULL);
+        names.add(json.currentName());
         json.nextToken();
         json.skipChildren();
       }
-      return columns;
+      return names;
     }
 
     private Map<String, String> texts() throws IOException {

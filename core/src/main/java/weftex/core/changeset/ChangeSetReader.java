@@ -26,6 +26,7 @@ public final class ChangeSetReader {
   private final LineDigest digest;
   private ChangeSetHeader header;
   private int changes;
+  private int alike;
   private boolean drafted;
 
   /** Whether approvals must have seals. */
@@ -49,10 +50,7 @@ public final class ChangeSetReader {
     /** Sees the header, before anything else. */
     default void header(ChangeSetHeader header) throws IOException {}
 
-    /**
-     * Whether values are wanted. Without them a change has NULL for each but those of its key, and
-     * is read much faster.
-     */
+    /** Whether values are wanted. Without them only outlines are seen, and read much faster. */
     default boolean wantsValues() {
       return true;
     }
@@ -76,8 +74,11 @@ public final class ChangeSetReader {
     /** Sees one change of the schema; they stand before the changes of rows. */
     default void schema(SchemaChange change) throws IOException {}
 
-    /** Sees one change, in the order of applying. */
+    /** Sees one change, in the order of applying, if values are wanted. */
     default void change(RowChange change) throws IOException {}
+
+    /** Sees the outline of one change, in the order of applying, if no values are wanted. */
+    default void outline(Outline change) throws IOException {}
 
     /** Sees a row that both copies have alike; such rows stand behind the changes. */
     default void alike(Alike row) throws IOException {}
@@ -87,6 +88,7 @@ public final class ChangeSetReader {
    * What a whole change set is, its changes aside.
    *
    * @param draft SHA-256 of the drafted part: what the change set is known by, whatever is decided
+   * @param alike how many rows both copies have alike
    * @param decisions all of them, in the order of the file
    * @param withdrawn those that were taken back, by number, from 1
    * @param sha256 of the whole file: what a further approval would sign
@@ -96,6 +98,7 @@ public final class ChangeSetReader {
   public record Contents(
       ChangeSetHeader header,
       int changes,
+      int alike,
       List<Decision> decisions,
       Map<Integer, Withdrawal> withdrawn,
       List<Approval> approvals,
@@ -175,6 +178,7 @@ public final class ChangeSetReader {
     return new Contents(
         header,
         changes,
+        alike,
         List.copyOf(decisions),
         Map.copyOf(withdrawn),
         List.copyOf(approvals),
@@ -194,12 +198,12 @@ public final class ChangeSetReader {
         long from = json.currentTokenLocation().getByteOffset();
         boolean change = "change".equals(json.nextFieldName()) && header != null && !drafted;
         ObjectNode node = JsonLines.object();
-        Optional<RowChange> row = change ? ChangeLine.read(json, node) : Optional.empty();
+        Optional<Outline> row = change ? ChangeLine.outline(json, node) : Optional.empty();
         int length = (int) (json.currentLocation().getByteOffset() - from);
         if (row.isPresent()) {
           count(row.get().id());
           visitor.place(from, length);
-          visitor.change(row.get());
+          visitor.outline(row.get());
         } else if (change) {
           takeMembers(node, from, length, "");
         } else {
@@ -220,12 +224,12 @@ public final class ChangeSetReader {
     }
     long from = offset;
     offset += bytes.length + 1L;
-    Optional<RowChange> row = row(bytes);
+    Optional<Change> row = row(bytes);
     if (row.isPresent()) {
       digest.add(bytes);
       count(row.get().id());
       visitor.place(from, bytes.length);
-      visitor.change(row.get());
+      hand(row.get());
       return;
     }
     JsonNode node;
@@ -269,6 +273,7 @@ public final class ChangeSetReader {
   }
 
   private void takeAlike(JsonNode node) throws IOException {
+    alike++;
     if (visitor.wantsValues()) {
       visitor.alike(
           new Alike(
@@ -278,12 +283,22 @@ public final class ChangeSetReader {
     }
   }
 
-  private Optional<RowChange> row(byte[] bytes) throws ChangeSetProblem {
+  private void hand(Change change) throws IOException {
+    if (change instanceof RowChange whole) {
+      visitor.change(whole);
+    } else if (change instanceof Outline outline) {
+      visitor.outline(outline);
+    }
+  }
+
+  private Optional<Change> row(byte[] bytes) throws ChangeSetProblem {
     if (header == null || drafted) {
       return Optional.empty();
     }
     try {
-      return ChangeLine.read(bytes, visitor.wantsValues());
+      return visitor.wantsValues()
+          ? ChangeLine.whole(bytes).map(Change.class::cast)
+          : ChangeLine.outline(bytes).map(Change.class::cast);
     } catch (IOException e) {
       throw notALine();
     } catch (IllegalArgumentException | NullPointerException e) {
@@ -372,7 +387,8 @@ public final class ChangeSetReader {
     if (node.has("shape") || node.has("fill") || node.has("statements")) {
       visitor.schema(readSchema(node));
     } else {
-      visitor.change(ChangeLine.of(node));
+      RowChange change = ChangeLine.of(node);
+      hand(visitor.wantsValues() ? change : change.outline());
     }
   }
 
@@ -443,17 +459,17 @@ public final class ChangeSetReader {
     standing.add(approval);
   }
 
-  static RowChange.Need need(JsonNode node) {
-    return new RowChange.Need(
+  static Ties.Need need(JsonNode node) {
+    return new Ties.Need(
         node.get("change").asInt(),
         ConflictKind.ofLabel(text(node, "else")),
         strings(node.get("columns")));
   }
 
-  static Map<RowChange.Hanger, Long> hangers(JsonNode node) {
-    Map<RowChange.Hanger, Long> hangers = new LinkedHashMap<>();
+  static Map<Ties.Hanger, Long> hangers(JsonNode node) {
+    Map<Ties.Hanger, Long> hangers = new LinkedHashMap<>();
     node.properties()
-        .forEach(f -> hangers.put(RowChange.Hanger.parse(f.getKey()), f.getValue().asLong()));
+        .forEach(f -> hangers.put(Ties.Hanger.parse(f.getKey()), f.getValue().asLong()));
     return hangers;
   }
 
@@ -463,7 +479,7 @@ public final class ChangeSetReader {
    * @param line without its line feed, as {@link Visitor#place} told where it stands
    */
   public static RowChange change(byte[] line) throws IOException {
-    return ChangeLine.read(line, true)
+    return ChangeLine.whole(line)
         .orElseThrow(() -> new IOException("this is not the line of a change"));
   }
 

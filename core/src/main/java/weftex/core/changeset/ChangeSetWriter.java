@@ -98,6 +98,18 @@ public final class ChangeSetWriter {
     return JsonLines.line(json -> writeChange(json, change));
   }
 
+  /** What conflicts say, as bytes by which they can be compared. */
+  public static byte[] bytes(List<Conflict> conflicts) throws IOException {
+    return JsonLines.line(
+        json -> {
+          json.writeArrayFieldStart("conflicts");
+          for (Conflict conflict : conflicts) {
+            writeConflict(json, conflict);
+          }
+          json.writeEndArray();
+        });
+  }
+
   /** Closes the drafted part; the stream itself stays open. */
   public void finish() throws IOException {
     String hash = HexFormat.of().formatHex(digest.digest());
@@ -259,7 +271,7 @@ public final class ChangeSetWriter {
     }
     if (!change.needs().isEmpty()) {
       json.writeArrayFieldStart("needs");
-      for (RowChange.Need need : change.needs()) {
+      for (Ties.Need need : change.needs()) {
         json.writeStartObject();
         json.writeNumberField("change", need.change());
         json.writeStringField("else", need.orElse().label());
@@ -270,7 +282,7 @@ public final class ChangeSetWriter {
     }
     if (!change.hangers().isEmpty()) {
       json.writeObjectFieldStart("hangers");
-      for (Map.Entry<RowChange.Hanger, Long> hanger : change.hangers().entrySet()) {
+      for (Map.Entry<Ties.Hanger, Long> hanger : change.hangers().entrySet()) {
         json.writeNumberField(hanger.getKey().toString(), hanger.getValue());
       }
       json.writeEndObject();

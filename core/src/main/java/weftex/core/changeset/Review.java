@@ -35,7 +35,7 @@ public final class Review {
   /** Of the change that was added last: most changes have the columns of the one before. */
   private Set<String> key = Set.of();
 
-  private Set<String> after = Set.of();
+  private Set<String> written = Set.of();
 
   /** How a change stands. */
   public enum Standing {
@@ -65,11 +65,11 @@ public final class Review {
       boolean update,
       String table,
       Set<String> key,
-      Set<String> after,
+      Set<String> written,
       List<Contest> contests,
       boolean offered,
       Optional<Integer> with,
-      List<RowChange.Need> needs,
+      List<Ties.Need> needs,
       Optional<Item> thing) {}
 
   /**
@@ -81,7 +81,7 @@ public final class Review {
   private record Contest(
       ConflictKind kind,
       boolean binding,
-      List<String> columns,
+      Set<String> columns,
       Set<String> about,
       Set<String> otherwise) {}
 
@@ -113,29 +113,34 @@ public final class Review {
             Optional.of(change.item())));
   }
 
-  /** Takes in a change. */
+  /** Takes in a change of a row, of which it keeps no values. */
   public void add(RowChange change) {
+    add(change.outline());
+  }
+
+  /** Takes in a change of a row. */
+  public void add(Outline change) {
+    boolean update = change.action() == Action.UPDATE;
     List<Contest> contests = new ArrayList<>();
-    for (Conflict conflict : change.conflicts()) {
-      boolean byColumn = change.action() == Action.UPDATE && conflict.columns().isEmpty();
-      List<String> columns = byColumn ? List.copyOf(change.after().keySet()) : conflict.columns();
+    for (Outline.Contest contest : change.contests()) {
+      Set<String> named = contest.columns().isEmpty() ? change.written() : contest.columns();
       contests.add(
           new Contest(
-              conflict.kind(),
-              conflict.binding(),
-              change.action() == Action.UPDATE ? columns : List.of(),
-              Set.copyOf(conflict.columns()),
-              Set.copyOf(conflict.otherwise().keySet())));
+              contest.kind(),
+              contest.binding(),
+              update ? named : Set.of(),
+              contest.columns(),
+              contest.otherwise()));
     }
     key = shared(key, change.key().keySet());
-    after = shared(after, change.after().keySet());
+    written = shared(written, change.written());
     items.put(
         change.id(),
         new Entry(
-            change.action() == Action.UPDATE,
+            update,
             change.table(),
             key,
-            after,
+            written,
             contests,
             change.offered(),
             change.with(),
@@ -191,7 +196,7 @@ public final class Review {
     if (answer == Answer.VALUE) {
       String name = column.orElseThrow();
       boolean written =
-          item.after().contains(name)
+          item.written().contains(name)
               || item.update() && item.contests().stream().anyMatch(c -> c.about().contains(name));
       return written && !item.key().contains(name)
           ? Optional.empty()
@@ -269,7 +274,7 @@ public final class Review {
         && !said.containsKey(id)
         && newTables.isEmpty()
         && newColumns.isEmpty()
-        && (!item.update() || !item.after().isEmpty());
+        && (!item.update() || !item.written().isEmpty());
   }
 
   /** What is still to be decided about a change; empty if nothing is. */
@@ -294,7 +299,7 @@ public final class Review {
 
   /** The changes that a change needs and that are not going to be made. */
   public List<Integer> unmetNeeds(int id) {
-    return unmet(id).map(RowChange.Need::change).toList();
+    return unmet(id).map(Ties.Need::change).toList();
   }
 
   /** The ids of all changes, in order. */
@@ -326,67 +331,61 @@ public final class Review {
     return said(id).values();
   }
 
-  /**
-   * The change as it is to be applied: with the decided columns in its after-values; empty if it is
-   * not made.
-   */
-  public Optional<RowChange> effective(RowChange change) {
+  /** The change as it is to be made: with the decided columns; empty if it is not made. */
+  public Optional<DecidedChange> decided(RowChange change) {
     if (standing(change.id()) != Standing.MADE) {
       return Optional.empty();
     }
     Set<String> absent = absentColumns(change.table());
     if (absent.isEmpty() && change.conflicts().isEmpty() && written(change.id()).isEmpty()) {
-      return Optional.of(change);
+      return Optional.of(
+          new DecidedChange(change.head(), change.before(), change.after(), change.drafted()));
     }
     Map<String, Value> before = new LinkedHashMap<>(change.before());
-    Map<String, Value> after = new LinkedHashMap<>(change.after());
     before.keySet().removeAll(absent);
-    after.keySet().removeAll(absent);
-    if (change.action() == Action.UPDATE) {
-      Set<String> columns = columns(change.id());
-      change
-          .conflicts()
-          .forEach(
-              conflict -> {
-                after.putAll(conflict.source());
-                conflict
-                    .otherwise()
-                    .forEach(
-                        (column, value) -> {
-                          if (answer(change.id(), column) == Answer.TARGET) {
-                            after.put(column, value);
-                          }
-                        });
-              });
-      after.keySet().retainAll(columns);
-    }
-    if (change.action() == Action.UPDATE) {
-      after.putAll(said(change.id()).composed(change, columns(change.id())));
-    }
+    Map<String, Value> after =
+        change.action() == Action.UPDATE ? updated(change) : new LinkedHashMap<>(change.after());
     if (change.action() != Action.REMOVE) {
-      said(change.id())
-          .values()
+      after.putAll(written(change.id()));
+    }
+    after.keySet().removeAll(absent);
+    Map<String, Value> drafted = drafted(change);
+    drafted.keySet().removeAll(absent);
+    drafted.entrySet().removeAll(after.entrySet());
+    return Optional.of(new DecidedChange(change.head(), before, after, drafted));
+  }
+
+  /** What an update writes: each column in conflict as its side was chosen. */
+  private Map<String, Value> updated(RowChange change) {
+    Map<String, Value> after = new LinkedHashMap<>(change.after());
+    for (Conflict conflict : change.conflicts()) {
+      after.putAll(conflict.source());
+      conflict
+          .otherwise()
           .forEach(
               (column, value) -> {
-                if (!absent.contains(column)) {
+                if (answer(change.id(), column) == Answer.TARGET) {
                   after.put(column, value);
                 }
               });
     }
+    Set<String> columns = columns(change.id());
+    after.keySet().retainAll(columns);
+    after.putAll(said(change.id()).composed(change, columns));
+    return after;
+  }
+
+  /** The source's own values of columns that may get others. */
+  private Map<String, Value> drafted(RowChange change) {
     Map<String, Value> drafted = change.own();
-    drafted.keySet().removeAll(absent);
-    written(change.id())
-        .keySet()
-        .forEach(
-            column -> {
-              Value own = change.after().get(column);
-              if (own != null && !absent.contains(column)) {
-                drafted.putIfAbsent(column, own);
-              }
-            });
-    drafted.entrySet().removeAll(after.entrySet());
+    for (String column : written(change.id()).keySet()) {
+      Value own = change.after().get(column);
+      if (own != null) {
+        drafted.putIfAbsent(column, own);
+      }
+    }
     drafted.keySet().removeIf(column -> isKeptByRule(change.id(), column));
-    return Optional.of(change.withValues(before, after, List.of()).withDrafted(drafted));
+    return drafted;
   }
 
   /**
@@ -394,19 +393,24 @@ public final class Review {
    * nothing is open until the source changes it again. What a rule decided is not settled: the rule
    * may change.
    *
-   * @return the change with the settled values as drafted ones; empty if nothing is settled
+   * @return empty if nothing is settled
    */
-  public Optional<RowChange> settled(RowChange change) {
+  public Optional<KeptChange> kept(RowChange change) {
     Optional<Integer> deciding = settledBy(change.id());
     if (deciding.isEmpty() || said(deciding.get()).isRuled("")) {
       return Optional.empty();
     }
+    if (change.action() != Action.UPDATE) {
+      return Optional.of(new KeptChange(change.head(), change.after()));
+    }
     Map<String, Value> own = change.own();
     own.keySet().removeIf(column -> isKeptByRule(change.id(), column));
-    return change.action() == Action.UPDATE && own.isEmpty()
-        ? Optional.empty()
-        : Optional.of(
-            change.withValues(change.before(), change.after(), List.of()).withDrafted(own));
+    return own.isEmpty() ? Optional.empty() : Optional.of(new KeptChange(change.head(), own));
+  }
+
+  /** Whether a person decided of any change that the target stays as it is. */
+  public boolean keepsAny() {
+    return ids().stream().anyMatch(id -> settledBy(id).isPresent());
   }
 
   /** Whether a rule, and no person, decided that a column keeps the target's value. */
@@ -440,7 +444,7 @@ public final class Review {
         && isInCompany(id);
   }
 
-  private java.util.stream.Stream<RowChange.Need> unmet(int id) {
+  private java.util.stream.Stream<Ties.Need> unmet(int id) {
     Entry item = items.get(id);
     Set<String> written = item.update() ? columns(id) : Set.of();
     return item.needs().stream()
@@ -556,7 +560,7 @@ public final class Review {
   /** The columns that an update writes. */
   private Set<String> columns(int id) {
     Entry item = items.get(id);
-    Set<String> columns = new LinkedHashSet<>(item.after());
+    Set<String> columns = new LinkedHashSet<>(item.written());
     for (Contest contest : item.contests()) {
       for (String column : contest.columns()) {
         Answer answer = answer(id, column);

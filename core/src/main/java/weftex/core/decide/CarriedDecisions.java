@@ -12,9 +12,12 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
 import weftex.core.changeset.Answer;
+import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.Decision;
 import weftex.core.changeset.Item;
+import weftex.core.changeset.JsonLines;
+import weftex.core.changeset.JsonValues;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
@@ -172,20 +175,23 @@ public final class CarriedDecisions {
       after.putAll(conflict.source());
     }
     Map<String, Value.Digest> sides = new HashMap<>();
-    for (String column : after.keySet()) {
-      sides.put(
-          column,
-          Place.content(
-              change,
-              Map.of("column", before.getOrDefault(column, Value.NULL)),
-              Map.of("column", after.get(column)),
-              List.of()));
+    for (Map.Entry<String, Value> written : after.entrySet()) {
+      Value was = before.getOrDefault(written.getKey(), Value.NULL);
+      byte[] both =
+          JsonLines.line(
+              json -> {
+                json.writeFieldName("before");
+                JsonValues.write(json, was);
+                json.writeFieldName("after");
+                JsonValues.write(json, written.getValue());
+              });
+      sides.put(written.getKey(), Value.Digest.of(both));
     }
     return sides;
   }
 
   private static Value.Digest conflicts(RowChange change) throws IOException {
-    return Place.content(change, Map.of(), Map.of(), change.conflicts());
+    return Value.Digest.of(ChangeSetWriter.bytes(change.conflicts()));
   }
 
   private static Value.Digest nothing() {

@@ -15,9 +15,11 @@ import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Decision;
+import weftex.core.changeset.Head;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
+import weftex.core.changeset.Ties;
 import weftex.core.row.Value;
 
 /**
@@ -93,14 +95,10 @@ public final class Joining {
     half.rows.put(
         place,
         new Seen(
-            change.id(),
-            change.action(),
-            change.thing(),
-            Place.content(change, change.before(), change.after(), change.conflicts()),
-            change.offered()));
+            change.id(), change.action(), change.thing(), Place.content(change), change.offered()));
     half.order.add(change.id());
     if (change.action() == Action.REMOVE) {
-      for (RowChange.Hanger hanger : change.hangers().keySet()) {
+      for (Ties.Hanger hanger : change.hangers().keySet()) {
         half.removed.put(
             place(hanger, hanger.targetColumns(), change.before()),
             new Referred(change.id(), change.thing()));
@@ -129,7 +127,7 @@ public final class Joining {
       Map.of(Which.FIRST, new ArrayList<>(), Which.SECOND, new ArrayList<>());
 
   private static List<String> place(
-      RowChange.Hanger hanger, List<String> columns, Map<String, Value> values) {
+      Ties.Hanger hanger, List<String> columns, Map<String, Value> values) {
     List<String> place = new ArrayList<>();
     place.add(hanger.table());
     place.addAll(hanger.columns());
@@ -326,30 +324,33 @@ public final class Joining {
     if (isRepeated(which, change.id())) {
       return Optional.empty();
     }
-    Map<Integer, Integer> ids = ids(which);
+    Head head = change.head();
+    Head numbered =
+        new Head(
+            ids(which).get(change.id()),
+            head.action(),
+            head.table(),
+            head.key(),
+            head.fresh(),
+            head.renumbered(),
+            renumbered(which, change.id(), head.ties()),
+            head.item(),
+            head.trace());
     return Optional.of(
         new RowChange(
-            ids.get(change.id()),
-            change.action(),
-            change.table(),
-            change.key(),
-            change.before(),
-            change.after(),
-            change.drafted(),
-            change.conflicts(),
-            change.fresh(),
-            change.renumbered(),
-            change.offered() && isOfferedByBoth(which, change.id()),
-            change.with().map(ids::get),
-            change.alongWith().map(ids::get),
-            change.needs().stream()
-                .map(
-                    need ->
-                        new RowChange.Need(ids.get(need.change()), need.orElse(), need.columns()))
-                .toList(),
-            change.hangers(),
-            change.item(),
-            change.trace()));
+            numbered, change.before(), change.after(), change.drafted(), change.conflicts()));
+  }
+
+  private Ties renumbered(Which which, int change, Ties ties) {
+    Map<Integer, Integer> ids = ids(which);
+    return new Ties(
+        ties.offered() && isOfferedByBoth(which, change),
+        ties.with().map(ids::get),
+        ties.alongWith().map(ids::get),
+        ties.needs().stream()
+            .map(need -> new Ties.Need(ids.get(need.change()), need.orElse(), need.columns()))
+            .toList(),
+        ties.hangers());
   }
 
   private boolean isRepeated(Which which, int id) {

@@ -1,14 +1,14 @@
 package weftex.core.decide;
 
 import java.io.IOException;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetWriter;
-import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Head;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
+import weftex.core.changeset.Ties;
 import weftex.core.changeset.Trace;
 import weftex.core.row.Value;
 
@@ -33,9 +33,7 @@ record Place(String what, String table, Map<String, Value> key, Value.Digest con
         change.action() == Action.ADD ? "new" : "row",
         change.table(),
         change.key(),
-        change.key().isEmpty()
-            ? content(change, change.before(), change.after(), change.conflicts())
-            : NOTHING,
+        change.key().isEmpty() ? content(change) : NOTHING,
         0);
   }
 
@@ -44,30 +42,20 @@ record Place(String what, String table, Map<String, Value> key, Value.Digest con
   }
 
   /** What a change says, without the numbers that differ from one change set to the other. */
-  static Value.Digest content(
-      RowChange change,
-      Map<String, Value> before,
-      Map<String, Value> after,
-      List<Conflict> conflicts)
-      throws IOException {
+  static Value.Digest content(RowChange change) throws IOException {
+    Head bare =
+        new Head(
+            1,
+            change.action(),
+            change.table(),
+            change.key(),
+            change.fresh(),
+            change.renumbered(),
+            Ties.NONE,
+            Optional.empty(),
+            Trace.NONE);
     return Value.Digest.of(
         ChangeSetWriter.line(
-            new RowChange(
-                1,
-                change.action(),
-                change.table(),
-                change.key(),
-                before,
-                after,
-                conflicts,
-                change.fresh(),
-                change.renumbered(),
-                false,
-                Optional.empty(),
-                Optional.empty(),
-                List.of(),
-                Map.of(),
-                Optional.empty(),
-                Trace.NONE)));
+            new RowChange(bare, change.before(), change.after(), Map.of(), change.conflicts())));
   }
 }

@@ -54,7 +54,7 @@ public final class RuleBook {
   public void see(RowChange change) {
     Set<String> settled = new HashSet<>();
     for (StandingRule rule : rules) {
-      if (!rule.which().chooses(change, newTables.contains(change.table()))) {
+      if (!rule.which().chooses(change, change.values(), newTables.contains(change.table()))) {
         continue;
       }
       if (rule.keep().isEmpty()) {

@@ -9,14 +9,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.SortedSet;
 import java.util.TreeSet;
-import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Change;
 
 /** Which changes can't stay once some others are taken back. Memory grows with what is needed. */
 public final class TakingBack {
   private final Map<Integer, List<Integer>> needing = new HashMap<>();
 
   /** Takes in a change, in any order. */
-  public void see(RowChange change) {
+  public void see(Change change) {
     change.needs().forEach(need -> needs(change.id(), need.change()));
     change.with().ifPresent(whole -> needs(change.id(), whole));
   }

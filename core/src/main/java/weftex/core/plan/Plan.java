@@ -15,9 +15,11 @@ import java.util.stream.Stream;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Alike;
 import weftex.core.changeset.Conflict;
+import weftex.core.changeset.Head;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
+import weftex.core.changeset.Ties;
 import weftex.core.compare.Comparison;
 import weftex.core.merge.RowMerger;
 import weftex.core.row.Column;
@@ -213,36 +215,50 @@ public final class Plan {
     int behind = schema.made().size();
     Optional<RowMerger.Merged> merged = merged(planned, sides);
     Optional<Newcomer.Numbered> numbered = planner.numbered(planned);
-    RowChange change =
-        new RowChange(
+    Head head =
+        new Head(
             planned.id + behind,
             planned.action,
             table.name(),
             named(table, key, keyed),
-            named(table, compared(planned, model), seen),
-            planned.action == Action.ADD ? added(model, sides) : taken(table, merged),
-            conflicts(planned, table, sides, merged),
             numbered.map(Newcomer.Numbered::name),
             numbered.map(Newcomer.Numbered::renumbered).orElse(false),
-            planned.offered && !planned.chosen,
-            planned.with.filter(with -> with.chosen).map(with -> with.id + behind),
-            planned.alongWith.map(needing -> needing.id + behind),
-            needs(planned, table, behind),
-            planned.hangers,
+            ties(planned, table, behind),
             planner.item(planned, sides),
             planner.trace(planned, sides));
-    Map<String, Value> drafted = drafted(model, sides, merged, change);
+    Map<String, Value> after =
+        planned.action == Action.ADD ? added(model, sides) : taken(table, merged);
+    List<Conflict> conflicts = conflicts(planned, table, sides, merged);
+    Map<String, Value> drafted = drafted(model, sides, merged, after.keySet());
+    // What a conflict has already is not carried twice: it may be long.
+    conflicts.stream()
+        .filter(conflict -> conflict.kind().isClash())
+        .forEach(conflict -> drafted.entrySet().removeAll(conflict.source().entrySet()));
     planner
         .renamed(planned)
         .ifPresent(
             column ->
                 drafted.put(table.columns().get(column).name(), sides.rawSource().get(column)));
-    return change.withDrafted(drafted);
+    return new RowChange(
+        head, named(table, compared(planned, model), seen), after, drafted, conflicts);
   }
 
-  /** The source's own values of columns that both copies changed. */
+  private static Ties ties(Planned planned, Table table, int behind) {
+    return new Ties(
+        planned.offered && !planned.chosen,
+        planned.with.filter(with -> with.chosen).map(with -> with.id + behind),
+        planned.alongWith.map(needing -> needing.id + behind),
+        needs(planned, table, behind),
+        planned.hangers);
+  }
+
+  /**
+   * The source's own values of columns that both copies changed.
+   *
+   * @param written the columns that get a value
+   */
   private static Map<String, Value> drafted(
-      TableModel model, Sides sides, Optional<RowMerger.Merged> merged, RowChange change) {
+      TableModel model, Sides sides, Optional<RowMerger.Merged> merged, Set<String> written) {
     Table table = model.table();
     Map<String, Value> drafted = new LinkedHashMap<>();
     if (merged.isPresent() && sides.base().isPresent()) {
@@ -255,15 +271,11 @@ public final class Plan {
               || merged.get().taken().containsKey(i)
                   && !merged.get().taken().get(i).equals(sides.source().get(i));
       // Of a row that both copies added there is no base but what this merge settles.
-      if (own || sides.base() == Row.ABSENT && !change.after().containsKey(column)) {
+      if (own || sides.base() == Row.ABSENT && !written.contains(column)) {
         // Its number is the source's own: by that the row is known the next time.
         drafted.put(column, (i == table.number() ? sides.rawSource() : sides.source()).get(i));
       }
     }
-    // What a conflict has already is not carried twice: it may be long.
-    change.conflicts().stream()
-        .filter(conflict -> conflict.kind().isClash())
-        .forEach(conflict -> drafted.entrySet().removeAll(conflict.source().entrySet()));
     return drafted;
   }
 
@@ -303,13 +315,12 @@ public final class Plan {
     return taken;
   }
 
-  private static List<RowChange.Need> needs(Planned planned, Table table, int behind) {
-    List<RowChange.Need> needs = new ArrayList<>();
+  private static List<Ties.Need> needs(Planned planned, Table table, int behind) {
+    List<Ties.Need> needs = new ArrayList<>();
     for (Map.Entry<Planned, Planned.Need> entry : planned.needs.entrySet()) {
       Planned.Need need = entry.getValue();
       needs.add(
-          new RowChange.Need(
-              entry.getKey().id + behind, need.orElse(), table.names(need.columns())));
+          new Ties.Need(entry.getKey().id + behind, need.orElse(), table.names(need.columns())));
     }
     return needs;
   }

@@ -7,7 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.SortedSet;
 import weftex.core.changeset.Action;
-import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Ties;
 import weftex.core.merge.ConflictKind;
 import weftex.core.site.Role;
 
@@ -18,7 +18,7 @@ final class Planned {
   final Action action;
   final List<Objection> objections = new ArrayList<>();
   final Map<Planned, Need> needs = new LinkedHashMap<>();
-  final Map<RowChange.Hanger, Long> hangers = new LinkedHashMap<>();
+  final Map<Ties.Hanger, Long> hangers = new LinkedHashMap<>();
 
   /** Whose the row is, once that was asked. */
   Optional<Role> role = Optional.empty();

@@ -10,7 +10,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.LongStream;
 import weftex.core.changeset.Action;
-import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Ties;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
 import weftex.core.merge.ConflictKind;
@@ -335,8 +335,8 @@ final class ReferenceCheck {
       Reference reference,
       long staying,
       boolean newOrChanged) {
-    RowChange.Hanger place =
-        new RowChange.Hanger(
+    Ties.Hanger place =
+        new Ties.Hanger(
             from.name(), from.names(reference.columns()), table.names(reference.targetColumns()));
     planned.hangers.merge(place, staying, Math::max);
     if (staying > 0 && (reference.enforced() || newOrChanged)) {

@@ -2,13 +2,12 @@ package weftex.core.plan;
 
 import java.math.BigInteger;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import weftex.core.changeset.Change;
 import weftex.core.changeset.Item;
-import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.changeset.Trace;
 import weftex.core.row.Table;
@@ -245,17 +244,21 @@ public record Selection(
     return written;
   }
 
+  /** Whether rows are chosen or left out by what is in their columns. */
+  public boolean asksForValues() {
+    return !rows.isEmpty() || !withoutRows.isEmpty();
+  }
+
   /**
    * Whether a change of a change set is chosen.
    *
+   * @param values of its row, if {@link #asksForValues}
    * @param ofNewTable whether its table is made by the same change set
    */
-  public boolean chooses(RowChange change, boolean ofNewTable) {
+  public boolean chooses(Change change, Map<String, Value> values, boolean ofNewTable) {
     if (!isIncluded(change.table()) || !choosesTable(ofNewTable)) {
       return false;
     }
-    Map<String, Value> values = new LinkedHashMap<>(change.before());
-    values.putAll(change.after());
     if (withoutRows.stream().anyMatch(f -> f.accepts(change.table(), change.key(), values))) {
       return false;
     }

@@ -47,26 +47,29 @@ class ChangeSetFileTest {
 
   private static RowChange everything(int id) {
     return new RowChange(
-        id,
-        Action.UPDATE,
-        "pages",
-        Map.of("id", Value.whole(4)),
+        new Head(
+            id,
+            Action.UPDATE,
+            "pages",
+            Map.of("id", Value.whole(4)),
+            Optional.of(new RowName("pages", BigInteger.ONE)),
+            true,
+            new Ties(
+                true,
+                Optional.of(3),
+                Optional.of(2),
+                List.of(new Ties.Need(7, ConflictKind.MISSING_PARENT, List.of("parent"))),
+                Map.of(new Ties.Hanger("notes", List.of("page", "part"), List.of("id", "no")), 3L)),
+            Optional.of(new Item("page", "Fares '27", "detail")),
+            new Trace(
+                "/fares",
+                new Trace.Touch("Ola", "2026-11-20T14:05:00"),
+                Trace.Touch.UNKNOWN,
+                "changed on staging")),
         everyKind(),
         everyKind(),
-        List.of(Changes.conflict(ConflictKind.BOTH_EDITED, false, "title")),
-        Optional.of(new RowName("pages", BigInteger.ONE)),
-        true,
-        true,
-        Optional.of(3),
-        Optional.of(2),
-        List.of(new RowChange.Need(7, ConflictKind.MISSING_PARENT, List.of("parent"))),
-        Map.of(new RowChange.Hanger("notes", List.of("page", "part"), List.of("id", "no")), 3L),
-        Optional.of(new Item("page", "Fares '27", "detail")),
-        new Trace(
-            "/fares",
-            new Trace.Touch("Ola", "2026-11-20T14:05:00"),
-            Trace.Touch.UNKNOWN,
-            "changed on staging"));
+        Map.of(),
+        List.of(Changes.conflict(ConflictKind.BOTH_EDITED, false, "title")));
   }
 
   /** Without values; with proof line by line, without it as one stream. */
@@ -94,7 +97,7 @@ class ChangeSetFileTest {
     out.write(ChangeSetWriter.line(new Withdrawal(1, "Ola", "now")));
     byte[] file = out.toByteArray();
     List<SchemaChange> schema = new ArrayList<>();
-    List<RowChange> outlines = new ArrayList<>();
+    List<Outline> outlines = new ArrayList<>();
     List<byte[]> lines = new ArrayList<>();
     ChangeSetReader.Contents contents =
         ChangeSetReader.read(
@@ -121,19 +124,16 @@ class ChangeSetFileTest {
               }
 
               @Override
-              public void change(RowChange change) {
+              public void outline(Outline change) {
                 outlines.add(change);
               }
             });
     assertThat(schema).containsExactly(column);
     assertThat(ChangeSetReader.change(lines.get(1))).isEqualTo(everything(2));
     assertThat(ChangeSetReader.change(lines.get(2))).isEqualTo(removal);
-    RowChange outline = outlines.get(0);
-    assertThat(outline.after()).containsOnlyKeys(everyKind().keySet());
-    assertThat(outline.after().values()).containsOnly(Value.NULL);
-    assertThat(outline.conflicts().get(0).source()).containsOnlyKeys("title");
-    assertThat(outline.withValues(Map.of(), Map.of(), List.of()))
-        .isEqualTo(everything(2).withValues(Map.of(), Map.of(), List.of()));
+    assertThat(outlines).containsExactly(everything(2).outline(), removal.outline());
+    assertThat(outlines.get(0).written()).isEqualTo(everyKind().keySet());
+    assertThat(outlines.get(0).contests().get(0).columns()).containsExactly("title");
     assertThat(contents.header()).isEqualTo(Changes.HEADER);
     assertThat(contents.decisions()).hasSize(1);
     assertThat(contents.held()).isEmpty();

@@ -52,24 +52,14 @@ final class Changes {
       Map<String, Value> after,
       List<Conflict> conflicts,
       boolean offered,
-      List<RowChange.Need> needs) {
+      List<Ties.Need> needs) {
     return new RowChange(
-        id,
-        action,
-        "pages",
-        Map.of("id", Value.whole(id)),
+        Head.of(id, action, "pages", Map.of("id", Value.whole(id)))
+            .with(new Ties(offered, Optional.empty(), Optional.empty(), needs, Map.of())),
         before,
         after,
-        conflicts,
-        Optional.empty(),
-        false,
-        offered,
-        Optional.empty(),
-        Optional.empty(),
-        needs,
         Map.of(),
-        Optional.empty(),
-        Trace.NONE);
+        conflicts);
   }
 
   static Conflict conflict(ConflictKind kind, boolean binding, String... columns) {

@@ -35,24 +35,20 @@ class ReviewOfSchemaTest {
   private static RowChange row(int id, Action action, String table, Map<String, Value> after) {
     Map<String, Value> before =
         action == Action.ADD ? Map.of() : Map.of("fee", text("0"), "title", text("A"));
-    RowChange.Need need = new RowChange.Need(3, ConflictKind.MISSING_PARENT, List.of("title"));
+    Ties.Need need = new Ties.Need(3, ConflictKind.MISSING_PARENT, List.of("title"));
     return new RowChange(
-        id,
-        action,
-        table,
-        Map.of("id", text("1")),
+        Head.of(id, action, table, Map.of("id", text("1")))
+            .with(
+                new Ties(
+                    false,
+                    Optional.empty(),
+                    Optional.empty(),
+                    id == 5 ? List.of(need) : List.of(),
+                    Map.of())),
         before,
         after,
-        List.of(),
-        Optional.empty(),
-        false,
-        false,
-        Optional.empty(),
-        Optional.empty(),
-        id == 5 ? List.of(need) : List.of(),
         Map.of(),
-        Optional.empty(),
-        Trace.NONE);
+        List.of());
   }
 
   private void skip(int id) {
@@ -62,7 +58,7 @@ class ReviewOfSchemaTest {
   @Test
   void everythingIsMadeUnlessSomebodySkipsIt() {
     assertThat(review.ids()).allMatch(id -> review.standing(id) == Review.Standing.MADE);
-    assertThat(review.effective(FEE_AND_TITLE).orElseThrow().before()).containsKey("fee");
+    assertThat(review.decided(FEE_AND_TITLE).orElseThrow().before()).containsKey("fee");
   }
 
   @Test
@@ -70,7 +66,7 @@ class ReviewOfSchemaTest {
     skip(1);
     assertThat(review.standing(1)).isEqualTo(Review.Standing.SKIPPED);
     assertThat(review.standing(3)).isEqualTo(Review.Standing.NOTHING);
-    assertThat(review.effective(OFFER)).isEmpty();
+    assertThat(review.decided(OFFER)).isEmpty();
     // What refers to such a row is a question.
     assertThat(review.open(5)).containsExactly(ConflictKind.MISSING_PARENT);
   }
@@ -79,7 +75,7 @@ class ReviewOfSchemaTest {
   void valuesOfAColumnThatIsNotMadeAreLeftOut() {
     skip(2);
     assertThat(review.standing(4)).isEqualTo(Review.Standing.NOTHING);
-    RowChange left = review.effective(FEE_AND_TITLE).orElseThrow();
+    DecidedChange left = review.decided(FEE_AND_TITLE).orElseThrow();
     assertThat(left.after()).containsOnlyKeys("title");
     assertThat(left.before()).containsOnlyKeys("title");
   }

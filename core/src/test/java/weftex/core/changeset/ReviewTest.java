@@ -31,9 +31,9 @@ class ReviewTest {
     assertThat(review.standing(1)).isEqualTo(Review.Standing.MADE);
     decide(Answer.SKIP, "", 1);
     assertThat(review.standing(1)).isEqualTo(Review.Standing.SKIPPED);
-    assertThat(review.effective(PLAIN)).isEmpty();
+    assertThat(review.decided(PLAIN)).isEmpty();
     decide(Answer.INCLUDE, "", 1);
-    assertThat(review.effective(PLAIN).orElseThrow().after()).containsOnlyKeys("title");
+    assertThat(review.decided(PLAIN).orElseThrow().after()).containsOnlyKeys("title");
   }
 
   @Test
@@ -44,7 +44,7 @@ class ReviewTest {
     assertThat(review.standing(2)).isEqualTo(Review.Standing.OPEN);
     decide(Answer.TARGET, "body", 2);
     assertThat(review.standing(2)).isEqualTo(Review.Standing.MADE);
-    assertThat(review.effective(CONTESTED).orElseThrow().after())
+    assertThat(review.decided(CONTESTED).orElseThrow().after())
         .isEqualTo(Map.of("slug", Value.text("s"), "title", Value.text("source's title")));
   }
 
@@ -68,10 +68,10 @@ class ReviewTest {
     review.add(partly);
     assertThat(review.standing(3)).isEqualTo(Review.Standing.OPEN);
     decide(Answer.SOURCE, "", 3);
-    assertThat(review.effective(partly).orElseThrow().after())
+    assertThat(review.decided(partly).orElseThrow().after())
         .isEqualTo(Map.of("value", Value.text("merged, source's side")));
     decide(Answer.TARGET, "", 3);
-    assertThat(review.effective(partly).orElseThrow().after())
+    assertThat(review.decided(partly).orElseThrow().after())
         .isEqualTo(Map.of("value", Value.text("merged, target's side")));
   }
 
@@ -80,9 +80,9 @@ class ReviewTest {
     review.add(CONTESTED);
     decide(Answer.SOURCE, "title", 2);
     decide(Answer.TARGET, "", 2);
-    assertThat(review.effective(CONTESTED).orElseThrow().after()).containsOnlyKeys("slug");
+    assertThat(review.decided(CONTESTED).orElseThrow().after()).containsOnlyKeys("slug");
     decide(Answer.SOURCE, "", 2);
-    assertThat(review.effective(CONTESTED).orElseThrow().after())
+    assertThat(review.decided(CONTESTED).orElseThrow().after())
         .containsOnlyKeys("slug", "title", "body");
   }
 
@@ -101,7 +101,7 @@ class ReviewTest {
     decide(Answer.TARGET, "", 3);
     assertThat(review.standing(3)).isEqualTo(Review.Standing.NOTHING);
     decide(Answer.SOURCE, "", 3);
-    assertThat(review.effective(removal)).isPresent();
+    assertThat(review.decided(removal)).isPresent();
   }
 
   @Test
@@ -127,7 +127,7 @@ class ReviewTest {
             Map.of("parent", Value.whole(1)),
             List.of(),
             false,
-            List.of(new RowChange.Need(1, ConflictKind.MISSING_PARENT, List.of("parent"))));
+            List.of(new Ties.Need(1, ConflictKind.MISSING_PARENT, List.of("parent"))));
     review.add(PLAIN);
     review.add(child);
     assertThat(review.standing(2)).isEqualTo(Review.Standing.MADE);
@@ -159,7 +159,7 @@ class ReviewTest {
             Map.of("title", Value.text("t")),
             List.of(Changes.conflict(ConflictKind.BOTH_EDITED, false, "parent")),
             false,
-            List.of(new RowChange.Need(1, ConflictKind.MISSING_PARENT, List.of("parent"))));
+            List.of(new Ties.Need(1, ConflictKind.MISSING_PARENT, List.of("parent"))));
     review.add(Changes.change(1, Action.ADD, Map.of(), Map.of(), List.of(), true, List.of()));
     review.add(change);
     decide(Answer.TARGET, "parent", 2);
@@ -219,14 +219,14 @@ class ReviewTest {
     assertThat(review.standing(4)).isEqualTo(Review.Standing.OPEN);
     assertThat(review.passages(4, "body")).isEqualTo(Map.of(1, Answer.SOURCE));
     decide(Answer.TARGET, 2);
-    assertThat(review.effective(TWO_PASSAGES).orElseThrow().after())
+    assertThat(review.decided(TWO_PASSAGES).orElseThrow().after())
         .isEqualTo(Map.of("body", Value.text(MERGED.replace("on the pier", "in the shop"))));
     decide(Answer.TARGET, 1);
-    assertThat(review.effective(TWO_PASSAGES).orElseThrow().after())
+    assertThat(review.decided(TWO_PASSAGES).orElseThrow().after())
         .isEqualTo(Map.of("body", Value.text(OTHERWISE)));
     decide(Answer.SOURCE, "", 4);
     assertThat(review.passages(4, "body")).isEmpty();
-    assertThat(review.effective(TWO_PASSAGES).orElseThrow().after())
+    assertThat(review.decided(TWO_PASSAGES).orElseThrow().after())
         .isEqualTo(Map.of("body", Value.text(MERGED)));
   }
 
@@ -250,10 +250,10 @@ class ReviewTest {
     assertThat(review.standing(2)).isEqualTo(Review.Standing.OPEN);
     write(2, "slug", "my-slug");
     decide(Answer.TARGET, "body", 2);
-    assertThat(review.effective(CONTESTED).orElseThrow().after())
+    assertThat(review.decided(CONTESTED).orElseThrow().after())
         .isEqualTo(Map.of("slug", Value.text("my-slug"), "title", Value.text("mine")));
     decide(Answer.SOURCE, "", 2);
-    assertThat(review.effective(CONTESTED).orElseThrow().after())
+    assertThat(review.decided(CONTESTED).orElseThrow().after())
         .as("a side for the whole change leaves a value in an uncontested column")
         .containsEntry("slug", Value.text("my-slug"))
         .containsEntry("title", Value.text("source's title"));

@@ -14,9 +14,11 @@ import weftex.core.changeset.Answer;
 import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.Decision;
+import weftex.core.changeset.Head;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Ties;
 import weftex.core.changeset.Trace;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
@@ -54,24 +56,22 @@ class CarriedDecisionsTest {
       Map<String, Value> before,
       Map<String, Value> after,
       List<Conflict> conflicts,
-      Map<RowChange.Hanger, Long> hangers) {
+      Map<Ties.Hanger, Long> hangers) {
     return new RowChange(
-        id,
-        action,
-        table,
-        Map.of("id", Value.whole(key)),
+        new Head(
+            id,
+            action,
+            table,
+            Map.of("id", Value.whole(key)),
+            Optional.empty(),
+            false,
+            new Ties(false, Optional.empty(), Optional.empty(), List.of(), hangers),
+            Optional.of(new Item("page", "P" + key, "")),
+            Trace.NONE),
         before,
         after,
-        conflicts,
-        Optional.empty(),
-        false,
-        false,
-        Optional.empty(),
-        Optional.empty(),
-        List.of(),
-        hangers,
-        Optional.of(new Item("page", "P" + key, "")),
-        Trace.NONE);
+        Map.of(),
+        conflicts);
   }
 
   private static SortedMap<Integer, Decision> held(Decision... decisions) {
@@ -172,7 +172,7 @@ class CarriedDecisionsTest {
   void whatSpeaksAgainstEachOtherIsListed() throws IOException {
     Joining joining =
         joining(held(said(Answer.TARGET, "Mira", 2)), held(said(Answer.SOURCE, "Ola", 2)));
-    RowChange.Hanger hanger = new RowChange.Hanger("notes", List.of("page"), List.of("id"));
+    Ties.Hanger hanger = new Ties.Hanger("notes", List.of("page"), List.of("id"));
     joining.see(Joining.Which.FIRST, update(1, 11, "n", "s", "t"));
     joining.see(Joining.Which.FIRST, update(2, 12, "n", "s", "t"));
     joining.see(
@@ -222,22 +222,11 @@ class CarriedDecisionsTest {
             List.of(),
             Map.of());
     return new RowChange(
-        id,
-        keyed.action(),
-        keyed.table(),
-        Map.of(),
+        Head.of(id, keyed.action(), keyed.table(), Map.of()),
         keyed.before(),
         keyed.after(),
-        List.of(),
-        Optional.empty(),
-        false,
-        false,
-        Optional.empty(),
-        Optional.empty(),
-        List.of(),
         Map.of(),
-        Optional.empty(),
-        Trace.NONE);
+        List.of());
   }
 
   @Test

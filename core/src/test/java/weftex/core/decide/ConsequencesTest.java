@@ -15,9 +15,10 @@ import weftex.core.changeset.Action;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.Decision;
+import weftex.core.changeset.Head;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
-import weftex.core.changeset.Trace;
+import weftex.core.changeset.Ties;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
 
@@ -26,24 +27,22 @@ class ConsequencesTest {
   private static RowChange add(
       int id, boolean offered, Optional<Integer> with, List<Integer> needs, Conflict... conflicts) {
     return new RowChange(
-        id,
-        Action.ADD,
-        "pages",
-        Map.of("id", Value.whole(id)),
+        Head.of(id, Action.ADD, "pages", Map.of("id", Value.whole(id)))
+            .with(
+                new Ties(
+                    offered,
+                    with,
+                    Optional.empty(),
+                    needs.stream()
+                        .map(
+                            need ->
+                                new Ties.Need(need, ConflictKind.MISSING_PARENT, List.of("parent")))
+                        .toList(),
+                    Map.of())),
         Map.of(),
         Map.of("id", Value.whole(id)),
-        List.of(conflicts),
-        Optional.empty(),
-        false,
-        offered,
-        with,
-        Optional.empty(),
-        needs.stream()
-            .map(need -> new RowChange.Need(need, ConflictKind.MISSING_PARENT, List.of("parent")))
-            .toList(),
         Map.of(),
-        Optional.empty(),
-        Trace.NONE);
+        List.of(conflicts));
   }
 
   private static Conflict conflict(boolean binding) {

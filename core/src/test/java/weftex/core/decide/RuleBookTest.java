@@ -10,9 +10,11 @@ import weftex.core.changeset.Action;
 import weftex.core.changeset.Answer;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.Decision;
+import weftex.core.changeset.Head;
 import weftex.core.changeset.Item;
 import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
+import weftex.core.changeset.Ties;
 import weftex.core.changeset.Trace;
 import weftex.core.merge.ConflictKind;
 import weftex.core.plan.ItemFilter;
@@ -40,22 +42,20 @@ class RuleBookTest {
                     List.of(),
                     "a reason"));
     return new RowChange(
-        id,
-        Action.UPDATE,
-        kind + "s",
-        Map.of("id", Value.whole(id)),
+        new Head(
+            id,
+            Action.UPDATE,
+            kind + "s",
+            Map.of("id", Value.whole(id)),
+            Optional.empty(),
+            false,
+            Ties.NONE,
+            Optional.of(new Item(kind, name, "")),
+            Trace.NONE),
         Map.of(),
         Map.of("other", Value.whole(1)),
-        conflicts,
-        Optional.empty(),
-        false,
-        false,
-        Optional.empty(),
-        Optional.empty(),
-        List.of(),
         Map.of(),
-        Optional.of(new Item(kind, name, "")),
-        Trace.NONE);
+        conflicts);
   }
 
   private static StandingRule rule(int number, String item, String column, String keep) {

@@ -10,7 +10,7 @@ import weftex.core.changeset.ChangeSetHeader;
 import weftex.core.changeset.Review;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.Copy;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
@@ -61,7 +61,7 @@ public final class Applier {
    * @throws Refusal if the change set is not fit to be applied here; nothing was changed
    */
   public ApplyOutcome apply(
-      ReviewedFile reviewed,
+      ChangeSetFile reviewed,
       String site,
       Copy target,
       Function<Copy, SiteMap> means,
@@ -81,7 +81,7 @@ public final class Applier {
         .run();
   }
 
-  private void checkFit(ReviewedFile reviewed, String site, Copy target) throws Refusal {
+  private void checkFit(ChangeSetFile reviewed, String site, Copy target) throws Refusal {
     ChangeSetHeader header = reviewed.contents().header();
     if (!header.site().equals(site)) {
       throw unfit(
@@ -150,13 +150,13 @@ public final class Applier {
   }
 
   /** The tables that are written, and those of which rows may go along. */
-  private static List<ChangeSetHeader.TableColumns> tables(ReviewedFile reviewed, Copy target) {
+  private static List<ChangeSetHeader.TableColumns> tables(ChangeSetFile reviewed, Copy target) {
     List<ChangeSetHeader.TableColumns> tables = new ArrayList<>(reviewed.tables());
     tables.addAll(Dependents.outside(target.catalog(), tables));
     return tables;
   }
 
-  private Receipt receipt(ReviewedFile reviewed, Copy target) {
+  private Receipt receipt(ChangeSetFile reviewed, Copy target) {
     ChangeSetHeader header = reviewed.contents().header();
     return new Receipt(
         receipts.newId(),

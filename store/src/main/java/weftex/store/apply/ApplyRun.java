@@ -8,21 +8,19 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.LongConsumer;
-import java.util.function.Predicate;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import weftex.core.changeset.Action;
+import weftex.core.changeset.Alike;
 import weftex.core.changeset.ChangeSetHeader;
-import weftex.core.changeset.Review;
-import weftex.core.changeset.RowChange;
+import weftex.core.changeset.KeptChange;
 import weftex.core.changeset.SchemaChange;
-import weftex.core.row.RowName;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangePass;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
+import weftex.store.changeset.NumberedRow;
 import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
@@ -40,7 +38,7 @@ final class ApplyRun {
   private final Receipts receipts;
   private final CommitGate gate;
   private final Receipt receipt;
-  private final ReviewedFile reviewed;
+  private final ChangeSetFile reviewed;
   private final Copy found;
   private final Function<Copy, SiteMap> means;
   private final boolean evenIfNoRollback;
@@ -54,7 +52,7 @@ final class ApplyRun {
       Receipts receipts,
       CommitGate gate,
       Receipt receipt,
-      ReviewedFile reviewed,
+      ChangeSetFile reviewed,
       Copy found,
       Function<Copy, SiteMap> means,
       boolean evenIfNoRollback,
@@ -178,17 +176,41 @@ final class ApplyRun {
     }
   }
 
-  /**
-   * The key on the target; a row that was to be added under no number of its own has the source's.
-   */
-  private static Map<String, Value> keyHere(RowChange change, Map<String, Value> known) {
-    boolean isKeyed = change.action() == Action.ADD && change.fresh().isEmpty();
-    if (!isKeyed || !known.keySet().containsAll(change.key().keySet())) {
-      return change.key();
+  /** Notes what stays as it is, so that the next comparison does not ask again. */
+  private record Kept(TargetTables tables, Numbers numbers, ReceiptWriter writer)
+      implements ChangePass.KeptSink {
+
+    @Override
+    public void kept(KeptChange change) throws IOException, Refusal {
+      Table table = tables.table(change.table()).table();
+      Map<String, Value> known = numbers.resolveKnown(table, change.own());
+      writer.kept(
+          change.id(),
+          change.action(),
+          change.table(),
+          keyHere(change, known),
+          known,
+          change.fresh());
     }
-    Map<String, Value> key = new LinkedHashMap<>();
-    change.key().keySet().forEach(column -> key.put(column, known.get(column)));
-    return key;
+
+    @Override
+    public void alike(Alike row) throws IOException {
+      writer.kept(0, Action.UPDATE, row.table(), row.key(), row.values(), Optional.empty());
+    }
+
+    /**
+     * The key on the target; a row that was to be added under no number of its own has the
+     * source's.
+     */
+    private static Map<String, Value> keyHere(KeptChange change, Map<String, Value> known) {
+      boolean isKeyed = change.action() == Action.ADD && change.fresh().isEmpty();
+      if (!isKeyed || !known.keySet().containsAll(change.key().keySet())) {
+        return change.key();
+      }
+      Map<String, Value> key = new LinkedHashMap<>();
+      change.key().keySet().forEach(column -> key.put(column, known.get(column)));
+      return key;
+    }
   }
 
   private ApplyOutcome write(
@@ -199,15 +221,19 @@ final class ApplyRun {
       Optional<Dependents> dependents)
       throws SQLException, Refusal, IOException {
     String copy = found.name();
-    ChangePass pass = ChangePass.ofMade(reviewed);
+    ChangePass pass = new ChangePass(reviewed);
+    List<NumberedRow> added = reviewed.added();
     Numbers numbers =
         Numbers.settle(
             transaction,
             tables,
-            added(fresh -> !fresh.comesBack()).toList(),
-            added(fresh -> fresh.comesBack() || fresh.renumbered()).collect(Collectors.toSet()));
+            added.stream().filter(row -> !row.comesBack()).map(NumberedRow::row).toList(),
+            added.stream()
+                .filter(row -> row.comesBack() || row.renumbered())
+                .map(NumberedRow::row)
+                .collect(Collectors.toSet()));
     try (DriftCheck drift = new DriftCheck(transaction, tables, numbers, writer, copy)) {
-      pass.run(
+      pass.overMade(
           chunk -> {
             drift.check(chunk);
             if (dependents.isPresent()) {
@@ -221,7 +247,7 @@ final class ApplyRun {
       }
     }
     ChangeWriter changes = new ChangeWriter(transaction, tables, numbers, copy);
-    pass.run(
+    pass.overMade(
         chunk -> {
           changes.write(chunk);
           passed(chunk.size());
@@ -234,34 +260,14 @@ final class ApplyRun {
     Verification verification =
         new Verification(effects, transaction, tables, numbers, writer, copy);
     try (verification) {
-      pass.run(
+      pass.overMade(
           chunk -> {
             verification.check(chunk);
             passed(chunk.size());
           });
       verification.finish();
     }
-    ChangePass.ofSettled(reviewed)
-        .run(
-            chunk -> {
-              for (RowChange change : chunk) {
-                Table table = tables.table(change.table()).table();
-                Map<String, Value> own =
-                    change.action() == Action.UPDATE ? change.own() : change.after();
-                Map<String, Value> known = numbers.resolveKnown(table, own);
-                writer.kept(
-                    change.id(),
-                    change.action(),
-                    change.table(),
-                    keyHere(change, known),
-                    known,
-                    change.fresh());
-              }
-            });
-    ChangePass.overAlike(
-        reviewed,
-        row ->
-            writer.kept(0, Action.UPDATE, row.table(), row.key(), row.values(), Optional.empty()));
+    pass.overKept(new Kept(tables, numbers, writer));
     List<Effect> followed = effects.settle();
     List<String> steps = effects.steps();
     writer.effects(followed);
@@ -283,12 +289,5 @@ final class ApplyRun {
 
   private void passed(int changes) {
     progress.accept(passed += changes);
-  }
-
-  private Stream<RowName> added(Predicate<ReviewedFile.Fresh> wanted) {
-    return reviewed.fresh().stream()
-        .filter(wanted)
-        .filter(added -> reviewed.review().standing(added.change()) == Review.Standing.MADE)
-        .map(ReviewedFile.Fresh::row);
   }
 }

@@ -8,7 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import weftex.core.changeset.RowChange;
+import weftex.core.changeset.DecidedChange;
+import weftex.core.changeset.Ties;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.RowName;
@@ -37,8 +38,8 @@ final class ChangeWriter {
     this.copy = copy;
   }
 
-  void write(List<RowChange> chunk) throws SQLException, Refusal {
-    for (RowChange change : chunk) {
+  void write(List<DecidedChange> chunk) throws SQLException, Refusal {
+    for (DecidedChange change : chunk) {
       WriteTable table = tables.table(change.table());
       switch (change.action()) {
         case ADD -> add(table, change);
@@ -72,7 +73,7 @@ final class ChangeWriter {
     }
   }
 
-  private void add(WriteTable table, RowChange change) throws SQLException, Refusal {
+  private void add(WriteTable table, DecidedChange change) throws SQLException, Refusal {
     Map<String, Value> row = numbers.resolve(table.table(), change.after());
     Map<String, Value> postponed = postponed(table, change, row);
     if (!postponed.isEmpty()) {
@@ -84,8 +85,8 @@ final class ChangeWriter {
   }
 
   /** The columns of enforced references to rows that are added only after this one. */
-  private Map<String, Value> postponed(WriteTable table, RowChange change, Map<String, Value> row)
-      throws Refusal {
+  private Map<String, Value> postponed(
+      WriteTable table, DecidedChange change, Map<String, Value> row) throws Refusal {
     Map<String, Value> postponed = new LinkedHashMap<>();
     for (ForeignKey key : table.table().foreignKeys()) {
       for (String column : key.columns()) {
@@ -116,12 +117,12 @@ final class ChangeWriter {
   }
 
   /** Whether a column refers to a row that a later change of the change set adds. */
-  private static boolean needsLater(RowChange change, String column) {
+  private static boolean needsLater(DecidedChange change, String column) {
     return change.needs().stream()
         .anyMatch(need -> need.columns().contains(column) && need.change() > change.id());
   }
 
-  private void update(WriteTable table, RowChange change) throws SQLException {
+  private void update(WriteTable table, DecidedChange change) throws SQLException {
     Map<String, Value> values = new LinkedHashMap<>(numbers.resolve(table.table(), change.after()));
     // A column that the server would touch by itself is told to stay.
     for (Column column : table.table().columns()) {
@@ -133,18 +134,18 @@ final class ChangeWriter {
     transaction.update(table, key(table.table(), change), values);
   }
 
-  private static List<Value> key(Table table, RowChange change) {
+  private static List<Value> key(Table table, DecidedChange change) {
     return table.names(table.key()).stream().map(change.key()::get).toList();
   }
 
-  private void remove(WriteTable table, RowChange change) throws SQLException, Refusal {
+  private void remove(WriteTable table, DecidedChange change) throws SQLException, Refusal {
     if (!table.table().hasKey()) {
       if (!transaction.deleteOne(table, change.before())) {
         throw moved(change, "the row is no longer there");
       }
       return;
     }
-    for (Map.Entry<RowChange.Hanger, Long> hanger : change.hangers().entrySet()) {
+    for (Map.Entry<Ties.Hanger, Long> hanger : change.hangers().entrySet()) {
       checkHangers(change, hanger.getKey(), hanger.getValue());
     }
     transaction.delete(table, key(table.table(), change));
@@ -154,7 +155,7 @@ final class ChangeWriter {
    * Rows that came to hang on this one since the review must not lose it, least of all by a
    * cascade.
    */
-  private void checkHangers(RowChange change, RowChange.Hanger hanger, long seen)
+  private void checkHangers(DecidedChange change, Ties.Hanger hanger, long seen)
       throws SQLException, Refusal {
     Optional<WriteTable> from = tables.other(hanger.table());
     if (from.isEmpty()) {
@@ -173,7 +174,7 @@ final class ChangeWriter {
     }
   }
 
-  private Refusal moved(RowChange change, String what) {
+  private Refusal moved(DecidedChange change, String what) {
     return new Refusal(
         Refusal.Kind.UNDECIDED,
         change.table()

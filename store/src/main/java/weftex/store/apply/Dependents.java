@@ -11,7 +11,7 @@ import java.util.Optional;
 import java.util.Set;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetHeader;
-import weftex.core.changeset.RowChange;
+import weftex.core.changeset.DecidedChange;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
@@ -86,8 +86,8 @@ final class Dependents {
   }
 
   /** Reads what hangs on rows that are going to be removed, and on that in turn. */
-  void look(List<RowChange> chunk) throws SQLException, Refusal, IOException {
-    for (RowChange change : chunk) {
+  void look(List<DecidedChange> chunk) throws SQLException, Refusal, IOException {
+    for (DecidedChange change : chunk) {
       if (change.action() == Action.REMOVE) {
         look(tables.table(change.table()).table().name(), change.before());
       }

@@ -8,7 +8,7 @@ import java.util.List;
 import java.util.Map;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetWriter;
-import weftex.core.changeset.RowChange;
+import weftex.core.changeset.DecidedChange;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -47,16 +47,16 @@ final class DriftCheck implements AutoCloseable {
     this.copy = copy;
   }
 
-  void check(List<RowChange> chunk) throws SQLException, Refusal, IOException {
-    Map<String, List<RowChange>> byTable = new LinkedHashMap<>();
+  void check(List<DecidedChange> chunk) throws SQLException, Refusal, IOException {
+    Map<String, List<DecidedChange>> byTable = new LinkedHashMap<>();
     chunk.forEach(c -> byTable.computeIfAbsent(c.table(), name -> new ArrayList<>()).add(c));
-    for (Map.Entry<String, List<RowChange>> entry : byTable.entrySet()) {
+    for (Map.Entry<String, List<DecidedChange>> entry : byTable.entrySet()) {
       WriteTable table = tables.table(entry.getKey());
       if (table.table().hasKey()) {
         check(table, entry.getValue());
       } else {
         behind.await();
-        for (RowChange change : entry.getValue()) {
+        for (DecidedChange change : entry.getValue()) {
           if (change.action() == Action.REMOVE) {
             receipt.before(change.id(), change.table(), change.key(), change.before());
           }
@@ -68,15 +68,15 @@ final class DriftCheck implements AutoCloseable {
     }
   }
 
-  private void check(WriteTable table, List<RowChange> changes)
+  private void check(WriteTable table, List<DecidedChange> changes)
       throws SQLException, Refusal, IOException {
     Map<Integer, List<Value>> keys = new LinkedHashMap<>();
-    for (RowChange change : changes) {
+    for (DecidedChange change : changes) {
       keys.put(change.id(), key(table.table(), change));
     }
     List<List<Value>> removed = new ArrayList<>();
     List<List<Value>> others = new ArrayList<>();
-    for (RowChange change : changes) {
+    for (DecidedChange change : changes) {
       (change.action() == Action.REMOVE ? removed : others).add(keys.get(change.id()));
     }
     // What a removal takes away must be in the receipt whole; of other rows long values need only
@@ -89,11 +89,11 @@ final class DriftCheck implements AutoCloseable {
 
   private void compare(
       Table table,
-      List<RowChange> changes,
+      List<DecidedChange> changes,
       Map<Integer, List<Value>> keys,
       Map<List<Value>, List<Value>> rows)
       throws IOException {
-    for (RowChange change : changes) {
+    for (DecidedChange change : changes) {
       List<Value> now = rows.get(keys.get(change.id()));
       if (change.action() == Action.ADD) {
         if (now != null) {
@@ -107,7 +107,7 @@ final class DriftCheck implements AutoCloseable {
     }
   }
 
-  private void compare(Table table, RowChange change, List<Value> now) throws IOException {
+  private void compare(Table table, DecidedChange change, List<Value> now) throws IOException {
     List<String> moved = new ArrayList<>();
     for (Map.Entry<String, Value> seen : change.before().entrySet()) {
       Value value = now.get(table.position(seen.getKey()).orElseThrow());
@@ -146,7 +146,7 @@ final class DriftCheck implements AutoCloseable {
   /**
    * The key under which a change finds its row: an added row's is the one that it is going to get.
    */
-  private List<Value> key(Table table, RowChange change) {
+  private List<Value> key(Table table, DecidedChange change) {
     List<Value> key = new ArrayList<>();
     for (int i : table.key()) {
       String name = table.columns().get(i).name();
@@ -158,7 +158,7 @@ final class DriftCheck implements AutoCloseable {
     return key;
   }
 
-  private void drift(RowChange change, String what) {
+  private void drift(DecidedChange change, String what) {
     if (drifts.size() < LISTED) {
       drifts.add(new Drift(change.id(), change.table(), change.keyText(), what));
     } else {

@@ -45,12 +45,12 @@ final class InUse {
 
   /** The rows of the receipt, by their place in the order of applying. */
   interface Rows {
-    ReceiptRows.Touched at(int index) throws IOException;
+    ReceiptRows.Touched at(int index) throws IOException, Refusal;
   }
 
   /** Is told of a row that stays, and why. */
   interface Keeper {
-    void keep(int index, String why) throws IOException;
+    void keep(int index, String why) throws IOException, Refusal;
   }
 
   /** What a reference names; values as text, since columns of two types may refer to each other. */
@@ -185,7 +185,7 @@ final class InUse {
   }
 
   /** Keeps what belongs to the rows that stay; returns the rows that those refer to. */
-  private Stream<Integer> keepParts(Keeper keeper) throws IOException {
+  private Stream<Integer> keepParts(Keeper keeper) throws IOException, Refusal {
     List<Integer> referred = new ArrayList<>();
     while (!kept.isEmpty()) {
       int whole = kept.remove();
@@ -205,14 +205,14 @@ final class InUse {
     return referred.stream();
   }
 
-  private void keep(int index, String why, Keeper keeper) throws IOException {
+  private void keep(int index, String why, Keeper keeper) throws IOException, Refusal {
     removable.clear(index);
     keeper.keep(index, why);
     kept.add(index);
   }
 
   /** The rows that refer to an added row and that stay, in words. */
-  private Optional<String> users(int index) throws SQLException, IOException {
+  private Optional<String> users(int index) throws SQLException, IOException, Refusal {
     ReceiptRows.Touched row = rows.at(index);
     for (SiteMap.Incoming incoming : site.incoming(row.table())) {
       Reference reference = incoming.reference();

@@ -109,8 +109,18 @@ final class UndoPass {
   }
 
   /** A row of the receipt, without columns that the apply made and that are gone again. */
-  private ReceiptRows.Touched row(int index) throws IOException {
+  private ReceiptRows.Touched row(int index) throws IOException, Refusal {
     ReceiptRows.Touched row = rows.get(index);
+    if (row.action() != Action.ADD && row.before().isEmpty()) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "The receipt does not say what "
+              + row.table()
+              + " "
+              + drift(row, "").key()
+              + " was before the apply.",
+          "Take back the other changes with 'weftex undo --change', and this one by hand.");
+    }
     Set<String> gone = tables.goneColumns(row.table());
     return gone.isEmpty() ? row : row.without(gone);
   }

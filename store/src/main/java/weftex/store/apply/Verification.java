@@ -12,7 +12,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetWriter;
-import weftex.core.changeset.RowChange;
+import weftex.core.changeset.DecidedChange;
 import weftex.core.row.Column;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.Table;
@@ -77,12 +77,12 @@ final class Verification implements AutoCloseable {
   }
 
   /** Where the row of a change is to be found; no reading for one of a table without a key. */
-  private record Wanted(RowChange change, Optional<Reading> reading, List<Value> key) {}
+  private record Wanted(DecidedChange change, Optional<Reading> reading, List<Value> key) {}
 
-  void check(List<RowChange> chunk) throws SQLException, Refusal, IOException {
+  void check(List<DecidedChange> chunk) throws SQLException, Refusal, IOException {
     List<Reading> readings = new ArrayList<>();
     List<Wanted> wanted = new ArrayList<>();
-    for (RowChange change : chunk) {
+    for (DecidedChange change : chunk) {
       WriteTable table = tables.table(change.table());
       if (table.table().hasKey()) {
         Reading reading = reading(readings, table, change);
@@ -113,7 +113,7 @@ final class Verification implements AutoCloseable {
   }
 
   /** The reading that a change's row belongs to; mostly it is that of the change before. */
-  private static Reading reading(List<Reading> readings, WriteTable table, RowChange change) {
+  private static Reading reading(List<Reading> readings, WriteTable table, DecidedChange change) {
     Set<String> columns = toRead(table, change);
     for (int i = readings.size() - 1; i >= 0; i--) {
       Reading known = readings.get(i);
@@ -130,7 +130,7 @@ final class Verification implements AutoCloseable {
    * The columns in which a change's row must be read again: all, unless the row was only updated
    * where the server writes nothing by itself, and what it held before is known.
    */
-  private static Set<String> toRead(WriteTable table, RowChange change) {
+  private static Set<String> toRead(WriteTable table, DecidedChange change) {
     List<Column> columns = table.table().columns();
     boolean onlyWritten =
         change.action() == Action.UPDATE
@@ -141,7 +141,7 @@ final class Verification implements AutoCloseable {
         : columns.stream().map(Column::name).collect(Collectors.toCollection(LinkedHashSet::new));
   }
 
-  private void checkUnkeyed(Table table, RowChange change) throws IOException {
+  private void checkUnkeyed(Table table, DecidedChange change) throws IOException {
     count(change.action());
     Map<String, Value> after =
         change.action() == Action.ADD ? numbers.resolve(table, change.after()) : Map.of();
@@ -164,7 +164,7 @@ final class Verification implements AutoCloseable {
    * Where a change's row stands after writing; an update may have rewritten its own key in other
    * letters.
    */
-  private List<Value> key(Table table, RowChange change) {
+  private List<Value> key(Table table, DecidedChange change) {
     List<Value> key = new ArrayList<>();
     for (String name : table.names(table.key())) {
       Value written = change.after().get(name);
@@ -174,7 +174,7 @@ final class Verification implements AutoCloseable {
   }
 
   private void check(
-      Table table, RowChange change, List<Value> key, Optional<Map<String, Value>> now)
+      Table table, DecidedChange change, List<Value> key, Optional<Map<String, Value>> now)
       throws Refusal, IOException {
     count(change.action());
     Map<String, Value> named = new LinkedHashMap<>();
@@ -206,7 +206,7 @@ final class Verification implements AutoCloseable {
         merged(table, change));
   }
 
-  private ReceiptWriter.Merged merged(Table table, RowChange change) {
+  private ReceiptWriter.Merged merged(Table table, DecidedChange change) {
     Map<String, Value> drafted = numbers.resolve(table, change.drafted());
     List<String> cells =
         change.action() == Action.ADD
@@ -221,7 +221,7 @@ final class Verification implements AutoCloseable {
    * A row as it is now, after a look at each value; what was not read is as it was before. Values
    * are whole where the change wrote them or knows them.
    */
-  private Map<String, Value> compare(Table table, RowChange change, Map<String, Value> now)
+  private Map<String, Value> compare(Table table, DecidedChange change, Map<String, Value> now)
       throws Refusal {
     ColumnValues.Builder whole = new ColumnValues.Builder(table.columns().size());
     List<String> others = new ArrayList<>();
@@ -256,7 +256,7 @@ final class Verification implements AutoCloseable {
   }
 
   /** What an updated row has now, as far as the receipt does not say so by what it had before. */
-  private static Map<String, Value> moved(RowChange change, Map<String, Value> whole) {
+  private static Map<String, Value> moved(DecidedChange change, Map<String, Value> whole) {
     ColumnValues.Builder moved = new ColumnValues.Builder(change.after().size());
     whole.forEach(
         (column, value) -> {
@@ -268,7 +268,7 @@ final class Verification implements AutoCloseable {
     return moved.build();
   }
 
-  private Refusal wrong(RowChange change, String what) {
+  private Refusal wrong(DecidedChange change, String what) {
     return new Refusal(
         Refusal.Kind.PROTECTED,
         change.table()

@@ -1,6 +1,7 @@
 package weftex.store.capture;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -21,6 +22,10 @@ import weftex.store.state.Files0600;
  */
 public final class Bases {
   private static final Pattern NUMBERED = Pattern.compile("\\d{4,9}");
+  private static final Pattern NUMBER = Pattern.compile("\\d{1,9}");
+
+  /** In the folder of a base: which of all of them it is. */
+  private static final String ORDER = "order";
 
   private final Path current;
   private final Path next;
@@ -41,10 +46,11 @@ public final class Bases {
    * A base that was replaced.
    *
    * @param number by which it is kept
+   * @param order in which it was recorded
    * @param copy that was recorded
    * @param marked when, as an ISO 8601 instant
    */
-  public record Earlier(long number, String copy, String marked) {}
+  public record Earlier(long number, long order, String copy, String marked) {}
 
   /** The folder of the base in force; there may be none in it. */
   public Path current() throws IOException {
@@ -66,8 +72,27 @@ public final class Bases {
   }
 
   /** Puts the candidate in force, and keeps the one before. */
-  public void accept() throws IOException {
+  public void accept() throws IOException, Refusal {
+    long last = order(current());
+    for (long number : numbers()) {
+      last = Math.max(last, order(folder(number)));
+    }
+    byte[] order = Long.toString(last + 1).getBytes(StandardCharsets.US_ASCII);
+    Files0600.whole(candidate.resolve(ORDER), out -> out.write(order));
     putInForce(candidate);
+  }
+
+  /** Which of all bases of the pair it is, from 1; 0 for one of before they were counted. */
+  private static long order(Path base) throws IOException, Refusal {
+    Path file = base.resolve(ORDER);
+    if (!Files.exists(file)) {
+      return 0;
+    }
+    String order = Files.readString(file).strip();
+    if (!NUMBER.matcher(order).matches()) {
+      throw DamagedBase.of(file, "it holds no number");
+    }
+    return Long.parseLong(order);
   }
 
   /** Takes the candidate away. */
@@ -84,11 +109,13 @@ public final class Bases {
     if (!Capture.isIn(current())) {
       return Optional.empty();
     }
-    Instant now = Instant.parse(Capture.described(current).marked());
+    // By their order and not by time alone: a clock may go back, and a second holds two.
+    Comparator<Earlier> order =
+        Comparator.comparingLong(Earlier::order)
+            .thenComparing(base -> Instant.parse(base.marked()));
+    Earlier now = described(current, 0);
     Optional<Earlier> before =
-        earlier().stream()
-            .filter(base -> Instant.parse(base.marked()).isBefore(now))
-            .max(Comparator.comparing(base -> Instant.parse(base.marked())));
+        earlier().stream().filter(base -> order.compare(base, now) < 0).max(order);
     if (before.isPresent()) {
       putInForce(folder(before.get().number()));
     }
@@ -100,11 +127,15 @@ public final class Bases {
     List<Earlier> bases = new ArrayList<>();
     for (long number : numbers()) {
       if (Capture.isIn(folder(number))) {
-        Capture base = Capture.described(folder(number));
-        bases.add(new Earlier(number, base.copy(), base.marked()));
+        bases.add(described(folder(number), number));
       }
     }
     return bases;
+  }
+
+  private static Earlier described(Path folder, long number) throws IOException, Refusal {
+    Capture base = Capture.described(folder);
+    return new Earlier(number, order(folder), base.copy(), base.marked());
   }
 
   private void putInForce(Path base) throws IOException {

@@ -1,77 +1,53 @@
 package weftex.store.changeset;
 
-import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.file.Files;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
 import weftex.core.changeset.Alike;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.DecidedChange;
+import weftex.core.changeset.KeptChange;
+import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
+import weftex.core.row.Value;
 import weftex.store.Refusal;
 
-/** Passes over some of the changes of a file, a few at a time. */
+/**
+ * Passes over what was decided of a change set, a few changes at a time. A file that is no longer
+ * what was read is refused.
+ */
 public final class ChangePass {
   private static final int CHUNK = 500;
   private static final long CHUNK_BYTES = 8L << 20;
 
-  private final ReviewedFile reviewed;
-  private final Function<RowChange, Optional<RowChange>> pick;
+  private final ChangeSetFile file;
+  private final Review review;
 
-  private ChangePass(ReviewedFile reviewed, Function<RowChange, Optional<RowChange>> pick) {
-    this.reviewed = reviewed;
-    this.pick = pick;
-  }
-
-  /** Over those that are going to be made, as they were decided. */
-  public static ChangePass ofMade(ReviewedFile reviewed) {
-    return new ChangePass(reviewed, reviewed.review()::effective);
-  }
-
-  /** Over those of which somebody decided that the target stays as it is. */
-  public static ChangePass ofSettled(ReviewedFile reviewed) {
-    return new ChangePass(reviewed, reviewed.review()::settled);
-  }
-
-  /** Takes rows that both copies have alike. */
-  public interface AlikeSink {
-    void accept(Alike row) throws IOException;
-  }
-
-  /** Over the rows that both copies have alike. */
-  public static void overAlike(ReviewedFile reviewed, AlikeSink sink) throws IOException, Refusal {
-    if (!reviewed.hasAlike()) {
-      return;
-    }
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(reviewed.file()), 1 << 16)) {
-      ChangeSetReader.Contents contents =
-          ChangeSetReader.read(
-              in,
-              new ChangeSetReader.Visitor() {
-                @Override
-                public void alike(Alike row) throws IOException {
-                  sink.accept(row);
-                }
-              });
-      if (!contents.sha256().equals(reviewed.contents().sha256())) {
-        throw movedUnderUs(reviewed);
-      }
-    } catch (ChangeSetProblem e) {
-      throw movedUnderUs(reviewed);
-    }
+  public ChangePass(ChangeSetFile file) {
+    this.file = file;
+    this.review = file.review();
   }
 
   /** Takes some changes, in the order of applying. */
   public interface ChunkSink {
-    void accept(List<RowChange> chunk) throws IOException, SQLException, Refusal;
+    void accept(List<DecidedChange> chunk) throws IOException, SQLException, Refusal;
   }
 
-  /** Carries a failure of the sink through the reader. */
+  /** Takes what stays as it is on the target. */
+  public interface KeptSink {
+    /** A person decided so. */
+    void kept(KeptChange change) throws IOException, SQLException, Refusal;
+
+    /** Both copies have it alike. */
+    void alike(Alike row) throws IOException, SQLException, Refusal;
+  }
+
+  /** Carries a failure of a sink through the reader. */
   private static final class Stopped extends IOException {
     private static final long serialVersionUID = 1;
 
@@ -80,60 +56,85 @@ public final class ChangePass {
     }
   }
 
-  public void run(ChunkSink sink) throws IOException, SQLException, Refusal {
-    if (reviewed.kept().isPresent()) {
-      runKept(sink, reviewed.kept().get());
+  /** Over the changes that are going to be made. */
+  public void overMade(ChunkSink sink) throws IOException, SQLException, Refusal {
+    Chunks chunks = new Chunks(sink);
+    if (file.kept().isPresent()) {
+      for (RowChange change : file.kept().get().changes()) {
+        Optional<DecidedChange> decided = review.decided(change);
+        if (decided.isPresent()) {
+          chunks.add(decided.get());
+        }
+      }
     } else {
-      runFile(sink);
+      read(
+          new ChangeSetReader.Visitor() {
+            @Override
+            public void change(RowChange change) throws IOException {
+              Optional<DecidedChange> decided = review.decided(change);
+              if (decided.isPresent()) {
+                carrying(() -> chunks.add(decided.get()));
+              }
+            }
+          });
+    }
+    chunks.end();
+  }
+
+  /** Over what stays as it is on the target. */
+  public void overKept(KeptSink sink) throws IOException, SQLException, Refusal {
+    if (file.kept().isPresent()) {
+      for (RowChange change : file.kept().get().changes()) {
+        Optional<KeptChange> kept = review.kept(change);
+        if (kept.isPresent()) {
+          sink.kept(kept.get());
+        }
+      }
+      for (Alike row : file.kept().get().alike()) {
+        sink.alike(row);
+      }
+      return;
+    }
+    if (file.contents().alike() == 0 && !review.keepsAny()) {
+      return;
+    }
+    read(
+        new ChangeSetReader.Visitor() {
+          @Override
+          public void change(RowChange change) throws IOException {
+            Optional<KeptChange> kept = review.kept(change);
+            if (kept.isPresent()) {
+              carrying(() -> sink.kept(kept.get()));
+            }
+          }
+
+          @Override
+          public void alike(Alike row) throws IOException {
+            carrying(() -> sink.alike(row));
+          }
+        });
+  }
+
+  private interface Step {
+    void run() throws IOException, SQLException, Refusal;
+  }
+
+  private static void carrying(Step step) throws IOException {
+    try {
+      step.run();
+    } catch (SQLException | Refusal e) {
+      throw new Stopped(e);
     }
   }
 
-  private void runKept(ChunkSink sink, List<RowChange> kept)
-      throws IOException, SQLException, Refusal {
-    List<RowChange> chunk = new ArrayList<>();
-    for (RowChange change : kept) {
-      pick.apply(change).ifPresent(chunk::add);
-      if (chunk.size() >= CHUNK) {
-        sink.accept(List.copyOf(chunk));
-        chunk.clear();
+  private void read(ChangeSetReader.Visitor visitor) throws IOException, SQLException, Refusal {
+    try (InputStream in = ChangeSetFile.open(file.file())) {
+      ChangeSetReader.Contents contents = ChangeSetReader.read(in, visitor);
+      if (!contents.sha256().equals(file.contents().sha256())) {
+        throw movedUnderUs();
       }
-    }
-    if (!chunk.isEmpty()) {
-      sink.accept(chunk);
-    }
-  }
-
-  private void runFile(ChunkSink sink) throws IOException, SQLException, Refusal {
-    List<RowChange> chunk = new ArrayList<>();
-    long[] bytes = {0};
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(reviewed.file()), 1 << 16)) {
-      ChangeSetReader.Contents contents =
-          ChangeSetReader.read(
-              in,
-              new ChangeSetReader.Visitor() {
-                @Override
-                public void change(RowChange change) throws IOException {
-                  Optional<RowChange> effective = pick.apply(change);
-                  long weight = effective.map(ChangePass::weight).orElse(0L);
-                  if (weight > CHUNK_BYTES) {
-                    // Not together with what waits: a row of many megabytes is passed over alone.
-                    hand(sink, chunk);
-                    bytes[0] = 0;
-                  }
-                  effective.ifPresent(chunk::add);
-                  bytes[0] += weight;
-                  if (chunk.size() >= CHUNK || bytes[0] > CHUNK_BYTES) {
-                    hand(sink, chunk);
-                    bytes[0] = 0;
-                  }
-                }
-              });
-      if (!contents.sha256().equals(reviewed.contents().sha256())) {
-        throw movedUnderUs(reviewed);
-      }
-      hand(sink, chunk);
     } catch (ChangeSetProblem e) {
-      throw movedUnderUs(reviewed);
+      throw movedUnderUs();
     } catch (Stopped e) {
       if (e.getCause() instanceof SQLException sql) {
         throw sql;
@@ -145,38 +146,64 @@ public final class ChangePass {
     }
   }
 
-  /** Whether nothing else should be in memory beside a chunk. */
-  public static boolean isLong(List<RowChange> chunk) {
-    return chunk.size() == 1 && weight(chunk.get(0)) > CHUNK_BYTES;
-  }
+  /** Gathers changes until there are enough of them, or enough bytes. */
+  private static final class Chunks {
+    private final ChunkSink sink;
+    private List<DecidedChange> chunk = new ArrayList<>();
+    private long bytes;
 
-  private static long weight(RowChange change) {
-    return change.before().values().stream().mapToLong(ChangePass::weight).sum()
-        + change.after().values().stream().mapToLong(ChangePass::weight).sum();
-  }
+    private Chunks(ChunkSink sink) {
+      this.sink = sink;
+    }
 
-  private static long weight(weftex.core.row.Value value) {
-    return value instanceof weftex.core.row.Value.Text text
-        ? text.utf8().length
-        : value instanceof weftex.core.row.Value.Binary binary ? binary.bytes().length : 16;
-  }
-
-  private static void hand(ChunkSink sink, List<RowChange> chunk) throws IOException {
-    try {
-      if (!chunk.isEmpty()) {
-        sink.accept(List.copyOf(chunk));
+    private void add(DecidedChange change) throws IOException, SQLException, Refusal {
+      long weight = weight(change);
+      if (weight > CHUNK_BYTES) {
+        // Not together with what waits: a row of many megabytes is passed over alone.
+        end();
       }
-      chunk.clear();
-    } catch (SQLException | Refusal e) {
-      throw new Stopped(e);
+      chunk.add(change);
+      bytes += weight;
+      if (chunk.size() >= CHUNK || bytes > CHUNK_BYTES) {
+        end();
+      }
+    }
+
+    private void end() throws IOException, SQLException, Refusal {
+      List<DecidedChange> full = chunk;
+      chunk = new ArrayList<>();
+      bytes = 0;
+      if (!full.isEmpty()) {
+        sink.accept(full);
+      }
     }
   }
 
-  private static Refusal movedUnderUs(ReviewedFile reviewed) {
+  /** Whether nothing else should be in memory beside a chunk. */
+  public static boolean isLong(List<DecidedChange> chunk) {
+    return chunk.size() == 1 && weight(chunk.get(0)) > CHUNK_BYTES;
+  }
+
+  private static long weight(DecidedChange change) {
+    return weight(change.before()) + weight(change.after());
+  }
+
+  private static long weight(Map<String, Value> values) {
+    long weight = 0;
+    for (Value value : values.values()) {
+      weight +=
+          value instanceof Value.Text text
+              ? text.utf8().length
+              : value instanceof Value.Binary binary ? binary.bytes().length : 16;
+    }
+    return weight;
+  }
+
+  private Refusal movedUnderUs() {
     return new Refusal(
         Refusal.Kind.PROTECTED,
         "The change set "
-            + reviewed.file()
+            + file.file()
             + " was written to while it was being applied. Nothing was changed.",
         "Approve it again, and apply it when nobody else is at it.");
   }

@@ -1,6 +1,5 @@
 /**
- * Change sets in files: read whole ({@code ReviewedFile}), by their outlines ({@code ChangeIndex})
- * or in passes ({@code ChangePass}), and the log of decisions at their end ({@code DecisionLog}).
- * What a line says is the core's.
+ * Change sets in files: {@code ChangeSetFile} reads them, {@code ChangePass} passes over what was
+ * decided, {@code DecisionLog} appends decisions at their end. What a line says is the core's.
  */
 package weftex.store.changeset;

@@ -23,7 +23,10 @@ import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.store.state.Files0600;
 
-/** Writes a receipt: what each touched row was before, and what it is after. */
+/**
+ * Writes a receipt: what each touched row was before, and what it is after. Several threads may
+ * write: a line is never torn by another's.
+ */
 public final class ReceiptWriter implements AutoCloseable {
   /**
    * Since format 2 an updated row is written after it only as far as it differs from before; since
@@ -80,8 +83,7 @@ public final class ReceiptWriter implements AutoCloseable {
 
   /** Notes a new table or column before it is made or taken away; it survives a loss of power. */
   public void schema(SchemaChange change) throws IOException {
-    JsonLines.write(
-        out,
+    line(
         json -> {
           json.writeObjectFieldStart("schema");
           ChangeSetWriter.writeSchema(json, change);
@@ -170,8 +172,7 @@ public final class ReceiptWriter implements AutoCloseable {
       Optional<RowName> fresh,
       Merged merged)
       throws IOException {
-    JsonLines.write(
-        out,
+    line(
         json -> {
           json.writeObjectFieldStart(member);
           json.writeNumberField("change", change);
@@ -201,8 +202,7 @@ public final class ReceiptWriter implements AutoCloseable {
   /** Writes values that followed from the changes. */
   public void effects(List<Effect> effects) throws IOException {
     for (Effect effect : effects) {
-      JsonLines.write(
-          out,
+      line(
           json -> {
             json.writeObjectFieldStart("effect");
             json.writeStringField("table", effect.table());
@@ -219,8 +219,7 @@ public final class ReceiptWriter implements AutoCloseable {
     if (steps.isEmpty()) {
       return;
     }
-    JsonLines.write(
-        out,
+    line(
         json -> {
           json.writeArrayFieldStart("steps");
           for (String step : steps) {
@@ -240,8 +239,7 @@ public final class ReceiptWriter implements AutoCloseable {
   public String written(long adds, long updates, long removes, long sequence) throws IOException {
     out.flush();
     String before = ReceiptSeal.soFar(digest);
-    JsonLines.write(
-        out,
+    line(
         json -> {
           json.writeObjectFieldStart("written");
           json.writeNumberField("adds", adds);
@@ -271,6 +269,10 @@ public final class ReceiptWriter implements AutoCloseable {
           json.writeStringField("at", at);
           json.writeEndObject();
         });
+  }
+
+  private synchronized void line(JsonLines.Members members) throws IOException {
+    JsonLines.write(out, members);
   }
 
   private void flush() throws IOException {

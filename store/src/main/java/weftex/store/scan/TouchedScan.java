@@ -6,6 +6,9 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import weftex.core.address.AddressBook;
+import weftex.core.changeset.DecidedChange;
+import weftex.core.changeset.Outline;
+import weftex.core.changeset.Review;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.core.scan.FindingKind;
@@ -16,7 +19,7 @@ import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.TouchedRows;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Layout;
@@ -61,17 +64,21 @@ public final class TouchedScan {
    * @param other the name of the copy whose addresses are leftovers here
    */
   public static Map<FindingKind, Long> forecast(
-      ReviewedFile reviewed, Copy copy, SiteModel model, AddressBook addresses, String other)
+      ChangeSetFile reviewed, Copy copy, SiteModel model, AddressBook addresses, String other)
       throws Refusal, IOException {
-    return run(
-            copy,
-            model,
-            addresses,
-            other,
-            sink ->
-                reviewed.eachMade(
-                    MOST_ROWS, (table, before, after) -> sink.accept(table, Map.of(), after)))
-        .after();
+    return run(copy, model, addresses, other, sink -> made(reviewed, sink)).after();
+  }
+
+  private static void made(ChangeSetFile reviewed, TouchedRows sink) throws IOException {
+    int left = MOST_ROWS;
+    for (Outline outline : reviewed.outlines()) {
+      boolean made = reviewed.review().standing(outline.id()) == Review.Standing.MADE;
+      if (made && left-- > 0) {
+        DecidedChange change =
+            reviewed.review().decided(reviewed.change(outline.id())).orElseThrow();
+        sink.accept(change.table(), Map.of(), change.outcome());
+      }
+    }
   }
 
   /** Hands rows on, before and after. */

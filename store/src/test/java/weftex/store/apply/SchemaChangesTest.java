@@ -17,7 +17,7 @@ import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.copy.Copy;
 import weftex.store.testing.Pair;
@@ -211,7 +211,7 @@ class SchemaChangesTest {
     SchemaChange altered =
         new SchemaChange(1, "pages", new SchemaChange.Made.Named(Optional.of("fee"), List.of()));
     java.io.ByteArrayOutputStream out = new java.io.ByteArrayOutputStream();
-    ChangeSetWriter writer = new ChangeSetWriter(out, ReviewedFile.read(file).contents().header());
+    ChangeSetWriter writer = new ChangeSetWriter(out, ChangeSetFile.read(file).contents().header());
     writer.write(altered);
     writer.finish();
     Files.write(file, out.toByteArray());

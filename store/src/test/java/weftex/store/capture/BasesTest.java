@@ -1,6 +1,7 @@
 package weftex.store.capture;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -37,7 +38,8 @@ class BasesTest {
     assertThat(current()).isEqualTo(at("12:00"));
     assertThat(bases.earlier())
         .containsExactly(
-            new Bases.Earlier(1, "live", at("10:00")), new Bases.Earlier(2, "live", at("11:00")));
+            new Bases.Earlier(1, 1, "live", at("10:00")),
+            new Bases.Earlier(2, 2, "live", at("11:00")));
   }
 
   @Test
@@ -52,6 +54,27 @@ class BasesTest {
     assertThat(bases.earlier())
         .extracting(Bases.Earlier::marked)
         .containsExactlyInAnyOrder(at("11:00"), at("12:00"));
+  }
+
+  @Test
+  void backGoesByTheirOrderWhateverTheClockSaid() throws Exception {
+    Bases bases = marked("10:00", "12:00", "12:00", "09:00");
+    bases.back();
+    assertThat(current()).isEqualTo(at("12:00"));
+    bases.back();
+    assertThat(current()).isEqualTo(at("12:00"));
+    bases.back();
+    assertThat(current()).isEqualTo(at("10:00"));
+    assertThat(bases.back()).isEmpty();
+  }
+
+  @Test
+  void anOrderThatIsNoNumberIsDamage() throws Exception {
+    Bases bases = marked("10:00", "11:00");
+    Files.writeString(folder.resolve("base/order"), "second");
+    assertThatThrownBy(bases::back)
+        .isInstanceOf(DamagedBase.class)
+        .hasMessageContaining("order: it holds no number");
   }
 
   @Test

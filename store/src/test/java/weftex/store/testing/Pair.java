@@ -35,7 +35,7 @@ import weftex.store.apply.UndoOutcome;
 import weftex.store.apply.Undoer;
 import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
-import weftex.store.changeset.ReviewedFile;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.Drafting;
 import weftex.store.compare.Likeness;
@@ -258,7 +258,7 @@ public final class Pair {
   public Path approvedDraft(boolean skipWhatIsBound) throws Exception {
     Path file = draft();
     for (List<Integer> open = open(file); !open.isEmpty(); open = open(file)) {
-      Review review = ReviewedFile.read(file).review();
+      Review review = ChangeSetFile.read(file).review();
       for (int id : open) {
         boolean bound = review.refusal(id, Optional.empty(), Answer.SOURCE).isPresent();
         boolean offered =
@@ -276,7 +276,7 @@ public final class Pair {
   }
 
   private static List<Integer> open(Path file) throws Refusal {
-    Review review = ReviewedFile.read(file).review();
+    Review review = ChangeSetFile.read(file).review();
     return review.ids().stream().filter(id -> review.standing(id) == Review.Standing.OPEN).toList();
   }
 
@@ -303,7 +303,7 @@ public final class Pair {
 
   /** Approves a change set as it stands. */
   public void approve(Path file) throws Exception {
-    ChangeSetReader.Contents contents = ReviewedFile.read(file).contents();
+    ChangeSetReader.Contents contents = ChangeSetFile.read(file).contents();
     append(
         file,
         ChangeSetWriter.line(new Approval("Mira", "2026-11-25T12:00:00Z", contents.sha256())));
@@ -322,7 +322,16 @@ public final class Pair {
   public ApplyOutcome apply(Path file, boolean evenIfNoRollback) throws Refusal, IOException {
     Copy target = Copy.reach(target());
     return new Applier(receipts(), new CommitGate(), "test", "test")
-        .apply(ReviewedFile.read(file), "test", target, this::means, evenIfNoRollback, done -> {});
+        .apply(
+            // A large file is passed over, a small one kept: both ways are taken.
+            target() instanceof CopySpec.SqliteFile
+                ? ChangeSetFile.readWhole(file)
+                : ChangeSetFile.read(file),
+            "test",
+            target,
+            this::means,
+            evenIfNoRollback,
+            done -> {});
   }
 
   public SiteMap means(Copy target) {

@@ -1,0 +1,24 @@
+package weftex.core.changeset;
+
+import java.util.List;
+import java.util.Set;
+import weftex.core.merge.ConflictKind;
+
+/**
+ * What a change touches, without a value but those of its key.
+ *
+ * @param written the columns that are written if nothing is decided otherwise, in the table's order
+ * @param contests what is in conflict
+ */
+public record Outline(Head head, Set<String> written, List<Contest> contests) implements Change {
+
+  /**
+   * What a conflict is about.
+   *
+   * @param binding whether the database would refuse the source's side
+   * @param columns those in question; empty if it is about the whole row
+   * @param otherwise those in which something else is written if the target wins
+   */
+  public record Contest(
+      ConflictKind kind, boolean binding, Set<String> columns, Set<String> otherwise) {}
+}

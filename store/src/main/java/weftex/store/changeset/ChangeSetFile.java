@@ -1,0 +1,303 @@
+package weftex.store.changeset;
+
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.TreeMap;
+import weftex.core.changeset.Alike;
+import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.ChangeSetProblem;
+import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.Outline;
+import weftex.core.changeset.Review;
+import weftex.core.changeset.RowChange;
+import weftex.core.changeset.SchemaChange;
+import weftex.store.Refusal;
+
+/**
+ * A change set in a file. It is read once, by its outlines: what each change touches, and what the
+ * decisions make of it. Values are read when they are asked for, of one change or in a pass over
+ * all, and of a small file kept from the first reading if they are wanted at once.
+ */
+public final class ChangeSetFile {
+  /** A larger file is not kept: its values take about twice as much in memory. */
+  private static final long KEPT_UP_TO = 32L << 20;
+
+  private final Path file;
+  private final ChangeSetReader.Contents contents;
+  private final Gathered gathered;
+  private final long bytes;
+
+  private ChangeSetFile(
+      Path file, ChangeSetReader.Contents contents, Gathered gathered, long bytes) {
+    this.file = file;
+    this.contents = contents;
+    this.gathered = gathered;
+    this.bytes = bytes;
+  }
+
+  /** Where a change's line stands. */
+  private record Place(long offset, int length) {}
+
+  /** Values in memory. */
+  record Kept(List<RowChange> changes, List<Alike> alike) {}
+
+  /** What is known of the changes after one reading. */
+  private static final class Gathered implements ChangeSetReader.Visitor {
+    private final boolean proof;
+    private final Optional<Kept> kept;
+    private final Review review = new Review();
+    private final List<SchemaChange> schema = new ArrayList<>();
+    private final List<Outline> outlines = new ArrayList<>();
+    private final TreeMap<Integer, Place> places = new TreeMap<>();
+    private Place next;
+
+    private Gathered(boolean proof, boolean keeps) {
+      this.proof = proof;
+      this.kept =
+          keeps ? Optional.of(new Kept(new ArrayList<>(), new ArrayList<>())) : Optional.empty();
+    }
+
+    @Override
+    public boolean wantsValues() {
+      return kept.isPresent();
+    }
+
+    @Override
+    public boolean wantsProof() {
+      return proof;
+    }
+
+    @Override
+    public void place(long offset, int length) {
+      next = new Place(offset, length);
+    }
+
+    @Override
+    public void schema(SchemaChange change) {
+      review.add(change);
+      schema.add(change);
+    }
+
+    @Override
+    public void change(RowChange change) {
+      kept.orElseThrow().changes().add(change);
+      outline(change.outline());
+    }
+
+    @Override
+    public void outline(Outline change) {
+      review.add(change);
+      outlines.add(change);
+      places.put(change.id(), next);
+    }
+
+    @Override
+    public void alike(Alike row) {
+      kept.orElseThrow().alike().add(row);
+    }
+  }
+
+  /**
+   * Reads a change set by its outlines, and takes in its decisions.
+   *
+   * @throws Refusal if it is not there, not a change set, cut short, altered, or of a newer format
+   */
+  public static ChangeSetFile read(Path file) throws Refusal {
+    return read(file, true, false);
+  }
+
+  /**
+   * The same for whoever is going to need all values: those of a file that is not large stay in
+   * memory.
+   */
+  public static ChangeSetFile readWhole(Path file) throws Refusal {
+    return read(file, true, true);
+  }
+
+  /**
+   * Reads a change set to be looked at, without checking that it is as it was drafted and approved.
+   * Nothing may be decided on it before {@link #read} went well.
+   *
+   * @throws Refusal as {@link #read}
+   */
+  public static ChangeSetFile glance(Path file) throws Refusal {
+    try {
+      return read(file, false, false);
+    } catch (Refusal e) {
+      // Whoever reads it whole can tell better what is wrong.
+      return read(file);
+    }
+  }
+
+  private static ChangeSetFile read(Path file, boolean proof, boolean whole) throws Refusal {
+    return Unreadable.refusing(
+        file,
+        () -> {
+          try (InputStream in = open(file)) {
+            long bytes = Files.size(file);
+            Gathered gathered = new Gathered(proof, whole && bytes <= KEPT_UP_TO);
+            ChangeSetReader.Contents contents = ChangeSetReader.read(in, gathered);
+            contents.held().values().forEach(gathered.review::add);
+            return new ChangeSetFile(file, contents, gathered, bytes);
+          }
+        });
+  }
+
+  /**
+   * Reads the header alone, which says between which copies a change set goes.
+   *
+   * @throws Refusal if it is not there, not a change set, or of a newer format
+   */
+  public static ChangeSetHeader header(Path file) throws Refusal {
+    return Unreadable.refusing(
+        file,
+        () -> {
+          try (InputStream in = Files.newInputStream(file)) {
+            return ChangeSetReader.header(in);
+          }
+        });
+  }
+
+  static InputStream open(Path file) throws IOException {
+    return new BufferedInputStream(Files.newInputStream(file), 1 << 16);
+  }
+
+  public Path file() {
+    return file;
+  }
+
+  public ChangeSetHeader header() {
+    return contents.header();
+  }
+
+  public ChangeSetReader.Contents contents() {
+    return contents;
+  }
+
+  /** What the decisions make of the changes. */
+  public Review review() {
+    return gathered.review;
+  }
+
+  /** New tables and columns, in the order of making; they have the first numbers. */
+  public List<SchemaChange> schema() {
+    return gathered.schema;
+  }
+
+  /** Whether a change is one of the schema. */
+  public boolean isSchema(int id) {
+    return id <= schema().size();
+  }
+
+  /** What each change of a row touches, in the order of applying. */
+  public List<Outline> outlines() {
+    return gathered.outlines;
+  }
+
+  /** How long the file was when it was read. */
+  public long bytes() {
+    return bytes;
+  }
+
+  Optional<Kept> kept() {
+    return gathered.kept;
+  }
+
+  /** A change with its values. */
+  public RowChange change(int id) throws IOException {
+    if (kept().isPresent()) {
+      return kept().get().changes().get(id - schema().size() - 1);
+    }
+    Place place = gathered.places.get(id);
+    ByteBuffer line = ByteBuffer.allocate(place.length());
+    try (FileChannel channel = FileChannel.open(file)) {
+      long at = place.offset();
+      while (line.hasRemaining()) {
+        int read = channel.read(line, at);
+        if (read < 0) {
+          throw new IOException("the change set " + file + " became shorter while it was open");
+        }
+        at += read;
+      }
+    }
+    return ChangeSetReader.change(line.array());
+  }
+
+  /** Takes something of a change set. */
+  public interface Sink<T> {
+    void accept(T one) throws IOException;
+  }
+
+  /** Passes over all changes of rows with their values, in the order of applying. */
+  public void eachChange(Sink<RowChange> sink) throws IOException {
+    if (kept().isPresent()) {
+      for (RowChange change : kept().get().changes()) {
+        sink.accept(change);
+      }
+      return;
+    }
+    pass(
+        new ChangeSetReader.Visitor() {
+          @Override
+          public void change(RowChange change) throws IOException {
+            sink.accept(change);
+          }
+        });
+  }
+
+  /** Passes over the rows that both copies have alike. */
+  public void eachAlike(Sink<Alike> sink) throws IOException {
+    if (kept().isPresent() || contents.alike() == 0) {
+      for (Alike row : kept().map(Kept::alike).orElse(List.of())) {
+        sink.accept(row);
+      }
+      return;
+    }
+    pass(
+        new ChangeSetReader.Visitor() {
+          @Override
+          public void alike(Alike row) throws IOException {
+            sink.accept(row);
+          }
+        });
+  }
+
+  private void pass(ChangeSetReader.Visitor visitor) throws IOException {
+    try (InputStream in = open(file)) {
+      ChangeSetReader.read(in, visitor);
+    } catch (ChangeSetProblem e) {
+      throw new IOException("the change set was written to while it was read", e);
+    }
+  }
+
+  /** The new tables and columns that are going to be made. */
+  public List<SchemaChange> madeSchema() {
+    return schema().stream()
+        .filter(change -> review().standing(change.id()) == Review.Standing.MADE)
+        .toList();
+  }
+
+  /** The numbered rows that are going to be added, in the order of applying. */
+  public List<NumberedRow> added() {
+    return outlines().stream()
+        .filter(change -> review().standing(change.id()) == Review.Standing.MADE)
+        .flatMap(change -> NumberedRow.of(change).stream())
+        .toList();
+  }
+
+  /** The tables of the header as they are once the decisions are followed. */
+  public List<ChangeSetHeader.TableColumns> tables() {
+    return contents.header().tables().stream()
+        .map(review()::decided)
+        .flatMap(Optional::stream)
+        .toList();
+  }
+}

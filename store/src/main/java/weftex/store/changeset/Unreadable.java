@@ -1,0 +1,63 @@
+package weftex.store.changeset;
+
+import java.io.IOException;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import weftex.core.changeset.ChangeSetProblem;
+import weftex.store.Refusal;
+
+/** Words whatever is wrong with the file of a change set. */
+final class Unreadable {
+  private Unreadable() {}
+
+  /** Something that reads a change set. */
+  interface Reading<T> {
+    T read() throws IOException, ChangeSetProblem;
+  }
+
+  /** Reads, and refuses in words if that fails. */
+  static <T> T refusing(Path file, Reading<T> reading) throws Refusal {
+    try {
+      return reading.read();
+    } catch (NoSuchFileException e) {
+      throw refusal(
+          "There is no change set " + file + ".",
+          "Name another file, or write one with 'weftex draft'.");
+    } catch (IOException e) {
+      throw refusal(
+          "The change set " + file + " can't be read: " + e.getMessage() + ".",
+          "Check the file and its permissions.");
+    } catch (IllegalArgumentException e) {
+      throw refusal(
+          "A decision in " + file + " does not fit its changes: " + e.getMessage(),
+          "Draft again with 'weftex draft'.");
+    } catch (ChangeSetProblem e) {
+      throw problem(file, e);
+    }
+  }
+
+  private static Refusal problem(Path file, ChangeSetProblem e) {
+    String place = "The change set " + file + ", line " + e.line() + ": " + e.getMessage() + ".";
+    return switch (e.kind()) {
+      case NOT_A_CHANGE_SET -> refusal(place, "Name a file that 'weftex draft' has written.");
+      case NEWER_FORMAT ->
+          refusal(place, "Use the version of Weftex that wrote it, or draft again.");
+      case CUT_SHORT ->
+          refusal(place + " It was cut short.", "Fetch the whole file again, or draft again.");
+      case TORN ->
+          refusal(
+              place + " It was cut off while it was written.",
+              "'weftex review "
+                  + file
+                  + " --list' takes that line away; what was decided before it stands.");
+      case ALTERED, MALFORMED ->
+          refusal(
+              place + " It was altered after it was written.",
+              "Draft again; decisions are made with 'weftex review', not in an editor.");
+    };
+  }
+
+  private static Refusal refusal(String what, String next) {
+    return new Refusal(Refusal.Kind.WRONG_INPUT, what + " Nothing was changed.", next);
+  }
+}
