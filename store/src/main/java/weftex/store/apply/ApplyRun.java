@@ -12,6 +12,7 @@ import java.util.stream.Collectors;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.Alike;
 import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.changeset.DecidedChange;
 import weftex.core.changeset.KeptChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.row.Table;
@@ -46,7 +47,6 @@ final class ApplyRun {
   private final List<SchemaChange> schema;
   private final Ending ending;
   private final Committing committing;
-  private long passed;
 
   ApplyRun(
       Receipts receipts,
@@ -220,7 +220,6 @@ final class ApplyRun {
       ReceiptWriter writer,
       Optional<Dependents> dependents)
       throws SQLException, Refusal, IOException {
-    String copy = found.name();
     ChangePass pass = new ChangePass(reviewed);
     List<NumberedRow> added = reviewed.added();
     Numbers numbers =
@@ -232,62 +231,30 @@ final class ApplyRun {
                 .filter(row -> row.comesBack() || row.renumbered())
                 .map(NumberedRow::row)
                 .collect(Collectors.toSet()));
-    try (DriftCheck drift = new DriftCheck(transaction, tables, numbers, writer, copy)) {
-      pass.overMade(
-          chunk -> {
-            drift.check(chunk);
-            if (dependents.isPresent()) {
-              dependents.get().look(chunk);
-            }
-            passed(chunk.size());
-          });
-      drift.finish();
-      if (drift.found()) {
-        return drift.outcome();
-      }
-    }
-    ChangeWriter changes = new ChangeWriter(transaction, tables, numbers, copy);
-    pass.overMade(
-        chunk -> {
-          changes.write(chunk);
-          passed(chunk.size());
-        });
-    changes.finish();
-    if (dependents.isPresent()) {
-      dependents.get().settle();
-    }
-    AfterEffects effects = new AfterEffects(transaction, tables, site);
-    Verification verification =
-        new Verification(effects, transaction, tables, numbers, writer, copy);
-    try (verification) {
-      pass.overMade(
-          chunk -> {
-            verification.check(chunk);
-            passed(chunk.size());
-          });
-      verification.finish();
+    Run run =
+        new Run(
+            transaction, tables, writer, new AfterEffects(transaction, tables, site), found.name());
+    ApplyPolicy policy = new ApplyPolicy(run, numbers, dependents);
+    Engine<DecidedChange> engine = new Engine<>(run, policy, progress);
+    if (!engine.run(new ApplySteps(pass, tables, numbers))) {
+      return policy.drifted();
     }
     pass.overKept(new Kept(tables, numbers, writer));
-    List<Effect> followed = effects.settle();
-    List<String> steps = effects.steps();
+    List<Effect> followed = run.effects().settle();
+    List<String> steps = run.effects().steps();
     writer.effects(followed);
     writer.steps(steps);
-    committing.commit(
-        transaction, writer, verification.adds(), verification.updates(), verification.removes());
+    committing.commit(transaction, writer, engine.adds(), engine.updates(), engine.removes());
     writer.committed(receipts.now());
     return new ApplyOutcome.Applied(
         receipt.id(),
         schema,
-        verification.adds(),
-        verification.updates(),
-        verification.removes(),
+        engine.adds(),
+        engine.updates(),
+        engine.removes(),
         numbers.renumbered(),
-        verification.altered(),
+        policy.altered(),
         followed,
         steps);
-  }
-
-  private void passed(int changes) {
-    progress.accept(passed += changes);
   }
 }

@@ -11,12 +11,10 @@ import java.util.Optional;
 import java.util.Set;
 import weftex.core.changeset.Action;
 import weftex.core.changeset.ChangeSetHeader;
-import weftex.core.changeset.DecidedChange;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.WriteTable;
@@ -85,16 +83,8 @@ final class Dependents {
     return outside;
   }
 
-  /** Reads what hangs on rows that are going to be removed, and on that in turn. */
-  void look(List<DecidedChange> chunk) throws SQLException, Refusal, IOException {
-    for (DecidedChange change : chunk) {
-      if (change.action() == Action.REMOVE) {
-        look(tables.table(change.table()).table().name(), change.before());
-      }
-    }
-  }
-
-  private void look(String table, Map<String, Value> row) throws SQLException, IOException {
+  /** Reads what hangs on a row that is going to be removed, and on that in turn. */
+  void look(String table, Map<String, Value> row) throws SQLException, IOException {
     for (Incoming in : incoming.getOrDefault(table, List.of())) {
       Table shape = in.from().table();
       List<Value> referred = in.key().targetColumns().stream().map(row::get).toList();

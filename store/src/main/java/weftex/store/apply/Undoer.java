@@ -82,17 +82,35 @@ public final class Undoer {
         }
         TargetTables tables =
             TargetTables.forUndo(target, applied.tables(), receipts.schema(applied.id()));
-        UndoPass pass =
-            new UndoPass(transaction, tables, site, touched, terms, target.name(), progress);
-        Optional<UndoOutcome> nothing = rows(pass, transaction, tables, site, touched, writer);
-        if (nothing.isPresent() && !schemaLeft) {
-          return nothing.get();
+        Run run =
+            new Run(
+                transaction,
+                tables,
+                writer,
+                new AfterEffects(transaction, tables, site),
+                target.name());
+        UndoSteps steps = new UndoSteps(touched, tables, site, terms::includes);
+        InUse inUse =
+            new InUse(transaction, tables, site, steps::row, touched.adds(), terms.alsoChanged());
+        UndoPolicy policy = new UndoPolicy(run, steps, inUse, terms.alsoChanged());
+        Engine<UndoneRow> engine = new Engine<>(run, policy, progress);
+        engine.run(steps);
+        if (engine.touched() == 0 && !schemaLeft) {
+          return outcome("", engine, policy);
         }
-        committing.commit(transaction, writer, pass.broughtBack(), pass.restored(), pass.removed());
+        if (engine.touched() > 0) {
+          if (steps.areAll()) {
+            run.effects().takeBack(touched.effects());
+          }
+          writer.effects(run.effects().settle());
+        }
+        committing.commit(transaction, writer, engine.adds(), engine.updates(), engine.removes());
         // Until the receipt says that it is closed, the next run takes away what is left.
         SchemaStage.TakenAway away = SchemaStage.takeAway(schema, target);
         writer.committed(receipts.now());
-        return pass.outcome(receipt.id()).with(away, target.name()).vouchedFor(vouchedFor);
+        return outcome(receipt.id(), engine, policy)
+            .with(away, target.name())
+            .vouchedFor(vouchedFor);
       }
     } catch (SQLException e) {
       throw ending.of(e);
@@ -118,6 +136,11 @@ public final class Undoer {
   public record Terms(
       boolean alsoChanged, boolean evenIfNoRollback, Optional<Set<Integer>> changes) {
 
+    /** Whether a change is taken back. */
+    boolean includes(int change) {
+      return changes.isEmpty() || changes.get().contains(change);
+    }
+
     /** All changes. */
     public static Terms all(boolean alsoChanged, boolean evenIfNoRollback) {
       return new Terms(alsoChanged, evenIfNoRollback, Optional.empty());
@@ -141,27 +164,15 @@ public final class Undoer {
         .check(receipts.file(applied.id()), entry.get());
   }
 
-  /** Takes the rows back; an outcome if there was nothing left of them to take back. */
-  private static Optional<UndoOutcome> rows(
-      UndoPass pass,
-      WriteTransaction transaction,
-      TargetTables tables,
-      SiteMap site,
-      ReceiptRows touched,
-      ReceiptWriter writer)
-      throws SQLException, Refusal, IOException {
-    pass.look();
-    pass.write();
-    AfterEffects effects = new AfterEffects(transaction, tables, site);
-    pass.verify(writer, effects);
-    if (pass.touched() == 0) {
-      return Optional.of(pass.outcome(""));
-    }
-    if (pass.tookAllBack()) {
-      effects.takeBack(touched.effects());
-    }
-    writer.effects(effects.settle());
-    return Optional.empty();
+  private static UndoOutcome outcome(String receipt, Engine<UndoneRow> engine, UndoPolicy policy) {
+    return new UndoOutcome(
+        receipt,
+        engine.removes(),
+        engine.updates(),
+        engine.adds(),
+        policy.leftAlone(),
+        List.of(),
+        true);
   }
 
   private Receipt receipt(Receipt applied, Copy target, boolean part) {

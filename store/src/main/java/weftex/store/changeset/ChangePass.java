@@ -179,11 +179,6 @@ public final class ChangePass {
     }
   }
 
-  /** Whether nothing else should be in memory beside a chunk. */
-  public static boolean isLong(List<DecidedChange> chunk) {
-    return chunk.size() == 1 && weight(chunk.get(0)) > CHUNK_BYTES;
-  }
-
   private static long weight(DecidedChange change) {
     return weight(change.before()) + weight(change.after());
   }

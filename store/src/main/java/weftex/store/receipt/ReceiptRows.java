@@ -57,6 +57,11 @@ public final class ReceiptRows implements AutoCloseable {
       Map<String, Value> before,
       Map<String, Value> after) {
 
+    /** The key as a person writes it. */
+    public String keyText() {
+      return String.join(", ", key.values().stream().map(Value::display).toList());
+    }
+
     /** The same row without some columns. */
     public Touched without(Set<String> columns) {
       return new Touched(
