@@ -1,7 +1,6 @@
 package weftex.cli.command;
 
 import java.io.IOException;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -138,7 +137,7 @@ final class CheckCommand implements Command {
   private static List<Twins> twins(Workplace place, Copy staging, Copy live)
       throws Refusal, IOException {
     Capture base = place.base();
-    return Twins.of(staging, live, place.receipts(), Instant.parse(base.marked()));
+    return Twins.of(staging, live, place.receipts(), base);
   }
 
   /**

@@ -1,12 +1,11 @@
 package weftex.cli.command;
 
 import java.io.IOException;
-import java.time.Instant;
-import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
+import weftex.store.compare.CopyMarks;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
 import weftex.store.receipt.MergedRows;
@@ -24,23 +23,18 @@ final class KnownPairs {
    * @param copies staging and live, in any order
    */
   static void check(Workplace place, Copy one, Copy other) throws Refusal, IOException {
-    Instant since;
+    Capture base;
     try {
       if (!Capture.isIn(place.bases().current())) {
         return;
       }
-      since = Instant.parse(Capture.open(place.bases().current(), place.pair().site()).marked());
+      base = Capture.open(place.bases().current(), place.pair().site());
     } catch (Refusal e) {
       // A base that can't be read any more is what a new one is recorded for.
       return;
     }
-    long apart = 0;
-    for (Copy copy : List.of(one, other)) {
-      try (MergedRows merged = MergedRows.on(copy, place.receipts(), since)) {
-        apart += merged.renumbered();
-      }
-    }
-    if (apart == 0 || ids(one).equals(ids(other))) {
+    long apart = apart(place, one, other.name(), base) + apart(place, other, one.name(), base);
+    if (apart == 0 || CopyMarks.areOne(one, other) || ids(one).equals(ids(other))) {
       return;
     }
     throw new Refusal(
@@ -51,6 +45,14 @@ final class KnownPairs {
             + " belong together. Nothing was changed.",
         "Nothing needs to be recorded after an apply. To start anew, make staging from live again, with"
             + " its table weftex_ledger, and then record the base.");
+  }
+
+  private static long apart(Workplace place, Copy copy, String otherName, Capture base)
+      throws Refusal, IOException {
+    CopyMarks marks = CopyMarks.of(copy, otherName, base);
+    try (MergedRows merged = MergedRows.of(marks.since(), place.receipts())) {
+      return merged.renumbered();
+    }
   }
 
   private static Set<String> ids(Copy copy) throws Refusal {

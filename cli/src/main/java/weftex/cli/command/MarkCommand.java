@@ -2,6 +2,7 @@ package weftex.cli.command;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
@@ -13,6 +14,8 @@ import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
 import weftex.store.capture.Bases;
+import weftex.store.capture.LedgerPlace;
+import weftex.store.compare.CopyMarks;
 import weftex.store.compare.Likeness;
 import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
@@ -141,6 +144,8 @@ final class MarkCommand implements Command {
             place.pair().people(copy.name()));
     Bases bases = place.bases();
     String marked = session.now();
+    // Before the rows are read: what is merged from here on counts.
+    Map<String, LedgerPlace> places = CopyMarks.now(copy, other);
     Recording.Recorded recorded;
     Optional<Likeness> likeness;
     try {
@@ -167,7 +172,7 @@ final class MarkCommand implements Command {
               recorded.noise(),
               likeness.get());
       if (taken) {
-        bases.accept();
+        place.accept(places, marked, copy, other);
       }
       return new Result(
           taken ? ExitStatus.DONE : ExitStatus.PROTECTED,

@@ -1,6 +1,7 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import org.apache.commons.cli.CommandLine;
@@ -13,7 +14,9 @@ import weftex.core.plan.Selection;
 import weftex.store.Refusal;
 import weftex.store.capture.Bases;
 import weftex.store.capture.CaptureWriter;
+import weftex.store.capture.LedgerPlace;
 import weftex.store.compare.ComparisonRun;
+import weftex.store.compare.CopyMarks;
 import weftex.store.compare.WorkedOut;
 
 /** Records a base that is worked out of the two copies as they are. */
@@ -35,6 +38,7 @@ final class WorkedOutMark {
     Bases bases = place.bases();
     String marked = session.now();
     try (ComparisonRun run = place.compare(line, "staging", true, Selection.CONTENT)) {
+      Map<String, LedgerPlace> places = CopyMarks.now(run.target(), run.source());
       KnownPairs.check(place, run.target(), run.source());
       WorkedOut worked = new WorkedOut(run, said);
       CaptureWriter writer =
@@ -55,7 +59,7 @@ final class WorkedOutMark {
               rows,
               worked.found());
       if (recorded) {
-        bases.accept();
+        place.accept(places, marked, run.target(), run.source());
       }
       return new Result(
           recorded ? ExitStatus.DONE : ExitStatus.TO_DECIDE,

@@ -4,7 +4,9 @@ import java.io.IOException;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -25,8 +27,10 @@ import weftex.store.apply.Interrupted;
 import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
 import weftex.store.capture.DamagedBase;
+import weftex.store.capture.LedgerPlace;
 import weftex.store.changeset.DecisionLog;
 import weftex.store.compare.ComparisonRun;
+import weftex.store.compare.CopyMarks;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Ledger;
@@ -196,6 +200,7 @@ final class Workplace {
             line.hasOption("thorough"));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       ComparisonRun run = new ComparisonRun(request, log, progress);
+      run.standings().forEach(this::sayStanding);
       run.missingReceipts().forEach(this::sayMissing);
       return run;
     } catch (DamagedBase e) {
@@ -212,6 +217,46 @@ final class Workplace {
       log.close();
       throw e;
     }
+  }
+
+  /** A base of later than the copy's own state takes what is not there yet for removed. */
+  private void sayStanding(String copy, CopyMarks.Standing standing) {
+    if (standing == CopyMarks.Standing.OLDER) {
+      say(
+          copy
+              + " is older than the base: it was restored from a backup of before, and what it lacks counts"
+              + " as removed there. 'weftex mark --back' returns to the base that belongs to it.");
+    } else if (standing == CopyMarks.Standing.UNKNOWN) {
+      say(
+          copy
+              + " does not know of the base: it is another database than the one with which that was"
+              + " recorded, or was made anew without its table weftex_ledger. If it is a new copy, record a"
+              + " base with 'weftex mark' first.");
+    }
+  }
+
+  /**
+   * Puts the recorded candidate in force, and notes that in the ledgers of both copies, by which
+   * they are known again.
+   *
+   * @param places where the base stands in them
+   */
+  void accept(Map<String, LedgerPlace> places, String marked, Copy... copies)
+      throws Refusal, IOException {
+    Map<String, LedgerPlace> noted = new LinkedHashMap<>(places);
+    for (Copy copy : copies) {
+      try {
+        noted.put(copy.name(), CopyMarks.write(copy, places.get(copy.name()), marked));
+      } catch (Refusal e) {
+        say(
+            "The base could not be noted on "
+                + copy.name()
+                + " ("
+                + e.reason()
+                + "), so it will not be noticed if that copy is restored from a backup or made anew.");
+      }
+    }
+    bases().accept(noted);
   }
 
   /** Whoever merges from a second folder must share its receipts. */

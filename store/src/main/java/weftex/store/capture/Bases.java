@@ -1,7 +1,6 @@
 package weftex.store.capture;
 
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -10,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
@@ -22,11 +22,6 @@ import weftex.store.state.Files0600;
  */
 public final class Bases {
   private static final Pattern NUMBERED = Pattern.compile("\\d{4,9}");
-  private static final Pattern NUMBER = Pattern.compile("\\d{1,9}");
-
-  /** In the folder of a base: which of all of them it is. */
-  private static final String ORDER = "order";
-
   private final Path current;
   private final Path next;
   private final Path candidate;
@@ -71,28 +66,18 @@ public final class Bases {
     return candidate;
   }
 
-  /** Puts the candidate in force, and keeps the one before. */
-  public void accept() throws IOException, Refusal {
-    long last = order(current());
+  /**
+   * Puts the candidate in force, and keeps the one before.
+   *
+   * @param ledgers where it stands in the ledgers of the copies, by their names
+   */
+  public void accept(Map<String, LedgerPlace> ledgers) throws IOException {
+    long last = BasePlace.of(current()).order();
     for (long number : numbers()) {
-      last = Math.max(last, order(folder(number)));
+      last = Math.max(last, BasePlace.of(folder(number)).order());
     }
-    byte[] order = Long.toString(last + 1).getBytes(StandardCharsets.US_ASCII);
-    Files0600.whole(candidate.resolve(ORDER), out -> out.write(order));
+    BasePlace.write(candidate, last + 1, ledgers);
     putInForce(candidate);
-  }
-
-  /** Which of all bases of the pair it is, from 1; 0 for one of before they were counted. */
-  private static long order(Path base) throws IOException, Refusal {
-    Path file = base.resolve(ORDER);
-    if (!Files.exists(file)) {
-      return 0;
-    }
-    String order = Files.readString(file).strip();
-    if (!NUMBER.matcher(order).matches()) {
-      throw DamagedBase.of(file, "it holds no number");
-    }
-    return Long.parseLong(order);
   }
 
   /** Takes the candidate away. */
@@ -135,7 +120,7 @@ public final class Bases {
 
   private static Earlier described(Path folder, long number) throws IOException, Refusal {
     Capture base = Capture.described(folder);
-    return new Earlier(number, order(folder), base.copy(), base.marked());
+    return new Earlier(number, BasePlace.of(folder).order(), base.copy(), base.marked());
   }
 
   private void putInForce(Path base) throws IOException {

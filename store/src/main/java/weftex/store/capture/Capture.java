@@ -151,6 +151,15 @@ public final class Capture implements RangedSide {
     return manifest.copy();
   }
 
+  /**
+   * Where the base stands in the ledger of a copy; empty if nobody wrote it down.
+   *
+   * @throws DamagedBase if what was written down was altered
+   */
+  public Optional<LedgerPlace> inLedger(String copyName) throws IOException {
+    return Optional.ofNullable(BasePlace.of(folder).ledgers().get(copyName));
+  }
+
   /** The recorded columns of a table; empty if it was not recorded. */
   public List<String> columns(String table) {
     Manifest.Entry entry = entries.get(table);

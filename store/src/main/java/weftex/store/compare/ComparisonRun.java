@@ -1,7 +1,6 @@
 package weftex.store.compare;
 
 import java.io.IOException;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -64,6 +63,7 @@ public final class ComparisonRun implements AutoCloseable {
   private final MappedRows mapped;
   private final List<String> noise;
   private final Map<String, String> people;
+  private final Map<String, CopyMarks.Standing> standings = new LinkedHashMap<>();
   private final List<MergedRows> merged;
   private final PastMerges past;
 
@@ -146,14 +146,12 @@ public final class ComparisonRun implements AutoCloseable {
             new MappedRows.Prefixes(source.spec().prefix(), target.spec().prefix()),
             compared);
     Optional<Receipts> receipts = base.flatMap(recorded -> request.receipts());
-    if (receipts.isPresent()) {
-      Instant since = Instant.parse(base.get().marked());
-      this.merged =
-          List.of(
-              MergedRows.on(target, receipts.get(), since),
-              MergedRows.on(source, receipts.get(), since));
-    } else {
-      this.merged = List.of();
+    try {
+      this.merged = receipts.isPresent() ? merged(receipts.get()) : List.of();
+    } catch (Refusal | IOException | RuntimeException e) {
+      sourceState.close();
+      targetState.close();
+      throw e;
     }
     Optional<PairMerges> both =
         merged.isEmpty()
@@ -168,6 +166,41 @@ public final class ComparisonRun implements AutoCloseable {
     if (both.isPresent()) {
       both.get().tellRemoved(comparison, sourceState, targetState);
     }
+  }
+
+  /** What earlier merges settled, on the target and on the source. */
+  private List<MergedRows> merged(Receipts receipts) throws Refusal, IOException {
+    CopyMarks ofTarget = CopyMarks.of(target, source.name(), base.orElseThrow());
+    CopyMarks ofSource = CopyMarks.of(source, target.name(), base.orElseThrow());
+    standings.put(target.name(), ofTarget.standing());
+    standings.put(source.name(), ofSource.standing());
+    checkStandings();
+    return List.of(
+        MergedRows.of(ofTarget.since(), receipts), MergedRows.of(ofSource.since(), receipts));
+  }
+
+  /** A copy that was made anew from the other has the other's IDs, which the base would misread. */
+  private void checkStandings() throws Refusal {
+    for (Map.Entry<String, CopyMarks.Standing> entry : standings.entrySet()) {
+      if (entry.getValue() == CopyMarks.Standing.OTHERS) {
+        String copy = entry.getKey();
+        String other = copy.equals(source.name()) ? target.name() : source.name();
+        throw new Refusal(
+            Refusal.Kind.PROTECTED,
+            copy
+                + " was made anew from "
+                + other
+                + " since the base was recorded: it has "
+                + other
+                + "'s ledger and IDs, and by this base its rows would be taken for others. Nothing was changed.",
+            "Record a new base with 'weftex mark', which says if the copies differ already.");
+      }
+    }
+  }
+
+  /** How the ledgers of the copies stand to the base, by the copy's name; none without a base. */
+  public Map<String, CopyMarks.Standing> standings() {
+    return standings;
   }
 
   private static SchemaGrowth growth(Request request) throws Refusal {

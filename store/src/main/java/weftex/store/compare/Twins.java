@@ -2,7 +2,6 @@ package weftex.store.compare;
 
 import java.io.IOException;
 import java.math.BigInteger;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -10,6 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import weftex.store.Refusal;
+import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
 import weftex.store.receipt.MergedRows;
 import weftex.store.receipt.Receipts;
@@ -33,14 +33,15 @@ public record Twins(String table, int pairs, List<Lone> lone) {
   /**
    * All twins, by table.
    *
-   * @param since when the base was recorded
    * @throws Refusal if a copy can't be asked, or a receipt is not as it was written
    */
-  public static List<Twins> of(Copy staging, Copy live, Receipts receipts, Instant since)
+  public static List<Twins> of(Copy staging, Copy live, Receipts receipts, Capture base)
       throws IOException, Refusal {
     Map<String, Map<BigInteger, BigInteger>> pairs = new TreeMap<>();
-    try (MergedRows into = MergedRows.on(live, receipts, since);
-        MergedRows back = MergedRows.on(staging, receipts, since)) {
+    try (MergedRows into =
+            MergedRows.of(CopyMarks.of(live, staging.name(), base).since(), receipts);
+        MergedRows back =
+            MergedRows.of(CopyMarks.of(staging, live.name(), base).since(), receipts)) {
       into.pairs().forEach((row, number) -> add(pairs, row.table(), row.number(), number));
       back.pairs().forEach((row, number) -> add(pairs, row.table(), number, row.number()));
     }

@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.math.BigInteger;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
@@ -19,7 +18,6 @@ import weftex.core.changeset.Action;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
 
 /**
@@ -59,29 +57,24 @@ public final class MergedRows implements AutoCloseable {
   /**
    * Reads the receipts of what was applied to a copy.
    *
-   * @param since when the base was recorded
+   * @param entries of the copy's ledger that count, in their order
    * @throws Refusal if a receipt is not as it was written
    */
-  public static MergedRows on(Copy copy, Receipts receipts, Instant since)
+  public static MergedRows of(List<Ledger.Entry> entries, Receipts receipts)
       throws IOException, Refusal {
     MergedRows merged = new MergedRows();
     Map<String, Receipt> known =
         receipts.all().stream().collect(Collectors.toMap(Receipt::id, Function.identity()));
     try {
-      // The ledger has its own order: whatever comes after what counts, counts, even if the clock
-      // went back in between.
-      boolean counts = false;
-      for (Ledger.Entry entry : copy.ledger()) {
-        counts |= !Instant.parse(entry.writtenAt()).isBefore(since);
+      for (Ledger.Entry entry : entries) {
         Receipt receipt = known.get(entry.receipt());
         Path file = receipts.file(entry.receipt());
-        if (receipt == null && counts) {
+        if (receipt == null) {
           merged.missing.remove(entry.changeSet());
           if (entry.kind().equals("apply")) {
             merged.missing.put(entry.changeSet(), entry);
           }
-        }
-        if (receipt != null && Files.exists(file) && counts) {
+        } else if (Files.exists(file)) {
           ReceiptSeal.of(file).check(file, entry);
           merged.take(receipt, file);
         }

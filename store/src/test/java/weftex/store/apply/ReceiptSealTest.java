@@ -125,10 +125,11 @@ class ReceiptSealTest {
     pair.on("staging", "UPDATE pages SET title = 'Welcome' WHERE id = 1");
     pair.apply(pair.approvedDraft());
     assertThat(pair.ask("live", "SELECT seq, LENGTH(receipt_sha256) FROM weftex_ledger ORDER BY 1"))
-        .containsExactly("NULL\tNULL", "1\t64");
+        .as("the older entry, the base's and the apply's")
+        .containsExactly("NULL\tNULL", "1\tNULL", "2\t64");
     assertThat(pair.undo(false).vouchedFor()).isTrue();
     assertThat(pair.ask("live", "SELECT seq FROM weftex_ledger ORDER BY 1"))
-        .containsExactly("NULL", "1", "2");
+        .containsExactly("NULL", "1", "2", "3");
   }
 
   @Test

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.core.row.RowStream;
@@ -18,7 +19,7 @@ class BasesTest {
     for (String time : times) {
       new CaptureWriter("skerrow", "live", "here", "test")
           .write(bases.candidate(), List.of(), table -> RowStream.EMPTY, at(time), rows -> {});
-      bases.accept();
+      bases.accept(Map.of());
     }
     return bases;
   }
@@ -69,12 +70,12 @@ class BasesTest {
   }
 
   @Test
-  void anOrderThatIsNoNumberIsDamage() throws Exception {
+  void aPlaceThatWasAlteredIsDamage() throws Exception {
     Bases bases = marked("10:00", "11:00");
-    Files.writeString(folder.resolve("base/order"), "second");
+    Files.writeString(folder.resolve("base/place.json"), "{\"order\": 3, \"sha256\": \"0\"}");
     assertThatThrownBy(bases::back)
         .isInstanceOf(DamagedBase.class)
-        .hasMessageContaining("order: it holds no number");
+        .hasMessageContaining("place.json: it is not as it was written");
   }
 
   @Test

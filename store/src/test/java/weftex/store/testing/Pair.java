@@ -9,6 +9,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -35,8 +36,10 @@ import weftex.store.apply.UndoOutcome;
 import weftex.store.apply.Undoer;
 import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
+import weftex.store.capture.LedgerPlace;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.ComparisonRun;
+import weftex.store.compare.CopyMarks;
 import weftex.store.compare.Drafting;
 import weftex.store.compare.Likeness;
 import weftex.store.compare.Recording;
@@ -171,8 +174,14 @@ public final class Pair {
 
   /** Records a copy as the base, which is not compared with the other. */
   public Pair mark(String copy) throws Refusal, IOException {
+    Map<String, LedgerPlace> places = CopyMarks.now(Copy.reach(staging), Copy.reach(live));
     record(copy);
-    bases().accept();
+    for (CopySpec each : List.of(staging, live)) {
+      places.put(
+          each.name(),
+          CopyMarks.write(Copy.reach(each), places.get(each.name()), Instant.now().toString()));
+    }
+    bases().accept(places);
     return this;
   }
 
@@ -202,7 +211,7 @@ public final class Pair {
     return new Recording("test", "test", model, addresses, Map.of());
   }
 
-  private Bases bases() {
+  public Bases bases() {
     return new Bases(state.folder());
   }
 
