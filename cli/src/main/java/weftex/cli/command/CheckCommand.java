@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -21,15 +20,13 @@ import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
+import weftex.store.compare.CopyMarks;
 import weftex.store.compare.Twins;
-import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.SchemaGrowth;
-import weftex.store.copy.SharedTable;
-import weftex.store.copy.Trigger;
 import weftex.store.mariadb.LoginEvidence;
 
 /** Connects to both copies and says what is there and what could go wrong. */
@@ -65,7 +62,7 @@ final class CheckCommand implements Command {
     Copy staging = copies.get(0);
     Copy live = copies.get(1);
     Pairing pairing = Pairing.of(staging, live);
-    List<String> warnings = new ArrayList<>();
+    CheckWarnings warnings = new CheckWarnings();
     List<CheckReport.CopyFound> found = new ArrayList<>();
     for (Copy copy : copies) {
       found.add(
@@ -77,9 +74,9 @@ final class CheckCommand implements Command {
               copy.spec().prefix(),
               copy.catalog().tables().size(),
               copy.catalog().otherTables()));
-      warn(copy, copy == live, warnings);
+      warnings.look(copy, copy == live);
     }
-    pairing.shared().forEach(table -> warn(table, warnings));
+    pairing.shared().forEach(warnings::look);
     pairing
         .incomparable()
         .forEach((name, why) -> warnings.add("table " + name + " can't be compared: " + why));
@@ -90,6 +87,7 @@ final class CheckCommand implements Command {
     } catch (Refusal e) {
       problems.add(e.getMessage() + " " + e.next());
     }
+    standings(place, staging, live, problems, warnings);
     List<String> own = OwnSettings.differing(place.pair().model(), staging, live);
     if (!own.isEmpty()) {
       warnings.add(
@@ -103,13 +101,32 @@ final class CheckCommand implements Command {
             tables(place, staging, live),
             RolesReport.Unknown.of(place.siteMap(live), Map.of(), name -> true),
             problems,
-            warnings,
+            warnings.all(),
             base(place),
             line.hasOption("twins") ? Optional.of(twins(place, staging, live)) : Optional.empty());
     return new Result(
         problems.isEmpty() ? ExitStatus.DONE : ExitStatus.PROTECTED,
         checked,
         page -> CheckText.print(page, checked));
+  }
+
+  /** Whether the base fits copies that may have been made anew or restored since. */
+  private static void standings(
+      Workplace place, Copy staging, Copy live, List<String> problems, CheckWarnings warnings)
+      throws Refusal, IOException {
+    if (!place.bases().isRecorded()) {
+      return;
+    }
+    for (Copy copy : List.of(staging, live)) {
+      String other = copy == live ? staging.name() : live.name();
+      CopyMarks.Standing standing = CopyMarks.of(copy, other, place.base()).standing();
+      Optional<String> sentence = StandingText.sentence(copy.name(), other, standing);
+      if (standing == CopyMarks.Standing.OTHERS) {
+        problems.add(sentence.orElseThrow());
+      } else {
+        sentence.ifPresent(warnings::add);
+      }
+    }
   }
 
   /** What live lacks and a change set can't make there. */
@@ -167,96 +184,6 @@ final class CheckCommand implements Command {
         refused.size() > 1 ? " " + refused.get(1).getMessage() + " " + refused.get(1).next() : "";
     throw new Refusal(
         first.kind(), first.getMessage(), evidence.orElse(first.next()) + others, first);
-  }
-
-  private static void warn(Copy copy, boolean willBeWritten, List<String> warnings) throws Refusal {
-    List<String> missing = copy.missingRights(willBeWritten);
-    if (!missing.isEmpty()) {
-      warnings.add(
-          copy.name()
-              + ": its user lacks the right to "
-              + String.join(", ", missing)
-              + (willBeWritten ? ", which apply needs" : ", which comparing needs"));
-    }
-    if (willBeWritten && copy.keepsOlderLedger()) {
-      warnings.add(
-          copy.name()
-              + ": its user lacks the right to ALTER, so the ledger "
-              + copy.spec().prefix()
-              + Catalog.LEDGER
-              + " of an older version can't vouch for receipts; apply and undo work, but a receipt that somebody altered is not noticed");
-    }
-    copy.catalog()
-        .notHandled()
-        .forEach(
-            (name, what) ->
-                warnings.add(
-                    copy.name()
-                        + ": "
-                        + copy.spec().prefix()
-                        + name
-                        + " is "
-                        + what
-                        + "; it is not compared, and never written"));
-    for (CatalogTable table : copy.catalog().all()) {
-      if (table.versioned()) {
-        warnings.add(
-            copy.name()
-                + ": table "
-                + table.realName()
-                + " is system-versioned; its present rows are compared and written, and the server keeps its history");
-      }
-      if (!table.transactional()) {
-        warnings.add(
-            copy.name()
-                + ": table "
-                + table.realName()
-                + " ("
-                + table.engine()
-                + ") can't roll back; apply refuses it unless told otherwise");
-      }
-      for (Trigger trigger : table.triggers()) {
-        warnings.add(
-            copy.name()
-                + ": table "
-                + table.realName()
-                + " has the trigger "
-                + trigger.words()
-                + ", which runs when rows are written"
-                + (trigger.names().isEmpty()
-                    ? ""
-                    : " and may write to " + String.join(", ", new TreeSet<>(trigger.names()))));
-      }
-      if (!table.table().hasKey()) {
-        warnings.add(
-            copy.name()
-                + ": table "
-                + table.realName()
-                + " has no primary key; its rows are compared whole, and only added or removed");
-      }
-    }
-  }
-
-  private static void warn(SharedTable table, List<String> warnings) {
-    table
-        .onlyInSource()
-        .forEach(
-            c ->
-                warnings.add(
-                    "column "
-                        + table.name()
-                        + "."
-                        + c
-                        + " is only on staging; a draft makes it on live if it is newer than the base"));
-    table
-        .onlyInTarget()
-        .forEach(
-            c ->
-                warnings.add(
-                    "column " + table.name() + "." + c + " is only on live and is left alone"));
-    table
-        .differing()
-        .forEach(c -> warnings.add("column " + table.name() + "." + c + " (staging / live)"));
   }
 
   private static List<CheckReport.TableFound> tables(Workplace place, Copy staging, Copy live)

@@ -200,7 +200,10 @@ final class Workplace {
             line.hasOption("thorough"));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       ComparisonRun run = new ComparisonRun(request, log, progress);
-      run.standings().forEach(this::sayStanding);
+      for (Map.Entry<String, CopyMarks.Standing> copy : run.standings().entrySet()) {
+        StandingText.sentence(copy.getKey(), pair.other(copy.getKey()).name(), copy.getValue())
+            .ifPresent(this::say);
+      }
       run.missingReceipts().forEach(this::sayMissing);
       return run;
     } catch (DamagedBase e) {
@@ -216,22 +219,6 @@ final class Workplace {
     } catch (Refusal | IOException | RuntimeException e) {
       log.close();
       throw e;
-    }
-  }
-
-  /** A base of later than the copy's own state takes what is not there yet for removed. */
-  private void sayStanding(String copy, CopyMarks.Standing standing) {
-    if (standing == CopyMarks.Standing.OLDER) {
-      say(
-          copy
-              + " is older than the base: it was restored from a backup of before, and what it lacks counts"
-              + " as removed there. 'weftex mark --back' returns to the base that belongs to it.");
-    } else if (standing == CopyMarks.Standing.UNKNOWN) {
-      say(
-          copy
-              + " does not know of the base: it is another database than the one with which that was"
-              + " recorded, or was made anew without its table weftex_ledger. If it is a new copy, record a"
-              + " base with 'weftex mark' first.");
     }
   }
 

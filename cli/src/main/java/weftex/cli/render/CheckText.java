@@ -67,7 +67,7 @@ public final class CheckText {
 
   private static String next(CheckReport checked) {
     if (!checked.problems().isEmpty()) {
-      return "mend the problem in weftex.yaml, and check again.";
+      return "mend the problem, and check again.";
     }
     return checked.base().isPresent()
         ? "'weftex compare' shows what changed since the base."
