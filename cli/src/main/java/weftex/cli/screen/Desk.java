@@ -2,6 +2,7 @@ package weftex.cli.screen;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
@@ -10,7 +11,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
+import java.util.TreeMap;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import weftex.cli.render.Visible;
 import weftex.cli.render.Words;
 import weftex.core.changeset.Answer;
@@ -23,6 +26,7 @@ import weftex.core.changeset.Review;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
 import weftex.core.changeset.Withdrawal;
+import weftex.core.decide.Consequences;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
@@ -232,7 +236,8 @@ final class Desk {
           .orElse("Nothing here can be decided so: " + said(answer) + ".");
     }
     return write(
-        new Decision(fitting, column, passage, answer, Optional.empty(), by, now.get(), ""));
+        new Decision(fitting, column, passage, answer, Optional.empty(), by, now.get(), ""),
+        spot.isEmpty() && answer != Answer.REOPEN);
   }
 
   private boolean fits(int id, Optional<String> column, Answer answer) {
@@ -261,7 +266,8 @@ final class Desk {
             Optional.of(value),
             by,
             now.get(),
-            ""));
+            ""),
+        false);
   }
 
   /** Leaves a note with what is decided at a spot, or in the current row. */
@@ -278,7 +284,7 @@ final class Desk {
                         .flatMap(row -> row.things().stream())
                         .map(thing -> thing.numbers().get(0))
                         .toList());
-    return write(Decision.of(ids, Optional.empty(), Answer.NOTE, by, now.get(), text));
+    return write(Decision.of(ids, Optional.empty(), Answer.NOTE, by, now.get(), text), false);
   }
 
   /** Why nothing can be written; empty if it can. */
@@ -288,7 +294,10 @@ final class Desk {
         : Optional.of("Nothing can be decided here: " + readOnly + ".");
   }
 
-  private String write(Decision decision) throws IOException, Refusal {
+  /**
+   * @param ofThing whether it is said of whole things: then what follows is decided with it
+   */
+  private String write(Decision decision, boolean ofThing) throws IOException, Refusal {
     prove(true);
     String moved = refresh() ? "Somebody else wrote to the file; it was read again. " : "";
     for (int id : decision.changes()) {
@@ -298,12 +307,35 @@ final class Desk {
       }
     }
     Set<Integer> openBefore = open();
-    bytes = log.orElseThrow().append(List.of(ChangeSetWriter.line(decision)));
+    List<Decision> all = new ArrayList<>(List.of(decision));
     review.add(decision);
-    held.put(++decisions, decision);
+    if (ofThing) {
+      Set<Integer> apart = new HashSet<>(openBefore);
+      decision.changes().forEach(apart::remove);
+      all.addAll(Consequences.of(review, decision.answer(), apart, by, decision.at()));
+    }
+    List<byte[]> lines = new ArrayList<>();
+    for (Decision one : all) {
+      lines.add(ChangeSetWriter.line(one));
+    }
+    try {
+      bytes = log.orElseThrow().append(lines);
+    } catch (IOException | Refusal e) {
+      reviewAnew();
+      throw e;
+    }
+    all.forEach(one -> held.put(++decisions, one));
     approved = false;
     changed();
-    return moved + outcome(decision, openBefore);
+    return moved + outcome(decision, all.subList(1, all.size()), openBefore);
+  }
+
+  /** Takes in again what is held. */
+  private void reviewAnew() {
+    review = new Review();
+    index.schema().forEach(review::add);
+    index.outlines().forEach(review::add);
+    held.values().forEach(review::add);
   }
 
   private Set<Integer> open() {
@@ -316,7 +348,7 @@ final class Desk {
     return open;
   }
 
-  private String outcome(Decision decision, Set<Integer> openBefore) {
+  private String outcome(Decision decision, List<Decision> followed, Set<Integer> openBefore) {
     Set<Integer> open = open();
     List<Integer> arisen = open.stream().filter(id -> !openBefore.contains(id)).sorted().toList();
     String what = decision.answer() == Answer.NOTE ? "Noted" : capital(said(decision.answer()));
@@ -335,6 +367,9 @@ final class Desk {
         + about
         + where
         + "."
+        + followed.stream()
+            .map(one -> " Follows: " + said(one.answer()) + " for " + listed(one.changes()) + ".")
+            .collect(Collectors.joining())
         + (arisen.isEmpty() ? next : " That leaves something to decide in " + listed(arisen) + ".");
   }
 
@@ -362,17 +397,19 @@ final class Desk {
     if (held.isEmpty()) {
       return "There is no decision to take back.";
     }
-    int last = held.lastKey();
-    Decision decision = held.get(last);
-    bytes =
-        log.orElseThrow()
-            .append(List.of(ChangeSetWriter.line(new Withdrawal(last, by, now.get()))));
-    held.remove(last);
+    // What followed from a decision goes with it.
+    SortedMap<Integer, Decision> left = new TreeMap<>(held);
+    List<byte[]> lines = new ArrayList<>();
+    Decision decision;
+    do {
+      int last = left.lastKey();
+      decision = left.remove(last);
+      lines.add(ChangeSetWriter.line(new Withdrawal(last, by, now.get())));
+    } while (Consequences.isOne(decision) && !left.isEmpty());
+    bytes = log.orElseThrow().append(lines);
+    held = left;
     approved = false;
-    review = new Review();
-    index.schema().forEach(review::add);
-    index.outlines().forEach(review::add);
-    held.values().forEach(review::add);
+    reviewAnew();
     changed();
     return "Taken back: "
         + said(decision.answer())

@@ -187,13 +187,27 @@ class DeskTest {
 
   @Test
   void whatADecisionBreaksIsSaidAtOnceAndUndoneAtOnce() throws Exception {
-    String said = desk.decide(Answer.SKIP, Optional.empty());
+    String said = desk.decide(Answer.SKIP, Optional.of(Line.Spot.of(1)));
     assertThat(said)
         .isEqualTo("Leave it out for change 1. That leaves something to decide in change 5.");
     assertThat(standing(5)).isEqualTo(Review.Standing.OPEN);
     assertThat(desk.undo()).isEqualTo("Taken back: leave it out for page 'Winter', said by Mira.");
     assertThat(standing(5)).isEqualTo(Review.Standing.MADE);
     assertThat(desk.undo()).isEqualTo("There is no decision to take back.");
+    assertThat(ChangeSetFile.read(file).contents().held()).isEmpty();
+  }
+
+  @Test
+  void anAnswerForAThingDecidesWhatFollowsAndIsUndoneWithIt() throws Exception {
+    String said = desk.decide(Answer.SKIP, Optional.empty());
+    assertThat(said)
+        .isEqualTo(
+            "Leave it out for change 1. Follows: leave it out for change 5. 2 changes are open.");
+    assertThat(standing(5)).isEqualTo(Review.Standing.SKIPPED);
+    assertThat(ChangeSetFile.read(file).review().standing(5)).isEqualTo(Review.Standing.SKIPPED);
+    assertThat(desk.undo()).isEqualTo("Taken back: leave it out for page 'Winter', said by Mira.");
+    assertThat(standing(1)).isEqualTo(Review.Standing.MADE);
+    assertThat(standing(5)).isEqualTo(Review.Standing.MADE);
     assertThat(ChangeSetFile.read(file).contents().held()).isEmpty();
   }
 

@@ -70,6 +70,12 @@ public final class Consequences {
     return decisions;
   }
 
+  /** Whether a decision was not given, but followed from the one before it. */
+  public static boolean isOne(Decision decision) {
+    return BECAUSE.get(decision.answer()) != null
+        && BECAUSE.get(decision.answer()).equals(decision.why());
+  }
+
   private void look() {
     for (int id : review.ids()) {
       if (apart.contains(id) || review.standing(id) != Review.Standing.OPEN) {
