@@ -99,7 +99,7 @@ final class CompareCommand implements Command {
     List<SchemaChange> schema = new ArrayList<>();
     List<RowChange> rows = new ArrayList<>();
     CompareReport compared;
-    try (ComparisonRun run = place.compare(line, selection)) {
+    try (ComparisonRun run = place.compare(line, selection, words.asksAgain())) {
       Planner planner = run.planner(words.apart());
       NothingMeant.check(run, planner);
       Plan plan = planner.choose(selection);

@@ -209,7 +209,8 @@ final class DraftCommand implements Command {
     SelectionWords words = task.words();
     Selection selection = words.selection(session.clock().instant());
     DraftReport report;
-    try (ComparisonRun run = place.compare(line, task.into(), task.twoWay(), selection)) {
+    try (ComparisonRun run =
+        place.compare(line, task.into(), task.twoWay(), selection, words.asksAgain())) {
       Planner planner = run.planner(words.apart());
       NothingMeant.check(run, planner);
       Plan plan = planner.choose(selection);

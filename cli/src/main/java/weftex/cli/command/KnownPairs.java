@@ -50,7 +50,7 @@ final class KnownPairs {
   private static long apart(Workplace place, Copy copy, String otherName, Capture base)
       throws Refusal, IOException {
     CopyMarks marks = CopyMarks.of(copy, otherName, base);
-    try (MergedRows merged = MergedRows.of(marks.since(), place.receipts())) {
+    try (MergedRows merged = MergedRows.of(marks.since(), place.receipts(), false)) {
       return merged.renumbered();
     }
   }

@@ -37,7 +37,7 @@ final class WorkedOutMark {
     }
     Bases bases = place.bases();
     String marked = session.now();
-    try (ComparisonRun run = place.compare(line, "staging", true, Selection.CONTENT)) {
+    try (ComparisonRun run = place.compare(line, "staging", true, Selection.CONTENT, false)) {
       Map<String, LedgerPlace> places = CopyMarks.now(run.target(), run.source());
       KnownPairs.check(place, run.target(), run.source());
       WorkedOut worked = new WorkedOut(run, said);

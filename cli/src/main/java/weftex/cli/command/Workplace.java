@@ -166,12 +166,18 @@ final class Workplace {
   }
 
   /** Compares the two copies, and checks that a selection's tables are there. */
-  ComparisonRun compare(CommandLine line, Selection selection) throws Refusal, IOException {
-    return compare(line, into(line), line.hasOption("two-way"), selection);
+  ComparisonRun compare(CommandLine line, Selection selection, boolean asksAgain)
+      throws Refusal, IOException {
+    return compare(line, into(line), line.hasOption("two-way"), selection, asksAgain);
   }
 
-  /** The same, for a receiving copy that is not named on the command line. */
-  ComparisonRun compare(CommandLine line, String target, boolean twoWay, Selection selection)
+  /**
+   * The same, for a receiving copy that is not named on the command line.
+   *
+   * @param asksAgain whether answers of earlier merges are asked again
+   */
+  ComparisonRun compare(
+      CommandLine line, String target, boolean twoWay, Selection selection, boolean asksAgain)
       throws Refusal, IOException {
     CopySpec into = pair.copy(target);
     Optional<Capture> base = twoWay ? Optional.empty() : Optional.of(base());
@@ -197,7 +203,7 @@ final class Workplace {
             named(selection),
             receipts().madeTables(into.place()),
             Optional.of(receipts()),
-            line.hasOption("thorough"));
+            new ComparisonRun.Manner(line.hasOption("thorough"), asksAgain));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       ComparisonRun run = new ComparisonRun(request, log, progress);
       for (Map.Entry<String, CopyMarks.Standing> copy : run.standings().entrySet()) {
@@ -205,6 +211,12 @@ final class Workplace {
             .ifPresent(this::say);
       }
       run.missingReceipts().forEach(this::sayMissing);
+      if (asksAgain) {
+        say(
+            "What was decided for "
+                + receiving.name()
+                + "'s side in earlier merges is asked again.");
+      }
       return run;
     } catch (DamagedBase e) {
       log.close();

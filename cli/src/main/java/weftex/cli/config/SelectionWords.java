@@ -37,7 +37,10 @@ public record SelectionWords(Map<String, List<String>> said) {
   public static final String BOTH = "both";
 
   /** Words that only a comparison can follow. */
-  public static final Set<String> OF_COMPARISONS = Set.of("everything", BOTH);
+  public static final Set<String> OF_COMPARISONS = Set.of("everything", BOTH, "settled");
+
+  /** The word by which earlier answers are asked again. */
+  public static final String SETTLED = "settled";
 
   private static final Pattern ROW = Pattern.compile("([^:]+):(\\d{1,20})");
 
@@ -81,6 +84,10 @@ public record SelectionWords(Map<String, List<String>> said) {
         BOTH,
         "rows that stay things of their own though both copies added one of that name: posts:231, by"
             + " the ID of the copy that they come from");
+    words.put(
+        SETTLED,
+        "also what somebody decided for the receiving copy's side in an earlier merge: it is asked"
+            + " again");
     words.put("new-tables", "only tables that the receiving copy lacks");
     words.put("without-new-tables", "everything but tables that the receiving copy lacks");
     return words;
@@ -88,7 +95,7 @@ public record SelectionWords(Map<String, List<String>> said) {
 
   /** Whether a word stands alone. */
   public static boolean isFlag(String word) {
-    return word.endsWith("new-tables") || word.equals(EVERYTHING);
+    return word.endsWith("new-tables") || word.equals(EVERYTHING) || word.equals(SETTLED);
   }
 
   /** Whether a word takes several things in one, with commas between. */
@@ -186,6 +193,11 @@ public record SelectionWords(Map<String, List<String>> said) {
   /** Whether all that the other copy has is wanted, without a question. */
   public boolean isEverything() {
     return said.containsKey(EVERYTHING);
+  }
+
+  /** Whether what was decided for the receiving copy's side in earlier merges is asked again. */
+  public boolean asksAgain() {
+    return said.containsKey(SETTLED);
   }
 
   private static List<String> joined(List<String> some, String one) {

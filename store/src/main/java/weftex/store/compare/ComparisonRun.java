@@ -76,7 +76,6 @@ public final class ComparisonRun implements AutoCloseable {
    * @param named tables that are asked for by name, and so compared even if they are noise
    * @param made tables that earlier applies made on the target
    * @param receipts of earlier merges of the pair; empty if they are not to count
-   * @param thorough whether every row is read, even where digests say that nothing differs
    */
   public record Request(
       Copy source,
@@ -88,7 +87,18 @@ public final class ComparisonRun implements AutoCloseable {
       Set<String> named,
       Set<String> made,
       Optional<Receipts> receipts,
-      boolean thorough) {}
+      Manner manner) {}
+
+  /**
+   * How it is compared.
+   *
+   * @param thorough whether every row is read, even where digests say that nothing differs
+   * @param asksAgain whether what people decided for the target's side in earlier merges is open
+   *     again
+   */
+  public record Manner(boolean thorough, boolean asksAgain) {
+    public static final Manner USUAL = new Manner(false, false);
+  }
 
   /**
    * Compares.
@@ -147,7 +157,8 @@ public final class ComparisonRun implements AutoCloseable {
             compared);
     Optional<Receipts> receipts = base.flatMap(recorded -> request.receipts());
     try {
-      this.merged = receipts.isPresent() ? merged(receipts.get()) : List.of();
+      this.merged =
+          receipts.isPresent() ? merged(receipts.get(), request.manner().asksAgain()) : List.of();
     } catch (Refusal | IOException | RuntimeException e) {
       sourceState.close();
       targetState.close();
@@ -169,14 +180,16 @@ public final class ComparisonRun implements AutoCloseable {
   }
 
   /** What earlier merges settled, on the target and on the source. */
-  private List<MergedRows> merged(Receipts receipts) throws Refusal, IOException {
+  private List<MergedRows> merged(Receipts receipts, boolean asksAgain)
+      throws Refusal, IOException {
     CopyMarks ofTarget = CopyMarks.of(target, source.name(), base.orElseThrow());
     CopyMarks ofSource = CopyMarks.of(source, target.name(), base.orElseThrow());
     standings.put(target.name(), ofTarget.standing());
     standings.put(source.name(), ofSource.standing());
     checkStandings();
     return List.of(
-        MergedRows.of(ofTarget.since(), receipts), MergedRows.of(ofSource.since(), receipts));
+        MergedRows.of(ofTarget.since(), receipts, asksAgain),
+        MergedRows.of(ofSource.since(), receipts, false));
   }
 
   /** A copy that was made anew from the other has the other's IDs, which the base would misread. */
@@ -248,7 +261,7 @@ public final class ComparisonRun implements AutoCloseable {
     RowMapping baseMapping = ofBase.isNothing() ? RowMapping.NONE : ofBase;
     RangedSide grown = GrownBase.of(recorded, growth.fills());
     // A side that is not a ranged one has no digests.
-    Side read = request.thorough() ? grown::open : grown;
+    Side read = request.manner().thorough() ? grown::open : grown;
     return new Comparison.Sides(read, sourceState, targetState, baseMapping, mapped, moves);
   }
 

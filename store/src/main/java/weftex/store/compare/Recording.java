@@ -92,7 +92,7 @@ public record Recording(
             Set.of(),
             Set.of(),
             Optional.empty(),
-            false);
+            ComparisonRun.Manner.USUAL);
     DifferenceFile differences = new DifferenceFile(log);
     ComparisonRun run;
     try {

@@ -39,9 +39,9 @@ public record Twins(String table, int pairs, List<Lone> lone) {
       throws IOException, Refusal {
     Map<String, Map<BigInteger, BigInteger>> pairs = new TreeMap<>();
     try (MergedRows into =
-            MergedRows.of(CopyMarks.of(live, staging.name(), base).since(), receipts);
+            MergedRows.of(CopyMarks.of(live, staging.name(), base).since(), receipts, false);
         MergedRows back =
-            MergedRows.of(CopyMarks.of(staging, live.name(), base).since(), receipts)) {
+            MergedRows.of(CopyMarks.of(staging, live.name(), base).since(), receipts, false)) {
       into.pairs().forEach((row, number) -> add(pairs, row.table(), row.number(), number));
       back.pairs().forEach((row, number) -> add(pairs, row.table(), number, row.number()));
     }

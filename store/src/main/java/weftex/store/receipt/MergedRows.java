@@ -35,6 +35,7 @@ public final class MergedRows implements AutoCloseable {
   private final Map<String, List<ReceiptRows.Written>> keptIn = new HashMap<>();
   private final Map<RowName, Step> withheld = new HashMap<>();
   private final Map<String, Ledger.Entry> missing = new LinkedHashMap<>();
+  private final boolean asksAgain;
 
   /** What one apply settled of a row. */
   private record Step(
@@ -52,17 +53,20 @@ public final class MergedRows implements AutoCloseable {
     ReceiptRows.Written read() throws IOException;
   }
 
-  private MergedRows() {}
+  private MergedRows(boolean asksAgain) {
+    this.asksAgain = asksAgain;
+  }
 
   /**
    * Reads the receipts of what was applied to a copy.
    *
    * @param entries of the copy's ledger that count, in their order
+   * @param asksAgain whether what people decided for this copy's side is not settled after all
    * @throws Refusal if a receipt is not as it was written
    */
-  public static MergedRows of(List<Ledger.Entry> entries, Receipts receipts)
+  public static MergedRows of(List<Ledger.Entry> entries, Receipts receipts, boolean asksAgain)
       throws IOException, Refusal {
-    MergedRows merged = new MergedRows();
+    MergedRows merged = new MergedRows(asksAgain);
     Map<String, Receipt> known =
         receipts.all().stream().collect(Collectors.toMap(Receipt::id, Function.identity()));
     try {
@@ -102,13 +106,16 @@ public final class MergedRows implements AutoCloseable {
           new Step(
               receipt.id(),
               receipt.at(),
-              () -> rows.written(at),
+              () -> asksAgain ? rows.written(at).unanswered() : rows.written(at),
               row.action(),
               false,
               source(row)));
     }
     for (int i = 0; i < rows.keptSize(); i++) {
       ReceiptRows.Written row = rows.kept(i);
+      if (asksAgain && row.change() > 0) {
+        continue;
+      }
       int at = i;
       Step step =
           new Step(

@@ -13,6 +13,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -130,15 +131,27 @@ public final class ReceiptRows implements AutoCloseable {
   /**
    * What a merge settled of a row.
    *
+   * @param change the number of its change; 0 for a row that both copies had alike
    * @param values the source's, as drafted: all of an added row, of others those that are settled
+   * @param answered columns of these that the target kept, as a person decided
    * @param fresh the source's row of which a new one was made
    */
   record Written(
+      int change,
       Action action,
       String table,
       Map<String, Value> key,
       Map<String, Value> values,
-      Optional<RowName> fresh) {}
+      Set<String> answered,
+      Optional<RowName> fresh) {
+
+    /** The same as if the person had decided nothing. */
+    Written unanswered() {
+      Map<String, Value> others = new LinkedHashMap<>(values);
+      others.keySet().removeAll(answered);
+      return new Written(change, action, table, key, others, Set.of(), fresh);
+    }
+  }
 
   /** The row at a position as the merge settled it, in the order of applying. */
   Written written(int index) throws IOException {
@@ -168,14 +181,20 @@ public final class ReceiptRows implements AutoCloseable {
         values.put(cell.asText(), value);
       }
     }
+    Set<String> answered = new HashSet<>();
     if (row.has("drafted")) {
-      values.putAll(JsonValues.readMap(row.get("drafted")));
+      Map<String, Value> drafted = JsonValues.readMap(row.get("drafted"));
+      // What was not written, though the source had it, is the target's side.
+      drafted.keySet().stream().filter(column -> !all.containsKey(column)).forEach(answered::add);
+      values.putAll(drafted);
     }
     return new Written(
+        row.get("change").asInt(),
         action,
         row.get("table").asText(),
         JsonValues.readMap(row.get("key")),
         values,
+        answered,
         Optional.ofNullable(row.get("new")).map(name -> RowName.parse(name.asText())));
   }
 

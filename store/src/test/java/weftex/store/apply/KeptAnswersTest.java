@@ -15,6 +15,7 @@ import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.Decision;
 import weftex.core.changeset.RowChange;
 import weftex.core.site.SiteModel;
+import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;
 
 /** What a person decided once is not asked again. */
@@ -75,14 +76,60 @@ class KeptAnswersTest {
     Path file = back.draft();
     List<Integer> all =
         asked.stream().filter(c -> !c.conflicts().isEmpty()).map(RowChange::id).toList();
-    Files.write(
-        file,
-        ChangeSetWriter.line(
-            Decision.of(all, Optional.empty(), Answer.TARGET, "mira", "2026-11-28T10:00:00Z", "")),
-        StandardOpenOption.APPEND);
+    answer(file, all, Answer.TARGET);
     back.approve(file);
     back.apply(file);
     assertThat(back.changes().stream().filter(c -> !c.conflicts().isEmpty())).isEmpty();
     assertThat(back.changes()).extracting(RowChange::table).doesNotContain("links");
+  }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void whatWasDecidedForLiveIsAskedAgainIfSomebodyWantsThat(Pair.Kind kind) throws Exception {
+    Pair pair = Pair.create(kind, folder, SiteModel.PLAIN);
+    pair.both(
+        "CREATE TABLE pages (id INTEGER PRIMARY KEY, title VARCHAR(50), note VARCHAR(50))",
+        "INSERT INTO pages VALUES (1, 'Home', 'a'), (2, 'Fares', 'a'), (3, 'Dogs', 'a')");
+    pair.mark();
+    pair.on(
+        "staging",
+        "UPDATE pages SET title = 'Start', note = 'b' WHERE id = 1",
+        "UPDATE pages SET title = 'Prices' WHERE id = 2",
+        "UPDATE pages SET title = 'Cats' WHERE id = 3");
+    pair.on(
+        "live",
+        "UPDATE pages SET title = 'Welcome' WHERE id = 1",
+        "UPDATE pages SET title = 'Tickets' WHERE id = 2",
+        "UPDATE pages SET title = 'Cats' WHERE id = 3");
+    Path file = pair.draft();
+    List<Integer> asked =
+        pair.changes().stream().filter(c -> !c.conflicts().isEmpty()).map(RowChange::id).toList();
+    assertThat(asked).hasSize(2);
+    answer(file, asked, Answer.TARGET);
+    pair.approve(file);
+    pair.apply(file);
+    assertThat(pair.ask("live", "SELECT title, note FROM pages ORDER BY id"))
+        .containsExactly("Welcome\tb", "Tickets\ta", "Cats\ta");
+    assertThat(pair.changes()).isEmpty();
+
+    List<RowChange> again = pair.changes(new ComparisonRun.Manner(false, true));
+    assertThat(again).extracting(RowChange::keyText).containsExactly("1", "2");
+    assertThat(again)
+        .allSatisfy(
+            change -> {
+              assertThat(change.after()).as("the note is settled").isEmpty();
+              assertThat(change.conflicts())
+                  .singleElement()
+                  .satisfies(c -> assertThat(c.columns()).containsExactly("title"));
+            });
+    assertThat(pair.changes()).as("and nothing is forgotten by that").isEmpty();
+  }
+
+  private static void answer(Path file, List<Integer> changes, Answer answer) throws Exception {
+    Files.write(
+        file,
+        ChangeSetWriter.line(
+            Decision.of(changes, Optional.empty(), answer, "mira", "2026-11-28T10:00:00Z", "")),
+        StandardOpenOption.APPEND);
   }
 }

@@ -228,6 +228,11 @@ public final class Pair {
 
   /** The same, and says whether every row is read. */
   public ComparisonRun compare(boolean thorough) throws Refusal, IOException {
+    return compare(new ComparisonRun.Manner(thorough, false));
+  }
+
+  /** The same, in a manner of its own. */
+  public ComparisonRun compare(ComparisonRun.Manner manner) throws Refusal, IOException {
     return new ComparisonRun(
         new ComparisonRun.Request(
             Copy.reach(source()),
@@ -239,15 +244,20 @@ public final class Pair {
             Set.of(),
             receipts().madeTables(target().place()),
             Optional.of(receipts()),
-            thorough),
+            manner),
         new DifferenceFile(state.temporary("differences")),
         rows -> {});
   }
 
   /** The changes that a draft would have. */
   public List<RowChange> changes() throws Refusal, IOException {
+    return changes(ComparisonRun.Manner.USUAL);
+  }
+
+  /** The same, compared in a manner of its own. */
+  public List<RowChange> changes(ComparisonRun.Manner manner) throws Refusal, IOException {
     List<RowChange> changes = new ArrayList<>();
-    try (ComparisonRun run = compare()) {
+    try (ComparisonRun run = compare(manner)) {
       run.planner().choose(Selection.CONTENT).forEach(changes::add);
     }
     return changes;
