@@ -95,11 +95,14 @@ final class ApplyCommand implements Command {
               line.hasOption("even-if-no-rollback"),
               progress);
     }
-    MadeThings made = made(outcome, reviewed);
     ApplyReport report =
-        report(outcome, made, place.shown(file), header, touched(outcome, forecast, place, target));
+        report(
+            outcome,
+            new ApplyReport.Where(place.shown(file), header.from(), header.into()),
+            made(outcome, reviewed),
+            touched(outcome, forecast, place, target));
     return new Result(
-        report.outcome().equals("drifted") ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
+        report instanceof ApplyReport.Drifted ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
         report,
         page -> ApplyText.print(page, report, line.hasOption("rows")));
   }
@@ -169,10 +172,10 @@ final class ApplyCommand implements Command {
     return applied;
   }
 
-  private static MadeThings made(ApplyOutcome outcome, ChangeSetFile reviewed) {
+  private static ApplyReport.Things made(ApplyOutcome outcome, ChangeSetFile reviewed) {
     return outcome instanceof ApplyOutcome.Applied done
-        ? MadeThings.of(reviewed, done.renumbered())
-        : MadeThings.NONE;
+        ? MadeThings.made(reviewed, done.renumbered())
+        : ApplyReport.Things.NONE;
   }
 
   /** What is done is done: a scan that fails afterwards says nothing. */
@@ -198,76 +201,29 @@ final class ApplyCommand implements Command {
 
   private static ApplyReport report(
       ApplyOutcome outcome,
-      MadeThings made,
-      String file,
-      ChangeSetHeader header,
+      ApplyReport.Where where,
+      ApplyReport.Things made,
       Map<String, ApplyReport.Touched> touched) {
     if (outcome instanceof ApplyOutcome.Applied done) {
       Map<String, String> renumbered = new TreeMap<>();
       done.renumbered().forEach((row, number) -> renumbered.put(row.toString(), number.toString()));
-      return new ApplyReport(
-          "applied",
-          file,
-          header.from(),
-          header.into(),
+      return new ApplyReport.Applied(
+          where,
           done.receipt(),
-          "",
           done.schema().stream().map(change -> change.item().words()).toList(),
-          done.adds(),
-          done.updates(),
-          done.removes(),
+          new ApplyReport.Counts(done.adds(), done.updates(), done.removes()),
           renumbered,
-          made.things(),
-          made.beyond(),
-          List.of(),
-          0,
+          made,
           done.altered(),
           ApplyReport.Followed.of(done.effects()),
           touched,
           done.steps());
     }
     if (outcome instanceof ApplyOutcome.AlreadyApplied before) {
-      return new ApplyReport(
-          "already-applied",
-          file,
-          header.from(),
-          header.into(),
-          before.entry().receipt(),
-          Times.shown(before.entry().writtenAt()),
-          List.of(),
-          0,
-          0,
-          0,
-          Map.of(),
-          List.of(),
-          0,
-          List.of(),
-          0,
-          List.of(),
-          List.of(),
-          touched,
-          List.of());
+      return new ApplyReport.AlreadyApplied(
+          where, before.entry().receipt(), Times.shown(before.entry().writtenAt()));
     }
     ApplyOutcome.Drifted drifted = (ApplyOutcome.Drifted) outcome;
-    return new ApplyReport(
-        "drifted",
-        file,
-        header.from(),
-        header.into(),
-        "",
-        "",
-        List.of(),
-        0,
-        0,
-        0,
-        Map.of(),
-        List.of(),
-        0,
-        drifted.drifts(),
-        drifted.more(),
-        List.of(),
-        List.of(),
-        touched,
-        List.of());
+    return new ApplyReport.Drifted(where, drifted.drifts(), drifted.more());
   }
 }

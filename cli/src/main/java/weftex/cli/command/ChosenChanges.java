@@ -65,7 +65,7 @@ record ChosenChanges(
     if (!SelectionOptions.isSaid(line) && !line.hasOption(NUMBERS)) {
       return Optional.empty();
     }
-    ChangeSetFile reviewed = reviewed(line, session, place, applied);
+    ChangeSetFile reviewed = applied(line, session, place, applied);
     Path file = reviewed.file();
     Review review = reviewed.review();
     Set<Integer> numbers = line.hasOption(NUMBERS) ? Numbers.list(line, NUMBERS) : new TreeSet<>();
@@ -105,8 +105,13 @@ record ChosenChanges(
     return counted;
   }
 
-  private static ChangeSetFile reviewed(
-      CommandLine line, Session session, Workplace place, Receipt applied) throws Refusal {
+  /**
+   * The change set that was applied.
+   *
+   * @throws Refusal if it is not there any more, or is another one
+   */
+  static ChangeSetFile applied(CommandLine line, Session session, Workplace place, Receipt applied)
+      throws Refusal {
     List<Path> places =
         line.hasOption(FILE)
             ? List.of(session.folder().resolve(line.getOptionValue(FILE)))

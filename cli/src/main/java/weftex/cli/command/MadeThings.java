@@ -4,6 +4,7 @@ import java.math.BigInteger;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.IntPredicate;
 import weftex.cli.result.ApplyReport;
 import weftex.cli.result.ItemReport;
 import weftex.core.changeset.Outline;
@@ -11,23 +12,22 @@ import weftex.core.changeset.Review;
 import weftex.core.row.RowName;
 import weftex.store.changeset.ChangeSetFile;
 
-/** The things that an apply made, with the IDs that they got. */
-record MadeThings(List<ApplyReport.Made> things, long beyond) {
+/** The things that an apply made, or that an undo took back, as a person knows them. */
+final class MadeThings {
   private static final int LISTED = 40;
-  static final MadeThings NONE = new MadeThings(List.of(), 0);
+
+  private MadeThings() {}
 
   /**
-   * Gathers them.
+   * Those that an apply made, with the IDs that they got.
    *
-   * @param file the applied change set
    * @param renumbered rows that got another number than they have on the source
    */
-  static MadeThings of(ChangeSetFile reviewed, Map<RowName, BigInteger> renumbered) {
+  static ApplyReport.Things made(ChangeSetFile applied, Map<RowName, BigInteger> renumbered) {
     ItemReport.Gatherer gatherer = new ItemReport.Gatherer(LISTED);
     Map<List<String>, String> ids = new HashMap<>();
-    Review review = reviewed.review();
-    for (Outline change : reviewed.outlines()) {
-      if (review.standing(change.id()) == Review.Standing.MADE) {
+    for (Outline change : applied.outlines()) {
+      if (isMade(applied, change)) {
         gatherer.add(change);
         boolean itself = change.thing().part().isEmpty();
         BigInteger id = change.fresh().map(renumbered::get).orElse(null);
@@ -36,13 +36,37 @@ record MadeThings(List<ApplyReport.Made> things, long beyond) {
         }
       }
     }
-    List<ApplyReport.Made> things =
+    return things(gatherer, ids);
+  }
+
+  /**
+   * Those that an undo took back.
+   *
+   * @param back by the number of a change, whether it was
+   */
+  static ApplyReport.Things takenBack(ChangeSetFile applied, IntPredicate back) {
+    ItemReport.Gatherer gatherer = new ItemReport.Gatherer(LISTED);
+    for (Outline change : applied.outlines()) {
+      if (isMade(applied, change) && back.test(change.id())) {
+        gatherer.add(change.inverse());
+      }
+    }
+    return things(gatherer, Map.of());
+  }
+
+  private static boolean isMade(ChangeSetFile applied, Outline change) {
+    return applied.review().standing(change.id()) == Review.Standing.MADE;
+  }
+
+  private static ApplyReport.Things things(
+      ItemReport.Gatherer gatherer, Map<List<String>, String> ids) {
+    return new ApplyReport.Things(
         gatherer.items().stream()
             .map(
                 item ->
                     new ApplyReport.Made(
                         item, ids.getOrDefault(List.of(item.kind(), item.name()), "")))
-            .toList();
-    return new MadeThings(things, gatherer.beyond());
+            .toList(),
+        gatherer.beyond());
   }
 }

@@ -6,11 +6,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
-import weftex.cli.render.Page;
 import weftex.cli.render.Progress;
+import weftex.cli.render.UndoText;
+import weftex.cli.result.ApplyReport;
+import weftex.cli.result.UndoReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
@@ -24,17 +27,6 @@ import weftex.store.receipt.Receipt;
 final class UndoCommand implements Command {
   /** The receipt is passed over this often. */
   private static final int PASSES = 3;
-
-  /** What was taken back. */
-  public record Undone(
-      String undoes,
-      String into,
-      String receipt,
-      long removed,
-      long restored,
-      long broughtBack,
-      List<Drift> leftAlone,
-      List<String> takenAway) {}
 
   @Override
   public Options options() {
@@ -127,8 +119,8 @@ final class UndoCommand implements Command {
           "The receipt was written by an older version, without its hash, so it could not be"
               + " checked that it is as it was written.");
     }
-    Undone undone =
-        new Undone(
+    UndoReport undone =
+        new UndoReport(
             applied.id(),
             target.name(),
             outcome.receipt(),
@@ -136,11 +128,34 @@ final class UndoCommand implements Command {
             outcome.restored(),
             outcome.broughtBack(),
             outcome.leftAlone(),
-            outcome.takenAway().stream().map(change -> change.item().words()).toList());
+            outcome.takenAway().stream().map(change -> change.item().words()).toList(),
+            outcome.receipt().isEmpty()
+                ? ApplyReport.Things.NONE
+                : things(line, session, place, applied, outcome, chosen));
     return new Result(
         undone.leftAlone().isEmpty() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
         undone,
-        page -> print(page, undone));
+        page -> UndoText.print(page, undone));
+  }
+
+  /** What was taken back, as far as the change set is still there to say it. */
+  private static ApplyReport.Things things(
+      CommandLine line,
+      Session session,
+      Workplace place,
+      Receipt applied,
+      UndoOutcome outcome,
+      Optional<ChosenChanges> chosen) {
+    Set<Integer> left = outcome.leftAlone().stream().map(Drift::change).collect(Collectors.toSet());
+    try {
+      return MadeThings.takenBack(
+          ChosenChanges.applied(line, session, place, applied),
+          change ->
+              !left.contains(change)
+                  && chosen.map(some -> some.changes().contains(change)).orElse(true));
+    } catch (Refusal e) {
+      return ApplyReport.Things.NONE;
+    }
   }
 
   /** Says what is going to be taken back, before it is. */
@@ -194,45 +209,5 @@ final class UndoCommand implements Command {
           "'weftex history' lists what was done.");
     }
     return last;
-  }
-
-  /** {@code 1 added row removed}, {@code 2 added rows removed}. */
-  private static String rows(long count, String before, String now) {
-    return count + " " + before + (count == 1 ? " row " : " rows ") + now;
-  }
-
-  private static void print(Page page, Undone undone) {
-    if (undone.receipt().isEmpty()) {
-      page.line("There was nothing left to take back on " + page.strong(undone.into()) + ".");
-    } else {
-      page.line(
-          "Undone on "
-              + page.strong(undone.into())
-              + ": "
-              + rows(undone.removed(), "added", "removed")
-              + ", "
-              + rows(undone.restored(), "updated", "restored")
-              + ", "
-              + rows(undone.broughtBack(), "removed", "brought back")
-              + ".");
-      if (!undone.takenAway().isEmpty()) {
-        page.line("Taken away again: " + String.join(", ", undone.takenAway()) + ".");
-      }
-      page.line("Receipt: " + undone.receipt());
-    }
-    if (!undone.leftAlone().isEmpty()) {
-      page.blank();
-      page.line(page.alert("Left alone, or not as before the apply:"));
-      for (Drift drift : undone.leftAlone()) {
-        page.line("  " + drift.table() + " " + drift.key() + " " + drift.what());
-      }
-      page.line(
-          page.faint(
-              "Next: look at them on "
-                  + undone.into()
-                  + "; 'weftex undo "
-                  + undone.undoes()
-                  + " --also-changed' takes edited rows back, too."));
-    }
   }
 }

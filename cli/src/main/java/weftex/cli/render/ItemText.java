@@ -3,6 +3,7 @@ package weftex.cli.render;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import weftex.cli.result.ApplyReport;
 import weftex.cli.result.ItemReport;
 
 /** Prints things as a person sees them, a line each. */
@@ -56,6 +57,19 @@ public final class ItemText {
             ? ""
             : " · " + page.alert(String.join(", ", item.conflicts()));
     return item.kind() + name + " · " + String.join(", ", words) + named;
+  }
+
+  /** Prints things that were made or taken back, a line each. */
+  static void printThings(Page page, ApplyReport.Things things) {
+    for (ApplyReport.Made made : things.things()) {
+      page.line(
+          "  "
+              + words(page, made.item(), false)
+              + (made.id().isEmpty() ? "" : "; new ID " + page.strong(made.id())));
+    }
+    if (things.thingsBeyond() > 0) {
+      page.line("  … and " + things.thingsBeyond() + " more rows of other things");
+    }
   }
 
   private static String plural(String word) {

@@ -1,5 +1,7 @@
 package weftex.cli.result;
 
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import com.fasterxml.jackson.annotation.JsonTypeName;
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -10,42 +12,68 @@ import weftex.store.apply.Drift;
 import weftex.store.receipt.Effect;
 import weftex.store.scan.TouchedScan;
 
-/**
- * What became of it: {@code applied}, {@code already-applied} or {@code drifted}.
- *
- * @param things what was made, as a person sees it
- * @param thingsBeyond how many more rows there are than those of these things
- */
-public record ApplyReport(
-    String outcome,
-    String file,
-    String from,
-    String into,
-    String receipt,
-    String at,
-    List<String> schema,
-    long adds,
-    long updates,
-    long removes,
-    Map<String, String> renumbered,
-    List<Made> things,
-    long thingsBeyond,
-    List<Drift> drifts,
-    long moreDrifts,
-    List<Drift> altered,
-    List<Followed> followed,
-    Map<String, Touched> touched,
-    List<String> steps) {
+/** What became of an apply; {@code outcome} says which in JSON. */
+@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "outcome")
+public sealed interface ApplyReport {
+
+  /** Which change set, and between which copies. */
+  record Where(String file, String from, String into) {}
+
+  /** How many rows. */
+  record Counts(long adds, long updates, long removes) {}
+
+  /**
+   * The changes are made.
+   *
+   * @param schema new tables and columns, in words
+   * @param renumbered rows that got another number, by their names
+   * @param altered rows in which the server itself changed more
+   * @param followed what followed from the changes
+   * @param touched what was wrong in the touched rows, by kind of finding
+   * @param steps what is left for a person
+   */
+  @JsonTypeName("applied")
+  record Applied(
+      @JsonUnwrapped Where where,
+      String receipt,
+      List<String> schema,
+      @JsonUnwrapped Counts counts,
+      Map<String, String> renumbered,
+      @JsonUnwrapped Things made,
+      List<Drift> altered,
+      List<Followed> followed,
+      Map<String, Touched> touched,
+      List<String> steps)
+      implements ApplyReport {}
+
+  /** They had been made before. */
+  @JsonTypeName("already-applied")
+  record AlreadyApplied(@JsonUnwrapped Where where, String receipt, String at)
+      implements ApplyReport {}
+
+  /** Rows changed since the review, so nothing was written. */
+  @JsonTypeName("drifted")
+  record Drifted(@JsonUnwrapped Where where, List<Drift> drifts, long moreDrifts)
+      implements ApplyReport {}
+
+  /**
+   * What was made or taken back, as a person sees it.
+   *
+   * @param thingsBeyond how many more rows there are than those of these things
+   */
+  record Things(List<Made> things, long thingsBeyond) {
+    public static final Things NONE = new Things(List.of(), 0);
+  }
 
   /**
    * A thing that was made, changed or removed.
    *
    * @param id its ID on the target where that is another than on the source; empty otherwise
    */
-  public record Made(@JsonUnwrapped ItemReport item, String id) {}
+  record Made(@JsonUnwrapped ItemReport item, String id) {}
 
   /** In how many of the touched rows something was wrong before, was expected to be, and is now. */
-  public record Touched(long before, long forecast, long after) {
+  record Touched(long before, long forecast, long after) {
     public static Map<String, Touched> of(
         TouchedScan.Difference difference, Map<FindingKind, Long> forecast) {
       Map<String, Touched> touched = new LinkedHashMap<>();
@@ -68,7 +96,7 @@ public record ApplyReport(
    * @param does {@code recounted}, {@code emptied}, {@code written}, {@code made} or {@code
    *     removed}
    */
-  public record Followed(String table, String column, String does, long rows) {
+  record Followed(String table, String column, String does, long rows) {
     public static List<Followed> of(List<Effect> effects) {
       Map<List<String>, Long> rows = new LinkedHashMap<>();
       for (Effect effect : effects) {

@@ -20,6 +20,15 @@ public enum Action {
     return Optional.empty();
   }
 
+  /** What takes it back. */
+  public Action inverse() {
+    return switch (this) {
+      case ADD -> REMOVE;
+      case UPDATE -> UPDATE;
+      case REMOVE -> ADD;
+    };
+  }
+
   /** The name in files and on screens. */
   public String label() {
     return label;

@@ -12,6 +12,23 @@ import weftex.core.merge.ConflictKind;
  */
 public record Outline(Head head, Set<String> written, List<Contest> contests) implements Change {
 
+  /** What taking it back touches. */
+  public Outline inverse() {
+    return new Outline(
+        new Head(
+            head.id(),
+            head.action().inverse(),
+            head.table(),
+            head.key(),
+            head.fresh(),
+            head.renumbered(),
+            head.ties(),
+            head.item(),
+            head.trace()),
+        written,
+        List.of());
+  }
+
   /**
    * What a conflict is about.
    *

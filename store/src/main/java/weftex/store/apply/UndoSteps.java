@@ -131,7 +131,7 @@ final class UndoSteps implements Steps<UndoneRow> {
     return new Step<>(
         new UndoneRow(index, row),
         row.change(),
-        inverse(row.action()),
+        row.action().inverse(),
         row.table(),
         key,
         row.action() == Action.REMOVE ? Map.of() : before,
@@ -140,14 +140,6 @@ final class UndoSteps implements Steps<UndoneRow> {
           case UPDATE -> restored(shape, row);
           case REMOVE -> row.before();
         });
-  }
-
-  static Action inverse(Action action) {
-    return switch (action) {
-      case ADD -> Action.REMOVE;
-      case UPDATE -> Action.UPDATE;
-      case REMOVE -> Action.ADD;
-    };
   }
 
   /** What the site counts in a row by itself may have moved. */

@@ -1,0 +1,51 @@
+package weftex.cli.render;
+
+import weftex.cli.result.UndoReport;
+import weftex.store.apply.Drift;
+
+/** Prints what became of an undo. */
+public final class UndoText {
+  private UndoText() {}
+
+  /** {@code 1 added row removed}, {@code 2 added rows removed}. */
+  private static String rows(long count, String before, String now) {
+    return count + " " + before + (count == 1 ? " row " : " rows ") + now;
+  }
+
+  /** Prints it. */
+  public static void print(Page page, UndoReport undone) {
+    if (undone.receipt().isEmpty()) {
+      page.line("There was nothing left to take back on " + page.strong(undone.into()) + ".");
+    } else {
+      page.line(
+          "Undone on "
+              + page.strong(undone.into())
+              + ": "
+              + rows(undone.removed(), "added", "removed")
+              + ", "
+              + rows(undone.restored(), "updated", "restored")
+              + ", "
+              + rows(undone.broughtBack(), "removed", "brought back")
+              + ".");
+      ItemText.printThings(page, undone.things());
+      if (!undone.takenAway().isEmpty()) {
+        page.line("Taken away again: " + String.join(", ", undone.takenAway()) + ".");
+      }
+      page.line("Receipt: " + undone.receipt());
+    }
+    if (!undone.leftAlone().isEmpty()) {
+      page.blank();
+      page.line(page.alert("Left alone, or not as before the apply:"));
+      for (Drift drift : undone.leftAlone()) {
+        page.line("  " + drift.table() + " " + drift.key() + " " + drift.what());
+      }
+      page.line(
+          page.faint(
+              "Next: look at them on "
+                  + undone.into()
+                  + "; 'weftex undo "
+                  + undone.undoes()
+                  + " --also-changed' takes edited rows back, too."));
+    }
+  }
+}

@@ -1,0 +1,24 @@
+package weftex.cli.result;
+
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
+import java.util.List;
+import weftex.store.apply.Drift;
+
+/**
+ * What became of an undo.
+ *
+ * @param undoes the receipt of the apply
+ * @param receipt the undo's own; empty if nothing was left to take back
+ * @param takenAway new tables and columns that are gone again, in words
+ * @param things what was taken back; none if the change set is not there any more
+ */
+public record UndoReport(
+    String undoes,
+    String into,
+    String receipt,
+    long removed,
+    long restored,
+    long broughtBack,
+    List<Drift> leftAlone,
+    List<String> takenAway,
+    @JsonUnwrapped ApplyReport.Things things) {}
