@@ -159,7 +159,7 @@ class InsideProcessTest {
         "UPDATE settings SET value = '{\"front\":1,\"colour\":\"teal\",\"width\":900,\"live\":true}' WHERE id = 2");
     assertThat(weftex("draft").status()).isEqualTo(1);
     assertThat(weftex("review", "--open").out())
-        .contains("at: 'colour'. Everything else in it is merged");
+        .containsIgnoringWhitespaces("at: 'colour'. Everything else in it is merged");
     weftex("review", "--keep", "1");
     weftex("review", "--approve");
     weftex("apply");

@@ -28,7 +28,7 @@ final class MadeThings {
     Map<List<String>, String> ids = new HashMap<>();
     for (Outline change : applied.outlines()) {
       if (isMade(applied, change)) {
-        gatherer.add(change);
+        gatherer.add(applied.review().outcome(change));
         boolean itself = change.thing().part().isEmpty();
         BigInteger id = change.fresh().map(renumbered::get).orElse(null);
         if (itself && id != null) {
@@ -48,7 +48,7 @@ final class MadeThings {
     ItemReport.Gatherer gatherer = new ItemReport.Gatherer(LISTED);
     for (Outline change : applied.outlines()) {
       if (isMade(applied, change) && back.test(change.id())) {
-        gatherer.add(change.inverse());
+        gatherer.add(applied.review().outcome(change).inverse());
       }
     }
     return things(gatherer, Map.of());

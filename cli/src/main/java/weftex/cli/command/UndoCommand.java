@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -17,7 +16,6 @@ import weftex.cli.result.UndoReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
-import weftex.store.apply.Drift;
 import weftex.store.apply.UndoOutcome;
 import weftex.store.apply.Undoer;
 import weftex.store.copy.Copy;
@@ -131,7 +129,7 @@ final class UndoCommand implements Command {
             outcome.takenAway().stream().map(change -> change.item().words()).toList(),
             outcome.receipt().isEmpty()
                 ? ApplyReport.Things.NONE
-                : things(line, session, place, applied, outcome, chosen));
+                : things(line, session, place, applied, outcome));
     return new Result(
         undone.leftAlone().isEmpty() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
         undone,
@@ -140,19 +138,10 @@ final class UndoCommand implements Command {
 
   /** What was taken back, as far as the change set is still there to say it. */
   private static ApplyReport.Things things(
-      CommandLine line,
-      Session session,
-      Workplace place,
-      Receipt applied,
-      UndoOutcome outcome,
-      Optional<ChosenChanges> chosen) {
-    Set<Integer> left = outcome.leftAlone().stream().map(Drift::change).collect(Collectors.toSet());
+      CommandLine line, Session session, Workplace place, Receipt applied, UndoOutcome outcome) {
     try {
       return MadeThings.takenBack(
-          ChosenChanges.applied(line, session, place, applied),
-          change ->
-              !left.contains(change)
-                  && chosen.map(some -> some.changes().contains(change)).orElse(true));
+          ChosenChanges.applied(line, session, place, applied), outcome.changes()::contains);
     } catch (Refusal e) {
       return ApplyReport.Things.NONE;
     }

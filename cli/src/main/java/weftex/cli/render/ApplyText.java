@@ -49,7 +49,7 @@ public final class ApplyText {
                     + report.altered().size()
                     + (report.altered().size() == 1 ? " row" : " rows")
                     + " the server itself changed more:"));
-    ItemText.printThings(page, report.made());
+    ItemText.printMade(page, report.made());
     report.altered().forEach(drift -> page.line("  " + place(drift) + ": " + drift.what()));
     if (rows) {
       printRows(page, report);

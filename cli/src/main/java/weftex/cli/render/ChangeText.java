@@ -124,12 +124,10 @@ final class ChangeText {
   }
 
   private void conflict(RowChange change, Conflict conflict) {
-    page.line(
-        " ".repeat(INDENT)
-            + page.alert(conflict.kind().label())
-            + ": "
-            + Page.shortened(explained.sentence(change, conflict), 400)
-            + page.faint(remark(change, conflict)));
+    page.words(
+        INDENT,
+        conflict.kind().label(),
+        Page.shortened(explained.sentence(change, conflict), 400) + remark(change, conflict));
     for (String name : Explained.shown(change, conflict)) {
       List<Value> all =
           Stream.of(conflict.base(), conflict.source(), conflict.target())

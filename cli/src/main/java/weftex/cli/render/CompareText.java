@@ -1,9 +1,11 @@
 package weftex.cli.render;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import weftex.cli.result.CompareReport;
+import weftex.core.changeset.Action;
 import weftex.core.changeset.Conflict;
 import weftex.core.changeset.RowChange;
 import weftex.core.changeset.SchemaChange;
@@ -26,6 +28,24 @@ public final class CompareText {
         Values.cut(change.after(), List.of(change.before())),
         Map.of(),
         conflicts);
+  }
+
+  /** An added or removed row is told by what it holds. */
+  private static RowChange withoutEmptyValues(RowChange change) {
+    return change.action() == Action.UPDATE
+        ? change
+        : new RowChange(
+            change.head(),
+            held(change.before()),
+            held(change.after()),
+            change.drafted(),
+            change.conflicts());
+  }
+
+  private static Map<String, Value> held(Map<String, Value> values) {
+    Map<String, Value> held = new LinkedHashMap<>(values);
+    held.values().removeIf(value -> value.isNull() || value.display().isEmpty());
+    return held;
   }
 
   private static Conflict withoutLongValues(Conflict whole) {
@@ -151,7 +171,7 @@ public final class CompareText {
     for (RowChange row : rows) {
       String offered = row.offered() ? page.faint("offered: ") : "";
       page.line("  " + offered + text.title(row));
-      text.columns(row);
+      text.columns(withoutEmptyValues(row));
     }
     if (compared.more() > 0) {
       page.line("… and " + compared.more() + " more; --limit shows more of them.");

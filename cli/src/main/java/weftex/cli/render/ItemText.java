@@ -23,48 +23,72 @@ public final class ItemText {
             kind ->
                 items.stream()
                     .filter(item -> item.kind().equals(kind))
-                    .forEach(item -> page.line("  " + words(page, item, true))));
+                    .forEach(item -> page.line("  " + words(page, item, Telling.ASKED))));
     if (beyond > 0) {
       page.line("  … and " + beyond + " more rows; --items lists more things.");
     }
     page.blank();
   }
 
-  /**
-   * One thing and what happens to it.
-   *
-   * @param conflicts whether its conflicts are named
-   */
-  static String words(Page page, ItemReport item, boolean conflicts) {
+  /** How what happens to things is told. */
+  private enum Telling {
+    /** With what is in conflict. */
+    ASKED,
+    DONE,
+    TAKEN_BACK
+  }
+
+  /** One thing and what happens to it, without its conflicts. */
+  static String words(Page page, ItemReport item) {
+    return words(page, item, Telling.DONE);
+  }
+
+  private static String words(Page page, ItemReport item, Telling telling) {
     List<String> words = new ArrayList<>();
+    boolean back = telling == Telling.TAKEN_BACK;
     if (!item.does().equals("update")) {
       words.add(
           switch (item.does()) {
-            case "add" -> "added";
+            case "add" -> back ? "brought back" : "added";
             case "create" -> "created";
             default -> "removed";
           });
     } else if (!item.columns().isEmpty()) {
-      words.add(String.join(", ", item.columns()));
+      words.add(String.join(", ", item.columns()) + (back ? " as before" : ""));
     }
     for (Map.Entry<String, Long> part : item.parts().entrySet()) {
-      words.add(counted(part.getKey(), part.getValue()));
+      String counted = counted(part.getKey(), part.getValue());
+      words.add(
+          back
+              ? counted
+                  .replaceFirst(" added$", " brought back")
+                  .replaceFirst(" updated$", " as before")
+              : counted);
     }
     String name =
         item.name().isEmpty() ? "" : " " + page.strong("'" + Page.shortened(item.name(), 50) + "'");
     String named =
-        item.conflicts().isEmpty() || !conflicts
+        item.conflicts().isEmpty() || telling != Telling.ASKED
             ? ""
             : " · " + page.alert(String.join(", ", item.conflicts()));
     return item.kind() + name + " · " + String.join(", ", words) + named;
   }
 
-  /** Prints things that were made or taken back, a line each. */
-  static void printThings(Page page, ApplyReport.Things things) {
+  /** Prints things that were made, a line each. */
+  static void printMade(Page page, ApplyReport.Things things) {
+    print(page, things, Telling.DONE);
+  }
+
+  /** Prints things that were taken back, a line each. */
+  static void printTakenBack(Page page, ApplyReport.Things things) {
+    print(page, things, Telling.TAKEN_BACK);
+  }
+
+  private static void print(Page page, ApplyReport.Things things, Telling telling) {
     for (ApplyReport.Made made : things.things()) {
       page.line(
           "  "
-              + words(page, made.item(), false)
+              + words(page, made.item(), telling)
               + (made.id().isEmpty() ? "" : "; new ID " + page.strong(made.id())));
     }
     if (things.thingsBeyond() > 0) {

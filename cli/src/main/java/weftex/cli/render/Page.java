@@ -85,6 +85,17 @@ public final class Page {
     Columns.wrapped(text, width()).forEach(this::line);
   }
 
+  /**
+   * The same under an indent, further lines a little deeper.
+   *
+   * @param lead a word that asks for attention, before a colon
+   */
+  public void words(int indent, String lead, String text) {
+    List<String> lines = Columns.wrapped(lead + ": " + text, Math.max(20, width() - indent - 2));
+    line(" ".repeat(indent) + alert(lead) + lines.get(0).substring(lead.length()));
+    lines.stream().skip(1).forEach(line -> line(" ".repeat(indent + 2) + line));
+  }
+
   /** A text on one line, without control characters, cut to a width. */
   public static String shortened(String text, int width) {
     StringBuilder clean = new StringBuilder();

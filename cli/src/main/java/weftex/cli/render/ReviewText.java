@@ -81,7 +81,7 @@ public final class ReviewText {
               + (open
                   ? page.alert(String.format("%-7s", label))
                   : page.faint(String.format("%-7s", label)))
-              + ItemText.words(page, item.item(), false)
+              + ItemText.words(page, item.item())
               + (item.open().isEmpty() ? "" : " · " + page.alert(String.join(", ", item.open())))
               + (item.because().isEmpty() ? "" : page.faint(" · since " + item.because())));
     }

@@ -27,7 +27,7 @@ public final class UndoText {
               + ", "
               + rows(undone.broughtBack(), "removed", "brought back")
               + ".");
-      ItemText.printThings(page, undone.things());
+      ItemText.printTakenBack(page, undone.things());
       if (!undone.takenAway().isEmpty()) {
         page.line("Taken away again: " + String.join(", ", undone.takenAway()) + ".");
       }

@@ -26,7 +26,7 @@ public record Outline(Head head, Set<String> written, List<Contest> contests) im
             head.item(),
             head.trace()),
         written,
-        List.of());
+        contests);
   }
 
   /**

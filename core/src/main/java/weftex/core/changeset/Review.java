@@ -326,6 +326,12 @@ public final class Review {
     return said(id).of(column);
   }
 
+  /** What a change touches once the decisions are followed, and nothing that is left to decide. */
+  public Outline outcome(Outline change) {
+    boolean update = items.get(change.id()).update();
+    return new Outline(change.head(), update ? columns(change.id()) : change.written(), List.of());
+  }
+
   /** The values that a reviewer wrote into columns of a change. */
   public Map<String, Value> written(int id) {
     return said(id).values();

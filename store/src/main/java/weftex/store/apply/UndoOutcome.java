@@ -2,6 +2,7 @@ package weftex.store.apply;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import weftex.core.changeset.SchemaChange;
 
 /**
@@ -14,6 +15,7 @@ import weftex.core.changeset.SchemaChange;
  * @param leftAlone rows that changed after the apply, with the reason; new tables and columns that
  *     are in use
  * @param takenAway new tables and columns that are gone again
+ * @param changes the numbers of the changes of which something was taken back
  * @param vouchedFor whether the target's ledger knew the receipt by its hash; an older version
  *     wrote none
  */
@@ -24,17 +26,20 @@ public record UndoOutcome(
     long broughtBack,
     List<Drift> leftAlone,
     List<SchemaChange> takenAway,
+    Set<Integer> changes,
     boolean vouchedFor) {
 
   /** The same outcome, with what became of new tables and columns. */
   UndoOutcome with(SchemaStage.TakenAway away, String copy) {
     List<Drift> left = new ArrayList<>(leftAlone);
     left.addAll(away.leftAlone(copy));
-    return new UndoOutcome(receipt, removed, restored, broughtBack, left, away.gone(), vouchedFor);
+    return new UndoOutcome(
+        receipt, removed, restored, broughtBack, left, away.gone(), changes, vouchedFor);
   }
 
   /** The same outcome, and whether the ledger vouched for the receipt. */
   UndoOutcome vouchedFor(boolean vouched) {
-    return new UndoOutcome(receipt, removed, restored, broughtBack, leftAlone, takenAway, vouched);
+    return new UndoOutcome(
+        receipt, removed, restored, broughtBack, leftAlone, takenAway, changes, vouched);
   }
 }

@@ -28,6 +28,7 @@ final class UndoPolicy implements Policy<UndoneRow> {
   private final String copy;
   private final BitSet stays = new BitSet();
   private final List<Drift> leftAlone = new ArrayList<>();
+  private final Set<Integer> changes = new HashSet<>();
 
   /** Written columns of the row at hand that a trigger set again. */
   private final List<String> setAgain = new ArrayList<>();
@@ -161,6 +162,7 @@ final class UndoPolicy implements Policy<UndoneRow> {
                   + String.join(", ", unlike)
                   + " again"));
     }
+    changes.add(row.change());
     run.effects()
         .wrote(
             row.table(),
@@ -214,6 +216,11 @@ final class UndoPolicy implements Policy<UndoneRow> {
             + what
             + ".",
         "See what the table's triggers and types do to it.");
+  }
+
+  /** The numbers of the changes of which something was taken back. */
+  Set<Integer> changes() {
+    return Set.copyOf(changes);
   }
 
   /** What was not taken back, or not exactly. */

@@ -172,6 +172,7 @@ public final class Undoer {
         engine.adds(),
         policy.leftAlone(),
         List.of(),
+        policy.changes(),
         true);
   }
 
