@@ -15,7 +15,7 @@ import weftex.cli.render.Times;
 import weftex.cli.result.ApplyReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
-import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.change.ChangeSetHeader;
 import weftex.core.scan.FindingKind;
 import weftex.store.Refusal;
 import weftex.store.apply.Applier;

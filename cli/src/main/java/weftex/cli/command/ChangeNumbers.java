@@ -10,8 +10,8 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import weftex.core.changeset.Answer;
-import weftex.core.changeset.Review;
+import weftex.core.change.Answer;
+import weftex.core.change.Review;
 import weftex.core.plan.ItemFilter;
 import weftex.store.Refusal;
 

@@ -4,7 +4,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import org.apache.commons.cli.CommandLine;
 import weftex.cli.config.SelectionWords;
-import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.change.ChangeSetHeader;
 import weftex.core.decide.CarriedDecisions;
 import weftex.core.decide.Joining;
 import weftex.store.Refusal;

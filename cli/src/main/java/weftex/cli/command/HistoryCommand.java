@@ -11,7 +11,7 @@ import weftex.cli.render.Page;
 import weftex.cli.render.Times;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
-import weftex.core.changeset.Approval;
+import weftex.core.change.Approval;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;

@@ -7,8 +7,8 @@ import java.util.Map;
 import java.util.function.IntPredicate;
 import weftex.cli.result.ApplyReport;
 import weftex.cli.result.ItemReport;
-import weftex.core.changeset.Outline;
-import weftex.core.changeset.Review;
+import weftex.core.change.Outline;
+import weftex.core.change.Review;
 import weftex.core.row.RowName;
 import weftex.store.changeset.ChangeSetFile;
 

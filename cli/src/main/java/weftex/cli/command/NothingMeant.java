@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import weftex.core.changeset.Item;
+import weftex.core.change.Item;
 import weftex.core.plan.ItemFilter;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Planner;

@@ -12,7 +12,7 @@ import weftex.cli.screen.Aside;
 import weftex.cli.screen.ReviewScreen;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
-import weftex.core.changeset.Review;
+import weftex.core.change.Review;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;

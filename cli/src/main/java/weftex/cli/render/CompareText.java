@@ -5,10 +5,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import weftex.cli.result.CompareReport;
-import weftex.core.changeset.Action;
-import weftex.core.changeset.Conflict;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
+import weftex.core.change.Action;
+import weftex.core.change.Conflict;
+import weftex.core.change.RowChange;
+import weftex.core.change.SchemaChange;
 import weftex.core.row.Value;
 
 /** Prints what a comparison found. */

@@ -3,7 +3,7 @@ package weftex.cli.render;
 import java.util.List;
 import java.util.stream.Collectors;
 import weftex.cli.result.ReviewReport;
-import weftex.core.changeset.Decision;
+import weftex.core.change.Decision;
 
 /** Prints what was decided, and what an approval is about. */
 public final class DecisionsText {

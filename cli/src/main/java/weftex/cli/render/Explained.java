@@ -7,11 +7,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import weftex.core.changeset.Action;
-import weftex.core.changeset.Answer;
-import weftex.core.changeset.Conflict;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.Trace;
+import weftex.core.change.Action;
+import weftex.core.change.Answer;
+import weftex.core.change.Conflict;
+import weftex.core.change.RowChange;
+import weftex.core.change.Trace;
 
 /** Says what a conflict is about, and what each answer does, for somebody who owns the site. */
 public final class Explained {

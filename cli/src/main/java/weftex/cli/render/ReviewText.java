@@ -4,9 +4,9 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import weftex.cli.result.ReviewReport;
-import weftex.core.changeset.Review;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
+import weftex.core.change.Review;
+import weftex.core.change.RowChange;
+import weftex.core.change.SchemaChange;
 import weftex.core.merge.ConflictKind;
 
 /** Prints a change set as it stands. */

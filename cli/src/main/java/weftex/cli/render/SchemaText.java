@@ -1,6 +1,6 @@
 package weftex.cli.render;
 
-import weftex.core.changeset.SchemaChange;
+import weftex.core.change.SchemaChange;
 
 /** Prints new tables and columns. */
 final class SchemaText {

@@ -9,12 +9,12 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
-import weftex.core.changeset.Action;
-import weftex.core.changeset.Answer;
-import weftex.core.changeset.Decision;
-import weftex.core.changeset.Item;
-import weftex.core.changeset.Outline;
-import weftex.core.changeset.Review;
+import weftex.core.change.Action;
+import weftex.core.change.Answer;
+import weftex.core.change.Decision;
+import weftex.core.change.Item;
+import weftex.core.change.Outline;
+import weftex.core.change.Review;
 import weftex.core.site.SiteModel;
 import weftex.store.changeset.ChangeSetFile;
 

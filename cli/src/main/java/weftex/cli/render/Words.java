@@ -1,7 +1,7 @@
 package weftex.cli.render;
 
 import java.util.Locale;
-import weftex.core.changeset.Answer;
+import weftex.core.change.Answer;
 
 /** What answers are called, for people. */
 public final class Words {

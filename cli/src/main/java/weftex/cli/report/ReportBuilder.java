@@ -9,16 +9,16 @@ import weftex.cli.render.Explained;
 import weftex.cli.render.Visible;
 import weftex.cli.render.WordMarks;
 import weftex.cli.render.Words;
-import weftex.core.changeset.Action;
-import weftex.core.changeset.Answer;
-import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.change.Action;
+import weftex.core.change.Answer;
+import weftex.core.change.ChangeSetHeader;
+import weftex.core.change.Conflict;
+import weftex.core.change.Decision;
+import weftex.core.change.Item;
+import weftex.core.change.Review;
+import weftex.core.change.RowChange;
+import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetReader;
-import weftex.core.changeset.Conflict;
-import weftex.core.changeset.Decision;
-import weftex.core.changeset.Item;
-import weftex.core.changeset.Review;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
 import weftex.core.row.Value;
 
 /** Gathers a report while a change set goes by. Of long texts only what changes is kept. */

@@ -8,11 +8,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import weftex.core.changeset.Action;
-import weftex.core.changeset.Item;
-import weftex.core.changeset.Outline;
-import weftex.core.changeset.Review;
-import weftex.core.changeset.SchemaChange;
+import weftex.core.change.Action;
+import weftex.core.change.Item;
+import weftex.core.change.Outline;
+import weftex.core.change.Review;
+import weftex.core.change.SchemaChange;
 
 /**
  * What happens to one thing as a person sees it.

@@ -1,7 +1,7 @@
 package weftex.cli.screen;
 
 import java.util.function.BiPredicate;
-import weftex.core.changeset.Review;
+import weftex.core.change.Review;
 
 /** Which things are listed. */
 enum Filter {

@@ -9,7 +9,7 @@ import org.jline.utils.AttributedString;
 import org.jline.utils.AttributedStringBuilder;
 import weftex.cli.render.Columns;
 import weftex.cli.render.Visible;
-import weftex.core.changeset.Review;
+import weftex.core.change.Review;
 
 /**
  * Lays a desk out on the rows and columns of a terminal: the list beside the changes of a thing

@@ -3,7 +3,7 @@ package weftex.cli.screen;
 import java.util.List;
 import java.util.Locale;
 import weftex.cli.render.Columns;
-import weftex.core.changeset.Answer;
+import weftex.core.change.Answer;
 
 /** What keys do. */
 enum Keys {

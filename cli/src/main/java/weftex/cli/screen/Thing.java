@@ -1,7 +1,7 @@
 package weftex.cli.screen;
 
 import java.util.List;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 
 /**
  * What a person sees as one thing, with the changes of it.

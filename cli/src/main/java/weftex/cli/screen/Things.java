@@ -6,9 +6,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import weftex.cli.render.Visible;
-import weftex.core.changeset.Item;
-import weftex.core.changeset.Outline;
-import weftex.core.changeset.SchemaChange;
+import weftex.core.change.Item;
+import weftex.core.change.Outline;
+import weftex.core.change.SchemaChange;
 import weftex.store.changeset.ChangeSetFile;
 
 /** Gathers the changes of a change set into things, and things of a kind together. */

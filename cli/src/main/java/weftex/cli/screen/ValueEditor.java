@@ -7,7 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Map;
-import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.change.ChangeSetHeader;
 import weftex.core.changeset.WrittenValue;
 import weftex.core.row.Value;
 

@@ -14,6 +14,17 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
+import weftex.core.change.Alike;
+import weftex.core.change.Answer;
+import weftex.core.change.Approval;
+import weftex.core.change.Change;
+import weftex.core.change.ChangeSetHeader;
+import weftex.core.change.Decision;
+import weftex.core.change.Outline;
+import weftex.core.change.RowChange;
+import weftex.core.change.SchemaChange;
+import weftex.core.change.Ties;
+import weftex.core.change.Withdrawal;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.ValueKind;
 

@@ -11,6 +11,18 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import weftex.core.change.Action;
+import weftex.core.change.Alike;
+import weftex.core.change.Approval;
+import weftex.core.change.ChangeSetHeader;
+import weftex.core.change.Conflict;
+import weftex.core.change.Decision;
+import weftex.core.change.Item;
+import weftex.core.change.RowChange;
+import weftex.core.change.SchemaChange;
+import weftex.core.change.Ties;
+import weftex.core.change.Trace;
+import weftex.core.change.Withdrawal;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.Value;
 

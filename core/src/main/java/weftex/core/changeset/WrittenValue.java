@@ -1,6 +1,7 @@
 package weftex.core.changeset;
 
 import java.util.Optional;
+import weftex.core.change.ChangeSetHeader;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.core.value.MalformedValue;

@@ -11,16 +11,16 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
-import weftex.core.changeset.Answer;
+import weftex.core.change.Answer;
+import weftex.core.change.Conflict;
+import weftex.core.change.Decision;
+import weftex.core.change.Item;
+import weftex.core.change.Review;
+import weftex.core.change.RowChange;
+import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetWriter;
-import weftex.core.changeset.Conflict;
-import weftex.core.changeset.Decision;
-import weftex.core.changeset.Item;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.JsonValues;
-import weftex.core.changeset.Review;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
 import weftex.core.row.Value;
 
 /**

@@ -7,9 +7,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import weftex.core.changeset.Answer;
-import weftex.core.changeset.Decision;
-import weftex.core.changeset.Review;
+import weftex.core.change.Answer;
+import weftex.core.change.Decision;
+import weftex.core.change.Review;
 
 /**
  * What follows from an answer, so that one is enough: what needs a change that is left out is left

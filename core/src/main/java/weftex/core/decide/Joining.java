@@ -11,15 +11,15 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
-import weftex.core.changeset.Action;
-import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.change.Action;
+import weftex.core.change.ChangeSetHeader;
+import weftex.core.change.Decision;
+import weftex.core.change.Head;
+import weftex.core.change.Item;
+import weftex.core.change.RowChange;
+import weftex.core.change.SchemaChange;
+import weftex.core.change.Ties;
 import weftex.core.changeset.ChangeSetWriter;
-import weftex.core.changeset.Decision;
-import weftex.core.changeset.Head;
-import weftex.core.changeset.Item;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
-import weftex.core.changeset.Ties;
 import weftex.core.row.Value;
 
 /**

@@ -3,13 +3,13 @@ package weftex.core.decide;
 import java.io.IOException;
 import java.util.Map;
 import java.util.Optional;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
+import weftex.core.change.Head;
+import weftex.core.change.RowChange;
+import weftex.core.change.SchemaChange;
+import weftex.core.change.Ties;
+import weftex.core.change.Trace;
 import weftex.core.changeset.ChangeSetWriter;
-import weftex.core.changeset.Head;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
-import weftex.core.changeset.Ties;
-import weftex.core.changeset.Trace;
 import weftex.core.row.Value;
 
 /**

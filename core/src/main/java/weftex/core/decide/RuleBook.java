@@ -7,12 +7,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import weftex.core.changeset.Answer;
-import weftex.core.changeset.Conflict;
-import weftex.core.changeset.Decision;
-import weftex.core.changeset.Review;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
+import weftex.core.change.Answer;
+import weftex.core.change.Conflict;
+import weftex.core.change.Decision;
+import weftex.core.change.Review;
+import weftex.core.change.RowChange;
+import weftex.core.change.SchemaChange;
 
 /**
  * Applies standing rules to the changes of a change set. Of several rules for the same thing the

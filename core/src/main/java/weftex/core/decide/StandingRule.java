@@ -1,7 +1,7 @@
 package weftex.core.decide;
 
 import java.util.Optional;
-import weftex.core.changeset.Decision;
+import weftex.core.change.Decision;
 import weftex.core.plan.Selection;
 
 /**

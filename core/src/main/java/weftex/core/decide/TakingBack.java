@@ -9,7 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.SortedSet;
 import java.util.TreeSet;
-import weftex.core.changeset.Change;
+import weftex.core.change.Change;
 
 /** Which changes can't stay once some others are taken back. Memory grows with what is needed. */
 public final class TakingBack {

@@ -3,7 +3,7 @@ package weftex.core.plan;
 import java.io.IOException;
 import java.util.LinkedHashMap;
 import java.util.Map;
-import weftex.core.changeset.Alike;
+import weftex.core.change.Alike;
 import weftex.core.compare.Comparison;
 import weftex.core.row.Table;
 import weftex.core.row.Value;

@@ -1,6 +1,6 @@
 package weftex.core.plan;
 
-import weftex.core.changeset.Item;
+import weftex.core.change.Item;
 import weftex.core.site.Glob;
 
 /**

@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.BiPredicate;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 
 /**
  * The order in which a database takes changes: a change stands after those it needs, otherwise

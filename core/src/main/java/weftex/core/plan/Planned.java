@@ -6,8 +6,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SortedSet;
-import weftex.core.changeset.Action;
-import weftex.core.changeset.Ties;
+import weftex.core.change.Action;
+import weftex.core.change.Ties;
 import weftex.core.merge.ConflictKind;
 import weftex.core.site.Role;
 

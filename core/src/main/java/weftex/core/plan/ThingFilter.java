@@ -2,8 +2,8 @@ package weftex.core.plan;
 
 import java.util.List;
 import java.util.Optional;
-import weftex.core.changeset.Item;
-import weftex.core.changeset.Trace;
+import weftex.core.change.Item;
+import weftex.core.change.Trace;
 import weftex.core.site.Glob;
 
 /**

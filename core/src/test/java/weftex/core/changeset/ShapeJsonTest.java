@@ -10,6 +10,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import weftex.core.change.SchemaChange;
 
 /** New tables and columns are data in a file, each part of it checked when it is read. */
 class ShapeJsonTest {

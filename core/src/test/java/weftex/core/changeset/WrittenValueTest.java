@@ -10,6 +10,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
+import weftex.core.change.ChangeSetHeader;
 import weftex.core.row.Part;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;

@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
 import org.junit.jupiter.api.Test;
-import weftex.core.changeset.RowChange;
+import weftex.core.change.RowChange;
 import weftex.core.row.Table;
 import weftex.core.site.SiteModel;
 

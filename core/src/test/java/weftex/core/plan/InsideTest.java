@@ -5,8 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.util.List;
 import org.junit.jupiter.api.Test;
-import weftex.core.changeset.Conflict;
-import weftex.core.changeset.RowChange;
+import weftex.core.change.Conflict;
+import weftex.core.change.RowChange;
 import weftex.core.site.SiteModel;
 import weftex.core.yaml.YamlProblem;
 

@@ -3,7 +3,7 @@ package weftex.store.apply;
 import java.math.BigInteger;
 import java.util.List;
 import java.util.Map;
-import weftex.core.changeset.SchemaChange;
+import weftex.core.change.SchemaChange;
 import weftex.core.row.RowName;
 import weftex.store.copy.Ledger;
 import weftex.store.receipt.Effect;

@@ -8,7 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.LongConsumer;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 import weftex.core.row.Column;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.Table;

@@ -8,7 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.SiteMap;

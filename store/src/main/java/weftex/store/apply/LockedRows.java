@@ -8,7 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.Value;

@@ -4,7 +4,7 @@ import java.io.IOException;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
-import weftex.core.changeset.SchemaChange;
+import weftex.core.change.SchemaChange;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.copy.SchemaWriter;

@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 

@@ -3,7 +3,7 @@ package weftex.store.apply;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
-import weftex.core.changeset.SchemaChange;
+import weftex.core.change.SchemaChange;
 
 /**
  * How an undo ended.

@@ -10,7 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.row.Table;
 import weftex.core.row.Value;

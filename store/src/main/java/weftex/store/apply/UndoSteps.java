@@ -10,7 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.IntPredicate;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.Value;

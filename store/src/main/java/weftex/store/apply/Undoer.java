@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.LongConsumer;
-import weftex.core.changeset.SchemaChange;
+import weftex.core.change.SchemaChange;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.copy.Claim;

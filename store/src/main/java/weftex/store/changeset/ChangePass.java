@@ -7,13 +7,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import weftex.core.changeset.Alike;
+import weftex.core.change.Alike;
+import weftex.core.change.DecidedChange;
+import weftex.core.change.KeptChange;
+import weftex.core.change.Review;
+import weftex.core.change.RowChange;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
-import weftex.core.changeset.DecidedChange;
-import weftex.core.changeset.KeptChange;
-import weftex.core.changeset.Review;
-import weftex.core.changeset.RowChange;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
 

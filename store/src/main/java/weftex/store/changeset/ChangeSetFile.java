@@ -11,14 +11,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.TreeMap;
-import weftex.core.changeset.Alike;
-import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.change.Alike;
+import weftex.core.change.ChangeSetHeader;
+import weftex.core.change.Outline;
+import weftex.core.change.Review;
+import weftex.core.change.RowChange;
+import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
-import weftex.core.changeset.Outline;
-import weftex.core.changeset.Review;
-import weftex.core.changeset.RowChange;
-import weftex.core.changeset.SchemaChange;
 import weftex.store.Refusal;
 
 /**

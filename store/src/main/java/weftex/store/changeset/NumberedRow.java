@@ -1,8 +1,8 @@
 package weftex.store.changeset;
 
 import java.util.Optional;
-import weftex.core.changeset.Action;
-import weftex.core.changeset.Change;
+import weftex.core.change.Action;
+import weftex.core.change.Change;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 

@@ -8,7 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 import weftex.core.plan.LeftOut;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Selection;

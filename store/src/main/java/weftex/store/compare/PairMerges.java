@@ -12,7 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 import weftex.core.compare.BaseMoves;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;

@@ -7,7 +7,7 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
-import weftex.core.changeset.SchemaChange;
+import weftex.core.change.SchemaChange;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.core.schema.ColumnShape;

@@ -14,7 +14,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.store.Refusal;

@@ -2,8 +2,8 @@ package weftex.store.receipt;
 
 import java.util.List;
 import java.util.Optional;
-import weftex.core.changeset.Approval;
-import weftex.core.changeset.ChangeSetHeader;
+import weftex.core.change.Approval;
+import weftex.core.change.ChangeSetHeader;
 
 /**
  * What a receipt says of itself, its rows aside.

@@ -20,7 +20,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.JsonValues;
 import weftex.core.row.RowName;

@@ -7,7 +7,7 @@ import java.time.Clock;
 import java.time.Duration;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import weftex.core.changeset.RowChange;
+import weftex.core.change.RowChange;
 import weftex.core.site.SiteModel;
 import weftex.store.copy.Copy;
 import weftex.store.receipt.Receipt;

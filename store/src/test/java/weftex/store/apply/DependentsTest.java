@@ -7,7 +7,7 @@ import java.util.List;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
-import weftex.core.changeset.Conflict;
+import weftex.core.change.Conflict;
 import weftex.core.merge.ConflictKind;
 import weftex.core.site.SiteModel;
 import weftex.store.testing.Pair;

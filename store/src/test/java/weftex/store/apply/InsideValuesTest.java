@@ -12,7 +12,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
-import weftex.core.changeset.RowChange;
+import weftex.core.change.RowChange;
 import weftex.core.site.SiteModel;
 import weftex.store.testing.Pair;
 

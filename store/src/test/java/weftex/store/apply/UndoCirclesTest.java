@@ -13,10 +13,10 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
-import weftex.core.changeset.Answer;
+import weftex.core.change.Answer;
+import weftex.core.change.Decision;
+import weftex.core.change.RowChange;
 import weftex.core.changeset.ChangeSetWriter;
-import weftex.core.changeset.Decision;
-import weftex.core.changeset.RowChange;
 import weftex.core.site.SiteModel;
 import weftex.store.testing.Pair;
 

@@ -15,7 +15,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.MethodSource;
-import weftex.core.changeset.RowChange;
+import weftex.core.change.RowChange;
 import weftex.core.decide.TakingBack;
 import weftex.core.site.SiteModel;
 import weftex.store.testing.Pair;

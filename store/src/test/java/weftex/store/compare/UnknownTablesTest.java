@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import weftex.core.changeset.RowChange;
+import weftex.core.change.RowChange;
 import weftex.core.plan.Selection;
 import weftex.core.site.Judgement;
 import weftex.core.site.Role;

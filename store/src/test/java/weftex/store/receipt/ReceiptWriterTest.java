@@ -13,7 +13,7 @@ import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import weftex.core.changeset.Action;
+import weftex.core.change.Action;
 import weftex.core.row.Value;
 
 /** What several threads write into one receipt can all be read again. */

@@ -1,4 +1,4 @@
-package weftex.core.changeset;
+package weftex.core.change;
 
 import java.util.List;
 import java.util.Map;

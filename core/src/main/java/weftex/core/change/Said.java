@@ -1,4 +1,4 @@
-package weftex.core.changeset;
+package weftex.core.change;
 
 import java.util.HashMap;
 import java.util.HashSet;

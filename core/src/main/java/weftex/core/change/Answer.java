@@ -1,4 +1,4 @@
-package weftex.core.changeset;
+package weftex.core.change;
 
 /** What a reviewer can say of a change. */
 public enum Answer {

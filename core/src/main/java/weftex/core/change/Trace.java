@@ -1,4 +1,4 @@
-package weftex.core.changeset;
+package weftex.core.change;
 
 /**
  * Where a row's thing is seen by visitors, and who last worked on it on either side, as far as the

@@ -1,4 +1,4 @@
-package weftex.core.changeset;
+package weftex.core.change;
 
 /**
  * A decision taken back: the change set is as if it had never been made.

@@ -1,4 +1,4 @@
-package weftex.core.changeset;
+package weftex.core.change;
 
 /**
  * The thing, as a person sees it, that a row is or belongs to.

@@ -1,4 +1,4 @@
-package weftex.core.changeset;
+package weftex.core.change;
 
 import java.util.Optional;
 
@@ -11,7 +11,7 @@ public enum Action {
   private final String label = name().toLowerCase(java.util.Locale.ROOT);
 
   /** The action of a name; empty if there is none of that name. */
-  static Optional<Action> of(String label) {
+  public static Optional<Action> of(String label) {
     for (Action action : values()) {
       if (action.label.equals(label)) {
         return Optional.of(action);
