@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Tag;
@@ -44,6 +45,27 @@ class PairOverWeeksTest {
     assertThat(ofLive.out()).contains("comments");
     assertThat(weftex("compare").out()).isEqualTo(compared);
     assertThat(folder.resolve(".weftex/base.candidate")).doesNotExist();
+  }
+
+  @Test
+  void aStagingCopyThatWasMadeAnewIsRefusedUntilItIsMarked() throws Exception {
+    site.week();
+    Files.copy(
+        folder.resolve("live.db"),
+        folder.resolve("staging.db"),
+        StandardCopyOption.REPLACE_EXISTING);
+    Program.Ran checked = weftex("check");
+    assertThat(checked.status()).isEqualTo(4);
+    assertThat(checked.out())
+        .containsIgnoringWhitespaces(
+            "Problem: staging was made anew from live since the base was recorded, so it has live's"
+                + " IDs. Record a new base with 'weftex mark'.");
+    Program.Ran compared = weftex("compare");
+    assertThat(compared.status()).isEqualTo(4);
+    assertThat(compared.err()).contains("staging was made anew from live", "'weftex mark'");
+    assertThat(weftex("mark").status()).isZero();
+    assertThat(weftex("check").out()).contains("No problems found.");
+    assertThat(weftex("compare").out()).contains("No table differs.");
   }
 
   @Test

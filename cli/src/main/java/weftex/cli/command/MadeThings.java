@@ -4,7 +4,6 @@ import java.math.BigInteger;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.function.IntPredicate;
 import weftex.cli.result.ApplyReport;
 import weftex.cli.result.ItemReport;
 import weftex.core.change.Outline;
@@ -42,16 +41,23 @@ final class MadeThings {
   /**
    * Those that an undo took back.
    *
-   * @param back by the number of a change, whether it was
+   * @param keys of the changes that were, the key that their row had on the target
    */
-  static ApplyReport.Things takenBack(ChangeSetFile applied, IntPredicate back) {
+  static ApplyReport.Things takenBack(ChangeSetFile applied, Map<Integer, String> keys) {
     ItemReport.Gatherer gatherer = new ItemReport.Gatherer(LISTED);
+    Map<List<String>, String> ids = new HashMap<>();
     for (Outline change : applied.outlines()) {
-      if (isMade(applied, change) && back.test(change.id())) {
+      if (isMade(applied, change) && keys.containsKey(change.id())) {
         gatherer.add(applied.review().outcome(change).inverse());
+        String key = keys.get(change.id());
+        if (change.thing().part().isEmpty()
+            && change.fresh().isPresent()
+            && !key.equals(change.keyText())) {
+          ids.put(List.of(change.thing().kind(), change.thing().name()), key);
+        }
       }
     }
-    return things(gatherer, Map.of());
+    return things(gatherer, ids);
   }
 
   private static boolean isMade(ChangeSetFile applied, Outline change) {

@@ -141,7 +141,7 @@ final class UndoCommand implements Command {
       CommandLine line, Session session, Workplace place, Receipt applied, UndoOutcome outcome) {
     try {
       return MadeThings.takenBack(
-          ChosenChanges.applied(line, session, place, applied), outcome.changes()::contains);
+          ChosenChanges.applied(line, session, place, applied), outcome.changes());
     } catch (Refusal e) {
       return ApplyReport.Things.NONE;
     }

@@ -89,7 +89,10 @@ public final class ItemText {
       page.line(
           "  "
               + words(page, made.item(), telling)
-              + (made.id().isEmpty() ? "" : "; new ID " + page.strong(made.id())));
+              + (made.id().isEmpty()
+                  ? ""
+                  : (telling == Telling.TAKEN_BACK ? "; it had ID " : "; new ID ")
+                      + page.strong(made.id())));
     }
     if (things.thingsBeyond() > 0) {
       page.line("  … and " + things.thingsBeyond() + " more rows of other things");

@@ -2,7 +2,7 @@ package weftex.store.apply;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Set;
+import java.util.Map;
 import weftex.core.change.SchemaChange;
 
 /**
@@ -15,7 +15,8 @@ import weftex.core.change.SchemaChange;
  * @param leftAlone rows that changed after the apply, with the reason; new tables and columns that
  *     are in use
  * @param takenAway new tables and columns that are gone again
- * @param changes the numbers of the changes of which something was taken back
+ * @param changes the changes of which something was taken back, by number, with the key that their
+ *     row had on the target
  * @param vouchedFor whether the target's ledger knew the receipt by its hash; an older version
  *     wrote none
  */
@@ -26,7 +27,7 @@ public record UndoOutcome(
     long broughtBack,
     List<Drift> leftAlone,
     List<SchemaChange> takenAway,
-    Set<Integer> changes,
+    Map<Integer, String> changes,
     boolean vouchedFor) {
 
   /** The same outcome, with what became of new tables and columns. */

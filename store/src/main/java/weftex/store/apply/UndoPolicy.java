@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -28,7 +29,7 @@ final class UndoPolicy implements Policy<UndoneRow> {
   private final String copy;
   private final BitSet stays = new BitSet();
   private final List<Drift> leftAlone = new ArrayList<>();
-  private final Set<Integer> changes = new HashSet<>();
+  private final Map<Integer, String> changes = new HashMap<>();
 
   /** Written columns of the row at hand that a trigger set again. */
   private final List<String> setAgain = new ArrayList<>();
@@ -162,7 +163,7 @@ final class UndoPolicy implements Policy<UndoneRow> {
                   + String.join(", ", unlike)
                   + " again"));
     }
-    changes.add(row.change());
+    changes.put(row.change(), row.keyText());
     run.effects()
         .wrote(
             row.table(),
@@ -218,9 +219,9 @@ final class UndoPolicy implements Policy<UndoneRow> {
         "See what the table's triggers and types do to it.");
   }
 
-  /** The numbers of the changes of which something was taken back. */
-  Set<Integer> changes() {
-    return Set.copyOf(changes);
+  /** The changes of which something was taken back, with the key that their row had. */
+  Map<Integer, String> changes() {
+    return Map.copyOf(changes);
   }
 
   /** What was not taken back, or not exactly. */
