@@ -147,7 +147,7 @@ final class ApplyCommand implements Command {
             target,
             place.pair().model(),
             place.pair().addresses(),
-            place.pair().other(target.name()).name());
+            place.pair().other(target.name()));
     forecast.forEach(
         (kind, rows) ->
             place.say(
@@ -192,7 +192,7 @@ final class ApplyCommand implements Command {
               target,
               place.pair().model(),
               place.pair().addresses(),
-              place.pair().other(target.name()).name()),
+              place.pair().other(target.name())),
           forecast);
     } catch (Refusal | IOException e) {
       return Map.of();

@@ -59,7 +59,7 @@ final class ScanCommand implements Command {
             Copy.reach(spec),
             place.pair().model(),
             place.pair().addresses(),
-            place.pair().other(name).name(),
+            place.pair().other(name),
             folder(place, name),
             kept);
     Findings findings;

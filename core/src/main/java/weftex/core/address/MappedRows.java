@@ -42,7 +42,8 @@ public final class MappedRows implements RowMapping {
     /** Nothing is renamed. */
     public static final Prefixes SAME = new Prefixes("", "");
 
-    boolean differ() {
+    /** Whether names would change. */
+    public boolean differ() {
       return !from.isEmpty() && !into.isEmpty() && !from.equals(into);
     }
   }

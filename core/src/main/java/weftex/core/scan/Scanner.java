@@ -15,6 +15,7 @@ import java.util.Set;
 import java.util.function.LongConsumer;
 import weftex.core.address.AddressMap;
 import weftex.core.address.Form;
+import weftex.core.address.MappedRows;
 import weftex.core.reference.InsideReferences;
 import weftex.core.reference.NumberPlaces;
 import weftex.core.reference.RowFinder;
@@ -46,6 +47,7 @@ public final class Scanner {
   private final SiteMap site;
   private final RowFinder rows;
   private final AddressMap leftovers;
+  private final MappedRows.Prefixes prefixes;
   private final FileProbe files;
   private final Optional<FileMentions> mentions;
   private final InsideReferences inside;
@@ -95,7 +97,7 @@ public final class Scanner {
   /**
    * @param site what the copy's tables mean
    * @param rows finds rows of the copy
-   * @param leftovers maps the other copy's addresses to this one's; what it would map is a leftover
+   * @param other by what the other copy would show
    * @param hosts by which the copies are known
    * @param files looks for files of the copy
    * @param findings takes what is found
@@ -103,13 +105,14 @@ public final class Scanner {
   public Scanner(
       SiteMap site,
       RowFinder rows,
-      AddressMap leftovers,
+      OtherCopy other,
       Set<String> hosts,
       FileProbe files,
       Findings findings) {
     this.site = site;
     this.rows = rows;
-    this.leftovers = leftovers;
+    this.leftovers = other.addresses();
+    this.prefixes = other.prefixes();
     this.files = files;
     this.mentions =
         files == FileProbe.NONE || site.linkedFiles().isEmpty()
@@ -162,6 +165,7 @@ public final class Scanner {
   /** Looks at the values of a row alone: leftovers, and what is malformed. */
   public void valuesOf(TableModel model, List<Value> values) {
     leftovers(model, values);
+    prefixes(model, values);
     formats(model, values);
   }
 
@@ -204,6 +208,7 @@ public final class Scanner {
     if (!leftovers.isNothing() && (look.leftovers() || row.holds(leftovers::mayTouch))) {
       leftovers(model, values);
     }
+    prefixes(model, values);
     formats(model, values);
     references(look, values);
     if (mentions.isPresent() && row.holds(mentions.get()::mayBeIn)) {
@@ -247,6 +252,23 @@ public final class Scanner {
             finding(FindingKind.LEFTOVER, model, values, i, form.label(), whose), form.label());
       }
     }
+  }
+
+  /** Roles and rights hang on names that begin with the copy's own prefix. */
+  private void prefixes(TableModel model, List<Value> values) {
+    if (!prefixes.differ()) {
+      return;
+    }
+    model
+        .prefixed()
+        .forEach(
+            (column, rule) -> {
+              String name = values.get(column).display();
+              String meant = rule.mapped(name, prefixes.from(), prefixes.into());
+              if (!meant.equals(name)) {
+                add(FindingKind.PREFIX, model, values, column, name + ", here " + meant);
+              }
+            });
   }
 
   /** Only what begins like a serialised value can claim to be one. */

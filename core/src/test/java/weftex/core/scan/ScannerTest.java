@@ -14,6 +14,7 @@ import org.junit.jupiter.api.Test;
 import weftex.core.address.Address;
 import weftex.core.address.AddressMap;
 import weftex.core.address.CopyAddress;
+import weftex.core.address.MappedRows;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
@@ -44,6 +45,7 @@ class ScannerTest {
           files: [{column: file, under: media}]
         settings:
           stays: {name: [address]}
+          prefixed: {name: {names: [user_roles], except: ["stg_tools*"]}}
       """;
 
   private final Map<String, List<List<Value>>> rows = new LinkedHashMap<>();
@@ -107,11 +109,13 @@ class ScannerTest {
         new Scanner(
             site,
             finder,
-            AddressMap.of(
-                address("https://staging.example"),
-                address("https://live.example"),
-                List.of(),
-                false),
+            new OtherCopy(
+                AddressMap.of(
+                    address("https://staging.example"),
+                    address("https://live.example"),
+                    List.of(),
+                    false),
+                new MappedRows.Prefixes("stg_", "live_")),
             Set.of("live.example"),
             path -> path.equals("media/there.jpg"),
             findings);
@@ -165,6 +169,19 @@ class ScannerTest {
     row("pictures", 1, "there.jpg");
     row("settings", 1, "address", "https://live.example");
     assertThat(scan()).isEmpty();
+  }
+
+  @Test
+  void namesWithTheOtherCopysPrefixAreFound() throws Exception {
+    row("settings", 1, "live_user_roles", "x");
+    row("settings", 2, "stg_user_roles", "x");
+    row("settings", 3, "stg_seen", "x");
+    row("settings", 4, "stg_tools_colour", "x");
+    row("settings", 5, "my_stg_user_roles", "x");
+    assertThat(scan())
+        .containsExactly(
+            "prefix settings.name 2: stg_user_roles, here live_user_roles",
+            "prefix settings.name 3: stg_seen, here live_seen");
   }
 
   @Test

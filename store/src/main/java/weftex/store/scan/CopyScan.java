@@ -8,10 +8,12 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.LongConsumer;
 import weftex.core.address.AddressBook;
+import weftex.core.address.MappedRows;
 import weftex.core.row.RowStream;
 import weftex.core.scan.Finding;
 import weftex.core.scan.FindingKind;
 import weftex.core.scan.Findings;
+import weftex.core.scan.OtherCopy;
 import weftex.core.scan.Scanner;
 import weftex.core.site.Counter;
 import weftex.core.site.SiteMap;
@@ -19,6 +21,7 @@ import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
 import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.Snapshot;
@@ -32,11 +35,11 @@ public final class CopyScan {
   private final boolean looksForFiles;
   private final Scanner.FileProbe files;
   private final AddressBook addresses;
-  private final String other;
+  private final CopySpec other;
   private long rows;
 
   /**
-   * @param other the name of the copy whose addresses are leftovers here
+   * @param other the copy whose addresses and prefix are leftovers here
    * @param folder where this copy's files are; empty if nobody says or it is not on this machine
    * @param kept how many findings of each sort are kept
    */
@@ -44,7 +47,7 @@ public final class CopyScan {
       Copy copy,
       SiteModel model,
       AddressBook addresses,
-      String other,
+      CopySpec other,
       Optional<Path> folder,
       int kept)
       throws Refusal {
@@ -79,7 +82,9 @@ public final class CopyScan {
           new Scanner(
               site,
               finding,
-              addresses.between(other, copy.name()),
+              new OtherCopy(
+                  addresses.between(other.name(), copy.name()),
+                  new MappedRows.Prefixes(other.prefix(), copy.spec().prefix())),
               addresses.hosts(),
               files,
               findings);
@@ -132,6 +137,6 @@ public final class CopyScan {
 
   /** Whether leftovers could be looked for: both copies' addresses must be known, and differ. */
   public boolean looksForLeftovers() {
-    return !addresses.between(other, copy.name()).isNothing();
+    return !addresses.between(other.name(), copy.name()).isNothing();
   }
 }

@@ -6,6 +6,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import weftex.core.address.AddressBook;
+import weftex.core.address.MappedRows;
 import weftex.core.change.DecidedChange;
 import weftex.core.change.Outline;
 import weftex.core.change.Review;
@@ -13,6 +14,7 @@ import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.core.scan.FindingKind;
 import weftex.core.scan.Findings;
+import weftex.core.scan.OtherCopy;
 import weftex.core.scan.Scanner;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
@@ -22,6 +24,7 @@ import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.TouchedRows;
 import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
 import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.Snapshot;
@@ -43,7 +46,7 @@ public final class TouchedScan {
   /**
    * Scans the rows of a receipt.
    *
-   * @param other the name of the copy whose addresses are leftovers here
+   * @param other the copy whose addresses and prefix are leftovers here
    */
   public static Difference run(
       Receipts receipts,
@@ -51,7 +54,7 @@ public final class TouchedScan {
       Copy copy,
       SiteModel model,
       AddressBook addresses,
-      String other)
+      CopySpec other)
       throws Refusal, IOException {
     return run(
         copy, model, addresses, other, sink -> receipts.eachTouched(receipt, MOST_ROWS, sink));
@@ -61,10 +64,10 @@ public final class TouchedScan {
    * A forecast: how many rows will have something wrong when a change set is applied. Numbers that
    * are not known yet refer to nothing yet, and so to nothing that is missing.
    *
-   * @param other the name of the copy whose addresses are leftovers here
+   * @param other the copy whose addresses and prefix are leftovers here
    */
   public static Map<FindingKind, Long> forecast(
-      ChangeSetFile reviewed, Copy copy, SiteModel model, AddressBook addresses, String other)
+      ChangeSetFile reviewed, Copy copy, SiteModel model, AddressBook addresses, CopySpec other)
       throws Refusal, IOException {
     return run(copy, model, addresses, other, sink -> made(reviewed, sink)).after();
   }
@@ -87,7 +90,7 @@ public final class TouchedScan {
   }
 
   private static Difference run(
-      Copy copy, SiteModel model, AddressBook addresses, String other, Rows touched)
+      Copy copy, SiteModel model, AddressBook addresses, CopySpec other, Rows touched)
       throws Refusal, IOException {
     List<Layout> layouts = Pairing.of(copy, copy).targetLayouts();
     SiteMap site = SiteMap.resolve(model, layouts.stream().map(Layout::table).toList());
@@ -114,13 +117,15 @@ public final class TouchedScan {
       SiteMap site,
       Snapshot rows,
       AddressBook addresses,
-      String other,
+      CopySpec other,
       Copy copy,
       Findings findings) {
     return new Scanner(
         site,
         rows,
-        addresses.between(other, copy.name()),
+        new OtherCopy(
+            addresses.between(other.name(), copy.name()),
+            new MappedRows.Prefixes(other.prefix(), copy.spec().prefix())),
         addresses.hosts(),
         Scanner.FileProbe.NONE,
         findings);
