@@ -276,6 +276,9 @@ public final class Comparison {
       base = spelled(table, base, target);
       source = spelled(table, source, target);
     }
+    if (!target.isPresent() && raw.isPresent() && base.isPresent() && !source.sameValues(base)) {
+      base = meant(table, base, source);
+    }
     if (raw.isPresent() && !source.sameValues(base) && !source.sameValues(target)) {
       mapping.moves(table, raw);
     }
@@ -300,6 +303,24 @@ public final class Comparison {
     return isSame(meant, target)
         ? row
         : Row.of(row.key(), spelled(row.values(), target.values(), meant.values()));
+  }
+
+  /**
+   * The base of a row that the target has no longer: where the target itself had the source's
+   * address in a value, that is no edit of the source, which has it mapped.
+   */
+  private Row meant(int table, Row base, Row source) {
+    Row meant = mapping.map(table, base);
+    if (isSame(meant, base)) {
+      return base;
+    }
+    List<Value> values = new ArrayList<>(base.values());
+    for (int i = 0; i < values.size(); i++) {
+      if (meant.values().get(i).equals(source.values().get(i))) {
+        values.set(i, source.values().get(i));
+      }
+    }
+    return Row.of(base.key(), values);
   }
 
   private static boolean isSame(Row one, Row other) {

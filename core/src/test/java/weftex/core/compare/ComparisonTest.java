@@ -81,7 +81,27 @@ class ComparisonTest {
   @ParameterizedTest
   @ValueSource(booleans = {false, true})
   void anAddressThatTheTargetStillSpellsAsTheSourceDoesIsNoEdit(boolean merged) throws Exception {
-    Side all = side(Map.of(1, "see https://live.example"));
+    Comparison comparison = spelledAsLive(merged, side(LIVES));
+    assertThat(comparison.tally(0).sourceUpdated()).isZero();
+    for (long at : comparison.bySource(0).toArray()) {
+      Difference row = comparison.log().read(at);
+      assertThat(row.source().values()).isEqualTo(row.target().values());
+    }
+  }
+
+  @ParameterizedTest
+  @ValueSource(booleans = {false, true})
+  void norIfTheTargetHasRemovedTheRow(boolean merged) throws Exception {
+    Comparison comparison = spelledAsLive(merged, side(Map.of()));
+    assertThat(comparison.tally(0).sourceUpdated()).isZero();
+    assertThat(comparison.tally(0).targetRemoved()).isEqualTo(1);
+  }
+
+  private static final Map<Integer, String> LIVES = Map.of(1, "see https://live.example");
+
+  /** Live into staging; base and live say the same, and staging's addresses are others. */
+  private static Comparison spelledAsLive(boolean merged, Side target) throws IOException {
+    Side all = side(LIVES);
     RowMapping mapping =
         (table, row) ->
             Row.of(
@@ -101,17 +121,11 @@ class ComparisonTest {
             return new Moved(base, merged);
           }
         };
-    Comparison comparison =
-        Comparison.threeWay(
-            models(KEYED),
-            new Comparison.Sides(all, all, all, RowMapping.NONE, mapping, moves),
-            new MemoryLog(),
-            rows -> {});
-    assertThat(comparison.tally(0).sourceUpdated()).isZero();
-    for (long at : comparison.bySource(0).toArray()) {
-      Difference row = comparison.log().read(at);
-      assertThat(row.source().values()).isEqualTo(row.target().values());
-    }
+    return Comparison.threeWay(
+        models(KEYED),
+        new Comparison.Sides(all, all, target, RowMapping.NONE, mapping, moves),
+        new MemoryLog(),
+        rows -> {});
   }
 
   @Property
