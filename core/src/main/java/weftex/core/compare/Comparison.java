@@ -271,13 +271,13 @@ public final class Comparison {
     Row base = recorded;
     boolean maps = raw.isPresent() && (isInTwoTerms(base) || !raw.sameValues(base));
     Row source = maps ? mapping.map(table, raw) : raw;
+    if (maps && base.isPresent() && !source.sameValues(base)) {
+      base = meant(table, base, source);
+    }
     // Mapped, the source's own spelling is that of the target only where this says so.
     if (target.isPresent() && (maps && isInTwoTerms(base) || !target.sameValues(base))) {
       base = spelled(table, base, target);
       source = spelled(table, source, target);
-    }
-    if (!target.isPresent() && raw.isPresent() && base.isPresent() && !source.sameValues(base)) {
-      base = meant(table, base, source);
     }
     if (raw.isPresent() && !source.sameValues(base) && !source.sameValues(target)) {
       mapping.moves(table, raw);
@@ -306,8 +306,8 @@ public final class Comparison {
   }
 
   /**
-   * The base of a row that the target has no longer: where the target itself had the source's
-   * address in a value, that is no edit of the source, which has it mapped.
+   * The base in the source's spelling: where the target itself had the source's address in a value,
+   * that is no edit of the source, which has it mapped.
    */
   private Row meant(int table, Row base, Row source) {
     Row meant = mapping.map(table, base);

@@ -97,6 +97,15 @@ class ComparisonTest {
     assertThat(comparison.tally(0).targetRemoved()).isEqualTo(1);
   }
 
+  @ParameterizedTest
+  @ValueSource(booleans = {false, true})
+  void norIfTheTargetHasEditedThatText(boolean merged) throws Exception {
+    Comparison comparison =
+        spelledAsLive(merged, side(Map.of(1, "see https://staging.example today")));
+    assertThat(comparison.tally(0).sourceUpdated()).isZero();
+    assertThat(comparison.tally(0).targetUpdated()).isEqualTo(1);
+  }
+
   private static final Map<Integer, String> LIVES = Map.of(1, "see https://live.example");
 
   /** Live into staging; base and live say the same, and staging's addresses are others. */
