@@ -269,7 +269,7 @@ public final class Planner {
               .positionOf(at.model().table().name())
               .flatMap(table -> ofTargetRow(table, at.row().key()))
               .filter(planned -> planned.action != Action.ADD);
-      if (changed.isPresent()) {
+      if (changed.isPresent() && (!onSource || isOf(changed.get(), at))) {
         return role(changed.get(), sides(changed.get()));
       }
       boolean isNew = onSource && matching.isNew(at.model().table(), at.row().values());
@@ -281,6 +281,14 @@ public final class Planner {
       owner = owners.owner(at.model(), at.row().values(), onSource);
     }
     return Role.CONTENT;
+  }
+
+  /** Whether a change is of a row of the source: a number may mean another row on each copy. */
+  private boolean isOf(Planned planned, Owners.Owner onSource) throws IOException {
+    Sides sides = sides(planned);
+    List<Integer> key = onSource.model().table().key();
+    return sides.inSource()
+        && Table.pick(sides.rawSource(), key).equals(Table.pick(onSource.row().values(), key));
   }
 
   private MovingValues moving() throws IOException {

@@ -118,6 +118,21 @@ class OwnershipTest {
   }
 
   @Test
+  void aPartIsOfItsOwnThingWhateverTheTargetHasUnderThatNumber() throws Exception {
+    Sketch site = sketch();
+    // The target's article 2 is the source's article 1, and changes.
+    site.source
+        .row("articles", "1, News, shown, 0, d1, 0")
+        .row("articles", "2, Gone, bin, 0, d1, 0");
+    site.target.row("articles", "2, News, old, 0, d1, 0");
+    site.source.row("details", "1, 2, mood, blank");
+    Plan plan = site.planned(Selection.CONTENT);
+    assertThat(Sketch.changes(plan).stream().map(c -> c.table() + " " + c.keyText()))
+        .containsExactly("articles 2");
+    assertThat(plan.leftOut()).containsExactly(new LeftOut(Role.NOISE, "article", 2, 0, 0));
+  }
+
+  @Test
   void whatIsEachCopysOwnIsNamedOneByOneAndTravelsOnlyByName() throws Exception {
     Sketch site = sketch();
     site.source
