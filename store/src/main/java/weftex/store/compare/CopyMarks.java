@@ -110,13 +110,17 @@ public final class CopyMarks {
   }
 
   /**
-   * Writes the place of a base into the ledger of its copy.
+   * Writes the place of a base into the ledger of its copy. Only live gets a ledger for that: where
+   * a site is built, its own tools may stumble over a table that they did not make.
    *
    * @param at the time to write down, as an ISO 8601 instant
-   * @return the place with the entry's name
+   * @return the place with the entry's name, or without if there is no ledger
    * @throws Refusal if the ledger can't be written to
    */
   public static LedgerPlace write(Copy copy, LedgerPlace place, String at) throws Refusal {
+    if (!copy.name().equals(ComparisonRun.LIVE) && !copy.hasLedger()) {
+      return place;
+    }
     String mark = KIND + "-" + UUID.randomUUID();
     try (Claim claim = copy.claim();
         WriteTransaction transaction = claim.begin()) {
@@ -162,14 +166,21 @@ public final class CopyMarks {
 
   /** How the ledger stands to the base. */
   public Standing standing() {
-    if (own.isEmpty() || own.get().mark() == null || has(own.get().mark())) {
+    if (isHere(own)) {
       return Standing.FITS;
     }
-    if (others.isPresent() && others.get().mark() != null && has(others.get().mark())) {
+    if (isHere(others)) {
       return Standing.OTHERS;
+    }
+    if (own.isEmpty() || own.get().mark() == null) {
+      return Standing.FITS;
     }
     boolean older = marks(entries).anyMatch(entry -> entry.changeSet().equals(own.get().copy()));
     return older ? Standing.OLDER : Standing.UNKNOWN;
+  }
+
+  private boolean isHere(Optional<LedgerPlace> place) {
+    return place.map(LedgerPlace::mark).filter(this::has).isPresent();
   }
 
   /**

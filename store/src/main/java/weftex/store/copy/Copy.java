@@ -285,6 +285,15 @@ public final class Copy {
     }
   }
 
+  /** Whether this copy has a ledger already. */
+  public boolean hasLedger() throws Refusal {
+    try (Connection connection = Connecting.open(spec)) {
+      return new Ledger(connection, dialect, spec.prefix() + Catalog.LEDGER).exists();
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
   /** Whether an older version made the ledger, and this copy's user may not alter it. */
   public boolean keepsOlderLedger() throws Refusal {
     try (Connection connection = Connecting.open(spec)) {

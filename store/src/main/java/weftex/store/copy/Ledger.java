@@ -81,6 +81,11 @@ public final class Ledger {
     columns = columns();
   }
 
+  /** Whether there is a table. */
+  boolean exists() throws SQLException {
+    return !columns().isEmpty();
+  }
+
   /** Whether an older version made the table, so that it has yet to be altered. */
   boolean isOlder() throws SQLException {
     Set<String> found = columns();

@@ -51,7 +51,12 @@ class CopyMarksTest {
   /** Gives a copy the ledger of the other, as whoever copies the whole database does. */
   private static void ledgerOf(Pair pair, String from, String into) {
     List<String> entries = pair.ask(from, LEDGER);
-    pair.on(into, "DELETE FROM weftex_ledger");
+    pair.on(
+        into,
+        "CREATE TABLE IF NOT EXISTS weftex_ledger (receipt VARCHAR(64) NOT NULL PRIMARY KEY, change_set CHAR(64) NOT"
+            + " NULL, kind VARCHAR(8) NOT NULL, written_at VARCHAR(40) NOT NULL, seq BIGINT NULL, receipt_sha256"
+            + " CHAR(64) NULL)",
+        "DELETE FROM weftex_ledger");
     for (String entry : entries) {
       pair.on(
           into,
@@ -69,6 +74,7 @@ class CopyMarksTest {
     pair.on("live", "INSERT INTO pages VALUES (3, 'Order')");
     pair.apply(pair.approvedDraft());
     assertThat(standing(pair, "staging")).isEqualTo(CopyMarks.Standing.FITS);
+    assertThat(Copy.reach(pair.spec("staging")).hasLedger()).as("none is made there").isFalse();
     ledgerOf(pair, "live", "staging");
     assertThat(standing(pair, "staging")).isEqualTo(CopyMarks.Standing.OTHERS);
     assertThat(standing(pair, "live")).isEqualTo(CopyMarks.Standing.FITS);
