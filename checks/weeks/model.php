@@ -33,8 +33,8 @@ $base = $before['things'];
 $kept = $before['kept'] ?? [];
 foreach (array_unique(array_merge(array_keys($base), array_keys($source), array_keys($target))) as $mark) {
     [$b, $s, $t] = [$base[$mark] ?? null, $source[$mark] ?? null, $target[$mark] ?? null];
-    if (str_starts_with($mark, 'comment ')) {
-        continue; // Live's own.
+    if (str_starts_with($mark, 'visitor ')) {
+        continue; // A copy's own.
     }
     if ($s === null && $b !== null) {
         if ($t !== null && (array_diff_assoc($t, $b) === [] || $answer === 'take')) {

@@ -73,10 +73,21 @@ foreach (get_terms(['taxonomy' => ['category', 'nav_menu'], 'hide_empty' => fals
         $wrong[] = "$mark counts $term->count things and has $count";
     }
 }
+$sailings = [0 => ''] + array_column($wpdb->get_results("SELECT id, mark FROM {$wpdb->prefix}ferry_sailings"), 'mark', 'id');
+foreach ($wpdb->get_results("SELECT * FROM {$wpdb->prefix}ferry_sailings") as $row) {
+    if (isset($state["sailing $row->mark"])) {
+        $wrong[] = "sailing $row->mark is there twice";
+    }
+    $state["sailing $row->mark"] = ['title' => $row->title, 'notes' => $row->notes, 'page' => $named($row->page_id),
+        'picture' => $named($row->picture_id), 'parent' => $sailings[$row->parent_id] ?? "no $row->parent_id"];
+}
+foreach ($wpdb->get_results("SELECT * FROM {$wpdb->prefix}ferry_bookings") as $row) {
+    $state["visitor $row->email"] = ['sailing' => $sailings[$row->sailing_id] ?? "no $row->sailing_id"];
+}
 $booking = get_option('skerrow_booking');
 $state['site'] = ['front' => $named(get_option('page_on_front')), 'days' => $booking['days'], 'copy' => $booking['mail']['copy'], 'ship' => $booking['ship']];
 foreach ($wpdb->get_results("SELECT * FROM $wpdb->comments") as $comment) {
-    $state["comment $comment->comment_content"] = ['on' => $named($comment->comment_post_ID)];
+    $state["visitor $comment->comment_content"] = ['on' => $named($comment->comment_post_ID)];
 }
 foreach ($wpdb->get_results("SELECT p.ID, p.comment_count, COUNT(c.comment_ID) has FROM $wpdb->posts p LEFT JOIN $wpdb->comments c ON c.comment_post_ID = p.ID GROUP BY p.ID") as $row) {
     if ($row->comment_count !== $row->has) {

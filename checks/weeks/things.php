@@ -27,10 +27,10 @@ function mark($class)
 function marked($type, $test = '/^b/')
 {
     global $wpdb;
-    $rows = $type === 'category'
+    $rows = $type === 'sailing' ? $wpdb->get_results("SELECT mark, id FROM {$wpdb->prefix}ferry_sailings") : ($type === 'category'
         ? $wpdb->get_results("SELECT m.meta_value mark, m.term_id id FROM $wpdb->termmeta m WHERE m.meta_key = 'skerrow_mark'")
         : $wpdb->get_results($wpdb->prepare("SELECT m.meta_value mark, m.post_id id FROM $wpdb->postmeta m JOIN $wpdb->posts p ON p.ID = m.post_id
-            WHERE m.meta_key = 'skerrow_mark' AND p.post_type = %s", $type));
+            WHERE m.meta_key = 'skerrow_mark' AND p.post_type = %s", $type)));
     $found = [];
     foreach ($rows as $row) {
         if (preg_match($test, $row->mark)) {
@@ -113,4 +113,24 @@ function edit($id, $changes)
 function mark_of($id)
 {
     return get_post_meta($id, 'skerrow_mark', true);
+}
+
+function sailing($mark, $page, $picture, $parent)
+{
+    global $wpdb;
+    must($wpdb->insert("{$wpdb->prefix}ferry_sailings", ['mark' => $mark, 'title' => "New $mark", 'page_id' => $page, 'picture_id' => $picture,
+        'parent_id' => $parent, 'notes' => "Notes of $mark."]));
+}
+
+function change_sailing($changes)
+{
+    global $wpdb;
+    $wpdb->update("{$wpdb->prefix}ferry_sailings", $changes, ['id' => chosen('sailing', '/^[bx]/')]);
+}
+
+function booking()
+{
+    global $wpdb;
+    must($wpdb->insert("{$wpdb->prefix}ferry_bookings", ['sailing_id' => chosen('sailing'), 'email' => 'guest' . mt_rand() . '@skerrow.example',
+        'phone' => '0' . mt_rand(), 'amount' => mt_rand(1, 99), 'created_at' => '2026-11-0' . mt_rand(1, 9) . ' 10:00:00']));
 }

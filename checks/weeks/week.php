@@ -67,8 +67,16 @@ $works = [
         mt_rand(0, 1) ? $booking['days'] = mt_rand() : $booking['mail']['copy'] = mt_rand();
         update_option('skerrow_booking', $booking);
     },
+    fn () => sailing(mark(mt_rand(0, 1) ? 'b' : 'x'), chosen('page'), chosen('attachment'), chosen('sailing')),
+    fn () => change_sailing(['title' => 'Sailing ' . mt_rand()]),
+    fn () => change_sailing(['notes' => 'Notes ' . mt_rand()]),
+    fn () => change_sailing(['page_id' => chosen('page')]),
+    fn () => change_sailing(['picture_id' => chosen('attachment')]),
+    fn () => $GLOBALS['wpdb']->delete("{$GLOBALS['wpdb']->prefix}ferry_sailings", ['id' => chosen('sailing', '/^x/')]),
+    fn () => booking(),
 ];
 if ($copy === 'live') {
+    $works[] = fn () => booking();
     $works[] = fn () => wp_insert_comment(['comment_post_ID' => chosen('page'), 'comment_author' => 'Kari', 'comment_content' => 'Comment ' . mt_rand(),
         'comment_approved' => 1]);
 }

@@ -29,6 +29,7 @@ public final class RolesText {
                     + page.faint(
                         " ('--with " + named(whose, left.get(0).kind()) + "' brings them)")));
     printUnknown(page, roles.unknown());
+    printUndescribed(page, roles.undescribed());
     if (!roles.brought().isEmpty()) {
       String brought =
           String.join(
@@ -73,6 +74,14 @@ public final class RolesText {
               "  One line in weftex.yaml ends the question, such as 'roles: {"
                   + unknown.get(0).table()
                   + ": content}'; content, live or noise."));
+    }
+  }
+
+  /** Prints what is taken for a reference in tables that no model describes. */
+  public static void printUndescribed(Page page, List<RolesReport.Undescribed> tables) {
+    for (RolesReport.Undescribed table : tables) {
+      page.line("No model describes " + page.strong(table.table()) + "; by its rows:");
+      table.references().forEach(reference -> page.line("  " + reference));
     }
   }
 

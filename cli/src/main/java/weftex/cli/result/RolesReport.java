@@ -18,8 +18,13 @@ import weftex.store.compare.ComparisonRun;
  * @param leftOut what stays out because it is live's own or noise
  * @param brought what is live's own and goes along since it was asked for: how many rows, by kind
  * @param unknown tables that differ and that no model names
+ * @param undescribed other tables that differ, of which only whose they are is said
  */
-public record RolesReport(List<Left> leftOut, Map<String, Long> brought, List<Unknown> unknown) {
+public record RolesReport(
+    List<Left> leftOut,
+    Map<String, Long> brought,
+    List<Unknown> unknown,
+    List<Undescribed> undescribed) {
 
   /**
    * A table that differs and that no model names.
@@ -41,15 +46,33 @@ public record RolesReport(List<Left> leftOut, Map<String, Long> brought, List<Un
                       entry.getKey(),
                       entry.getValue().role().words(),
                       entry.getValue().evidence(),
-                      references.getOrDefault(entry.getKey(), List.of()).stream()
-                          .map(Unknown::words)
-                          .toList()))
+                      words(references.getOrDefault(entry.getKey(), List.of()))))
           .toList();
     }
+  }
 
-    private static String words(GuessedReference guess) {
-      return guess.column() + " refers to " + guess.to() + " (" + guess.why() + ")";
+  /**
+   * A table of which only whose it is is said, and whose references are found by evidence.
+   *
+   * @param references columns that are taken for references, each with its evidence
+   */
+  public record Undescribed(String table, List<String> references) {
+
+    /** Those of a site that have such references, by name. */
+    public static List<Undescribed> of(
+        SiteMap site, Map<String, List<GuessedReference>> references, Predicate<String> wanted) {
+      return references.entrySet().stream()
+          .filter(entry -> wanted.test(entry.getKey()))
+          .filter(entry -> !site.unknown().containsKey(entry.getKey()))
+          .map(entry -> new Undescribed(entry.getKey(), words(entry.getValue())))
+          .toList();
     }
+  }
+
+  private static List<String> words(List<GuessedReference> references) {
+    return references.stream()
+        .map(guess -> guess.column() + " refers to " + guess.to() + " (" + guess.why() + ")")
+        .toList();
   }
 
   /**
@@ -74,6 +97,7 @@ public record RolesReport(List<Left> leftOut, Map<String, Long> brought, List<Un
     return new RolesReport(
         plan.leftOut().stream().map(Left::of).toList(),
         plan.brought(),
-        Unknown.of(run.site(), run.guessedReferences(), differing::contains));
+        Unknown.of(run.site(), run.guessedReferences(), differing::contains),
+        Undescribed.of(run.site(), run.guessedReferences(), differing::contains));
   }
 }

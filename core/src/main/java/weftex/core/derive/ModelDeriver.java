@@ -28,6 +28,9 @@ public final class ModelDeriver {
   /** Below this share a column that looks like a reference is none. */
   private static final double REFERS = 0.9;
 
+  /** The same for one whose name leaves no doubt: what it referred to may have been removed. */
+  private static final double REFERS_BY_NAME = 0.5;
+
   private static final double COUNTS = 0.9;
   private static final double STRUCTURED = 0.3;
 
@@ -195,7 +198,7 @@ public final class ModelDeriver {
         continue;
       }
       Evidence.Share share = evidence.keysOf(table, i, target.get());
-      if (share.isAtLeast(REFERS)) {
+      if (share.isAtLeast(isCertain(column.name()) ? REFERS_BY_NAME : REFERS)) {
         found.add(
             new GuessedReference(
                 column.name(),
@@ -211,6 +214,10 @@ public final class ModelDeriver {
       }
     }
     return found;
+  }
+
+  private static boolean isCertain(String column) {
+    return column.toLowerCase(Locale.ROOT).endsWith("_id");
   }
 
   /** The table whose numbers a column holds, by its name. */

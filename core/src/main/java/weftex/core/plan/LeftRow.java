@@ -20,7 +20,11 @@ final class LeftRow {
 
   /** Puts the references of a row of the source into the target's terms. */
   interface References {
-    List<Value> mapped(int table, List<Value> values) throws IOException;
+
+    /**
+     * @param onTarget the target's row, if the source has removed its own; else empty
+     */
+    List<Value> mapped(int table, List<Value> values, List<Value> onTarget) throws IOException;
   }
 
   LeftRow(Comparison comparison, PastMerges past, References references) {
@@ -88,15 +92,16 @@ final class LeftRow {
       }
       values.add(value);
     }
-    return Row.of(key, over(table, values, left.onSource(), raw.isEmpty() ? values : raw));
+    return Row.of(key, over(table, values, left.onSource(), raw, raw.isEmpty() ? now : List.of()));
   }
 
   /**
    * A row of the base with what merges left in the source's terms put into the target's.
    *
    * @param raw the source's row, its references in its own terms; empty if it has none
+   * @param onTarget the target's row, if the source has removed its own; else empty
    */
-  Row base(int table, Row base, List<Value> raw) throws IOException {
+  Row base(int table, Row base, List<Value> raw, List<Value> onTarget) throws IOException {
     Table shape = comparison.tables().get(table).table();
     if (!base.isPresent() || !shape.hasKey()) {
       return base;
@@ -105,8 +110,7 @@ final class LeftRow {
     Optional<PastMerges.Left> left = known(table, Table.pick(values, shape.key()));
     return left.isEmpty() || left.get().onSource().isEmpty()
         ? base
-        : Row.of(
-            base.key(), over(table, values, left.get().onSource(), raw.isEmpty() ? values : raw));
+        : Row.of(base.key(), over(table, values, left.get().onSource(), raw, onTarget));
   }
 
   private static Value ofDigest(Value known, Value now) {
@@ -114,21 +118,30 @@ final class LeftRow {
     return known.matches(now) ? now : Value.text(known.display());
   }
 
-  /** Values with some of the source's over them. */
+  /**
+   * Values with some of the source's over them.
+   *
+   * @param raw the source's row, its references in its own terms; empty if it has none
+   * @param onTarget the target's row, if the source has removed its own; else empty
+   */
   private List<Value> over(
-      int table, List<Value> values, Map<String, Value> onSource, List<Value> context)
+      int table,
+      List<Value> values,
+      Map<String, Value> onSource,
+      List<Value> raw,
+      List<Value> onTarget)
       throws IOException {
     if (onSource.isEmpty()) {
       return values;
     }
     Table shape = comparison.tables().get(table).table();
-    List<Value> row = new ArrayList<>(context);
+    List<Value> row = new ArrayList<>(raw.isEmpty() ? values : raw);
     for (int i = 0; i < row.size(); i++) {
       Value value = onSource.getOrDefault(shape.columns().get(i).name(), row.get(i));
       row.set(i, value instanceof Value.Digest ? ofDigest(value, row.get(i)) : value);
     }
     Row addressed = comparison.mapped(table, Row.of(new SortKey(new byte[0]), row));
-    List<Value> mapped = references.mapped(table, addressed.values());
+    List<Value> mapped = references.mapped(table, addressed.values(), onTarget);
     List<Value> over = new ArrayList<>(values);
     for (int i = 0; i < over.size(); i++) {
       if (onSource.containsKey(shape.columns().get(i).name())) {

@@ -44,6 +44,7 @@ final class Matching {
   private final RowFinder source;
   private final RowFinder target;
   private final InsideReferences inside;
+  private final InsideReferences insideOfTarget;
   private final Map<Long, Newcomer> newcomers = new LinkedHashMap<>();
   private final Map<String, Integer> positionOfTable = new HashMap<>();
   private final Map<Place, Map<List<Value>, Newcomer>> index = new HashMap<>();
@@ -70,9 +71,10 @@ final class Matching {
     this.said = known.said();
     this.names = new FreedNames(source, target);
     this.past = known.past();
-    this.left = new LeftRow(comparison, past, this::mapped);
+    this.left = new LeftRow(comparison, past, this::mappedLeft);
     this.source = source;
     this.inside = new InsideReferences(source, known.hosts());
+    this.insideOfTarget = new InsideReferences(target, known.hosts());
     this.comparison = comparison;
     this.site = site;
     this.target = target;
@@ -187,9 +189,22 @@ final class Matching {
 
   /** The values of a row of the source in the target's terms. */
   List<Value> mapped(int table, List<Value> values) throws IOException {
+    return mapped(table, values, inside(table, values));
+  }
+
+  /** The same of a row as a merge left it; where the source removed it, its parts went with it. */
+  private List<Value> mappedLeft(int table, List<Value> values, List<Value> onTarget)
+      throws IOException {
+    return onTarget.isEmpty()
+        ? mapped(table, values)
+        : mapped(
+            table, values, insideOfTarget.of(comparison.tables().get(table), values, onTarget));
+  }
+
+  private List<Value> mapped(int table, List<Value> values, Map<Integer, NumberPlaces> places)
+      throws IOException {
     List<Value> mapped = mapped(table, values, reference -> true);
-    for (Map.Entry<Integer, NumberPlaces> column :
-        inside.of(comparison.tables().get(table), values).entrySet()) {
+    for (Map.Entry<Integer, NumberPlaces> column : places.entrySet()) {
       int at = column.getKey();
       mapped.set(
           at, InsideReferences.rewritten(column.getValue(), mapped.get(at), this::successor));
@@ -355,7 +370,13 @@ final class Matching {
    * @param raw the source's row, its references in its own terms; empty if it has none
    */
   Row base(int table, Row base, List<Value> raw) throws IOException {
-    return left.base(table, base, raw);
+    return left.base(table, base, raw, List.of());
+  }
+
+  /** The same of a row that the source removed. */
+  Row baseOfRemoved(int table, Row base, Row onTarget) throws IOException {
+    return left.base(
+        table, base, List.of(), onTarget.isPresent() ? onTarget.values() : base.values());
   }
 
   /** Whether the target has removed a row since it was merged. */

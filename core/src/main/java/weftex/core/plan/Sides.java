@@ -19,7 +19,7 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
   static Sides read(Comparison comparison, Matching matching, long at) throws IOException {
     Difference row = comparison.log().read(at);
     if (!row.source().isPresent()) {
-      Row base = matching.base(row.table(), row.base(), List.of());
+      Row base = matching.baseOfRemoved(row.table(), row.base(), row.target());
       return new Sides(base, List.of(), List.of(), row.target(), false);
     }
     List<Value> raw = row.source().values();

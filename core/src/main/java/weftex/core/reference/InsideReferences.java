@@ -19,29 +19,39 @@ import weftex.core.value.Weaver;
 
 /** The references inside the values of a row, as far as the site model declares them. */
 public final class InsideReferences {
-  private final RowFinder source;
+  private final RowFinder rows;
   private final Set<String> hosts;
   private final Map<String, Map<BitSet, Map<Integer, NumberPlaces>>> byRules = new HashMap<>();
 
   /**
-   * @param source finds rows of the same copy, for rules that depend on another row
+   * @param rows finds rows of the same copy, for rules that depend on another row
    * @param hosts by which either copy is known
    */
-  public InsideReferences(RowFinder source, Set<String> hosts) {
-    this.source = source;
+  public InsideReferences(RowFinder rows, Set<String> hosts) {
+    this.rows = rows;
     this.hosts = hosts;
   }
 
   /**
    * The places of numbers in a row, by column.
    *
-   * @param raw the row as it is on the source
+   * @param raw the row as it is on the copy
    */
   public Map<Integer, NumberPlaces> of(TableModel model, List<Value> raw) throws IOException {
+    return of(model, raw, raw);
+  }
+
+  /**
+   * The same of a row in other terms than the copy's.
+   *
+   * @param beside the row on the copy, by which the rows are found that rules depend on
+   */
+  public Map<Integer, NumberPlaces> of(TableModel model, List<Value> raw, List<Value> beside)
+      throws IOException {
     BitSet held = new BitSet();
     for (int i = 0; i < model.inside().size(); i++) {
       Inside inside = model.inside().get(i);
-      if (!inside.places().isEmpty() && holds(model.table(), inside, raw)) {
+      if (!inside.places().isEmpty() && holds(model.table(), inside, raw, beside)) {
         held.set(i);
       }
     }
@@ -86,7 +96,8 @@ public final class InsideReferences {
     return places;
   }
 
-  private boolean holds(Table table, Inside inside, List<Value> raw) throws IOException {
+  private boolean holds(Table table, Inside inside, List<Value> raw, List<Value> beside)
+      throws IOException {
     if (!inside.holdsFor(raw)) {
       return false;
     }
@@ -95,7 +106,7 @@ public final class InsideReferences {
     }
     Inside.Sibling sibling = inside.sibling().get();
     List<Integer> columns = new ArrayList<>(sibling.same());
-    List<Value> values = new ArrayList<>(Table.pick(raw, sibling.same()));
+    List<Value> values = new ArrayList<>(Table.pick(beside, sibling.same()));
     sibling
         .with()
         .forEach(
@@ -103,7 +114,7 @@ public final class InsideReferences {
               columns.add(column);
               values.add(Value.text(text));
             });
-    return !source.find(table, columns, values, 1).isEmpty();
+    return !rows.find(table, columns, values, 1).isEmpty();
   }
 
   /** A reference that was found inside a value. */

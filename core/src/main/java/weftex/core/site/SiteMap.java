@@ -60,9 +60,9 @@ public final class SiteMap {
   }
 
   /**
-   * The same, with references of tables that the model does not name.
+   * The same, with references of tables that the model does not describe.
    *
-   * @param guessed by table and column; those of tables that the model names are passed over
+   * @param guessed by table and column; those of tables that the model describes are passed over
    */
   public static SiteMap resolve(
       SiteModel model,
@@ -76,15 +76,15 @@ public final class SiteMap {
     Map<String, Judgement> unknown = new TreeMap<>();
     for (Table table : shapes.values()) {
       TableRule rule = model.rule(table.name());
-      boolean named = model.leavesAllToSchema() || model.tables().containsKey(table.name());
-      Judgement judged = Judgement.of(table);
-      if (!named) {
-        unknown.put(table.name(), judged);
+      if (!model.names(table.name())) {
+        unknown.put(table.name(), Judgement.of(table));
       }
       List<Reference> references =
           references(
               table,
-              named ? rule.references() : guessed.getOrDefault(table.name(), Map.of()),
+              model.describes(table.name())
+                  ? rule.references()
+                  : guessed.getOrDefault(table.name(), Map.of()),
               shapes);
       resolved.put(
           table.name(),
@@ -113,10 +113,7 @@ public final class SiteMap {
     return new SiteMap(Collections.unmodifiableMap(resolved), model, unknown);
   }
 
-  /**
-   * The tables that the model does not name, and what they are taken for. A model that names no
-   * table at all leaves all of them to the schema.
-   */
+  /** The tables that the model does not name, and what they are taken for. */
   public Map<String, Judgement> unknown() {
     return Collections.unmodifiableMap(unknown);
   }

@@ -249,16 +249,19 @@ public record SiteModel(
         shared);
   }
 
-  /** Whether tables that it does not name are taken as their schema shows them, and not judged. */
-  public boolean leavesAllToSchema() {
-    return model.equals(PLAIN.model);
+  /** Whether it says what the rows of a table mean, and not only whose they are. */
+  public boolean describes(String table) {
+    return rule(table).describes();
+  }
+
+  /** Whether it says whose the rows of a table are. */
+  boolean names(String table) {
+    return tables.containsKey(table);
   }
 
   /** Whose the rows of a table are, as the model says or as the table is judged. */
   public Role role(Table table) {
-    return leavesAllToSchema() || tables.containsKey(table.name())
-        ? rule(table.name()).roleOrContent()
-        : Judgement.of(table).role();
+    return names(table.name()) ? rule(table.name()).roleOrContent() : Judgement.of(table).role();
   }
 
   /** This model with what another says, too; where both say one thing, the other's counts. */

@@ -239,6 +239,15 @@ public record TableRule(
     }
   }
 
+  /** Whether it says what its rows mean, and not only whose they are. */
+  boolean describes() {
+    TableRule whose =
+        new TableRule(
+            role, null, null, null, null, null, stays, null, null, null, null, null, null, null,
+            rows, null, null, null, null, null);
+    return !equals(whose);
+  }
+
   /** The same with a word on whose its rows are. */
   TableRule withRole(Role said) {
     return extending(

@@ -10,6 +10,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.compare.Comparison;
@@ -26,6 +28,7 @@ import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
+import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
 
@@ -74,7 +77,10 @@ final class Sketch {
   }
 
   Sketch(Table... tables) {
-    this(SiteModel.PLAIN, tables);
+    this(
+        SiteModel.PLAIN.withRoles(
+            Stream.of(tables).collect(Collectors.toMap(Table::name, table -> Role.CONTENT))),
+        tables);
   }
 
   static Table table(

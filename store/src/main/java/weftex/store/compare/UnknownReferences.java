@@ -8,7 +8,6 @@ import java.util.TreeMap;
 import weftex.core.derive.GuessedReference;
 import weftex.core.derive.ModelDeriver;
 import weftex.core.row.Table;
-import weftex.core.site.Judgement;
 import weftex.core.site.Role;
 import weftex.core.site.SiteModel;
 import weftex.core.site.TableRule;
@@ -17,7 +16,7 @@ import weftex.store.copy.Copy;
 import weftex.store.copy.CopyEvidence;
 
 /**
- * References of tables that no model names, by the evidence of their names and their rows: an
+ * References of tables that no model describes, by the evidence of their names and their rows: an
  * extension's rows must not point to another page only because nobody described the extension.
  *
  * @param byTable what was found, by the table's name
@@ -28,17 +27,15 @@ record UnknownReferences(Map<String, List<GuessedReference>> byTable) {
   /**
    * Looks at the rows of a copy.
    *
-   * @param tables the tables in question; those that the model names are passed over
+   * @param tables the tables in question; those that the model describes are passed over
    */
   static UnknownReferences of(Copy copy, SiteModel model, List<Table> tables)
       throws Refusal, IOException {
     List<Table> unknown =
-        model.leavesAllToSchema()
-            ? List.of()
-            : tables.stream()
-                .filter(table -> !model.tables().containsKey(table.name()))
-                .filter(table -> Judgement.of(table).role() != Role.NOISE)
-                .toList();
+        tables.stream()
+            .filter(table -> !model.describes(table.name()))
+            .filter(table -> model.role(table) != Role.NOISE)
+            .toList();
     if (unknown.isEmpty()) {
       return NONE;
     }

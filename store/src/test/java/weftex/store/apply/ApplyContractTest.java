@@ -12,7 +12,6 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
-import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.testing.Pair;
 
@@ -23,7 +22,7 @@ class ApplyContractTest {
   private static final String PAGES = "SELECT id, slug, title, parent FROM pages ORDER BY id";
 
   private Pair site(Pair.Kind kind) throws Exception {
-    Pair pair = Pair.create(kind, folder, SiteModel.PLAIN);
+    Pair pair = Pair.create(kind, folder, Pair.content("pages", "notes", "fares", "guides"));
     for (String copy : List.of("staging", "live")) {
       boolean server =
           kind != Pair.Kind.SQLITE && (copy.equals("live") || kind == Pair.Kind.MARIADB);

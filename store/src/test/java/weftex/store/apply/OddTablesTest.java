@@ -9,7 +9,6 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
-import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.testing.Pair;
 
@@ -18,7 +17,7 @@ class OddTablesTest {
   @TempDir Path folder;
 
   private Pair pair(Pair.Kind kind, String... statements) throws Exception {
-    Pair pair = Pair.create(kind, folder, SiteModel.PLAIN);
+    Pair pair = Pair.create(kind, folder, Pair.content("a_notes", "b_notes", "flags"));
     return pair.both(statements).mark();
   }
 

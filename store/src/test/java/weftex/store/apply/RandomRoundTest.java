@@ -9,7 +9,6 @@ import java.util.Random;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import weftex.core.site.SiteModel;
 import weftex.store.testing.Pair;
 
 /**
@@ -27,7 +26,7 @@ class RandomRoundTest {
   @ValueSource(longs = {1, 2, 3, 5, 8, 13, 21, 34, 55, 89, 144, 233})
   void applyAndUndo(long seed) throws Exception {
     Random random = new Random(seed);
-    Pair pair = Pair.create(Pair.Kind.SQLITE, folder, SiteModel.PLAIN);
+    Pair pair = Pair.create(Pair.Kind.SQLITE, folder, Pair.content("pages", "notes", "fares"));
     pair.both(
         "CREATE TABLE pages (id "
             + NUMBER

@@ -10,7 +10,6 @@ import java.util.List;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
-import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.apply.Applier;
 import weftex.store.apply.CommitGate;
@@ -29,7 +28,7 @@ class CopyMarksTest {
   @TempDir Path folder;
 
   private Pair marked(Pair.Kind kind) throws Exception {
-    Pair pair = Pair.create(kind, folder, SiteModel.PLAIN);
+    Pair pair = Pair.create(kind, folder, Pair.content("pages"));
     for (String copy : List.of("staging", "live")) {
       boolean server = pair.spec(copy) instanceof CopySpec.Server;
       String number =

@@ -147,9 +147,11 @@ class UnknownTablesTest {
   }
 
   @Test
-  void aModelThatLeavesAllToTheSchemaIsNotJudged() throws Exception {
+  void withoutAModelAllTablesAreJudgedBySuchEvidence() throws Exception {
     Pair pair = pair(SiteModel.PLAIN);
-    assertThat(changes(pair)).contains("remove ship_orders 1[]", "remove piers 1[]");
-    assertThat(judged(pair)).isEmpty();
+    assertThat(changes(pair))
+        .contains("remove pages 1[ unknown-table]", "remove piers 1[ unknown-table]")
+        .noneMatch(line -> line.contains("ship_orders"));
+    assertThat(judged(pair)).containsKeys("pages", "piers", "ship_orders");
   }
 }

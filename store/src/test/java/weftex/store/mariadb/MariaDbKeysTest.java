@@ -128,7 +128,7 @@ class MariaDbKeysTest {
 
   @Test
   void tablesWithoutAKeyOnlyGainAndLoseRows() throws Exception {
-    Pair pair = Pair.create(Pair.Kind.MARIADB, folder, SiteModel.PLAIN);
+    Pair pair = Pair.create(Pair.Kind.MARIADB, folder, Pair.content("k"));
     pair.both(
         "CREATE TABLE k (word VARCHAR(20), price DECIMAL(6,2), weight DOUBLE, at DATETIME)",
         "INSERT INTO k VALUES ('tide', 1.50, 0.1, NULL), ('tide', 1.50, 0.1, NULL), ('Tide', 1.50, 0.1, NULL), ('wind', NULL, 1e100, '2026-01-01')");

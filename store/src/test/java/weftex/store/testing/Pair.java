@@ -16,6 +16,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import weftex.core.address.AddressBook;
 import weftex.core.change.Answer;
 import weftex.core.change.Approval;
@@ -26,6 +28,7 @@ import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Selection;
+import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
@@ -76,6 +79,12 @@ public final class Pair {
     this.live = live;
     this.model = model;
     this.state = StateFolder.of(folder.resolve(StateFolder.CONFIGURATION));
+  }
+
+  /** A model that says of some tables that they are content, and nothing else. */
+  public static SiteModel content(String... tables) {
+    return SiteModel.PLAIN.withRoles(
+        Stream.of(tables).collect(Collectors.toMap(table -> table, table -> Role.CONTENT)));
   }
 
   /** Makes two empty copies. */

@@ -1,0 +1,126 @@
+package weftex.store.apply;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import weftex.core.change.RowChange;
+import weftex.core.merge.ConflictKind;
+import weftex.core.site.SiteModel;
+import weftex.store.testing.Pair;
+
+/**
+ * Two pages have each other's number on the other copy, so that every number there means another.
+ */
+class CrossedNumbersTest {
+  private static final String MODEL =
+      """
+      model: test
+      tables:
+        pages: {number: id}
+        entries: {number: id}
+        details:
+          number: id
+          part-of: entry_id
+          references: {entry_id: {to: entries}}
+          inside:
+            value:
+              - when: {name: opens}
+                sibling: {same: [entry_id], with: {name: type, value: page}}
+                refers: [{to: pages}]
+      """;
+
+  @TempDir Path folder;
+
+  /** Page 2 of staging is page 3 of live, and the other way round. */
+  private Pair crossed(Pair.Kind kind, SiteModel model, String... more) throws Exception {
+    Pair pair = Pair.create(kind, folder, model);
+    for (String copy : List.of("staging", "live")) {
+      boolean server =
+          kind != Pair.Kind.SQLITE && (copy.equals("live") || kind == Pair.Kind.MARIADB);
+      String number =
+          server ? "BIGINT AUTO_INCREMENT PRIMARY KEY" : "INTEGER PRIMARY KEY AUTOINCREMENT";
+      pair.on(copy, "CREATE TABLE pages (id " + number + ", title VARCHAR(50))");
+      for (String table : more) {
+        pair.on(copy, table.replace("NUMBER", number));
+      }
+      pair.on(copy, "INSERT INTO pages VALUES (1, 'Home')");
+    }
+    pair.mark();
+    pair.on("staging", "INSERT INTO pages VALUES (2, 'Winter')");
+    pair.on("live", "INSERT INTO pages VALUES (2, 'Storm')");
+    pair.apply(pair.approvedDraft());
+    Pair back = pair.intoStaging();
+    back.apply(back.approvedDraft());
+    assertThat(pair.ask("staging", "SELECT title FROM pages ORDER BY id"))
+        .containsExactly("Home", "Winter", "Storm");
+    assertThat(pair.ask("live", "SELECT title FROM pages ORDER BY id"))
+        .containsExactly("Home", "Storm", "Winter");
+    return pair;
+  }
+
+  /** What the detail means stands in a row beside it, which live removed, too. */
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void anEntryThatLiveRemovedAndStagingLetOpenAnotherPage(Pair.Kind kind) throws Exception {
+    Pair pair =
+        crossed(
+            kind,
+            SiteModel.read(MODEL),
+            "CREATE TABLE entries (id NUMBER, title VARCHAR(50))",
+            "CREATE TABLE details (id NUMBER, entry_id BIGINT, name VARCHAR(20), value VARCHAR(50))");
+    pair.on(
+        "staging",
+        "INSERT INTO entries VALUES (4, 'To winter')",
+        "INSERT INTO details VALUES (1, 4, 'type', 'page'), (2, 4, 'opens', '2')");
+    pair.on("live", "INSERT INTO entries VALUES (4, 'Of live')");
+    pair.apply(pair.approvedDraft());
+    assertThat(pair.ask("live", "SELECT value FROM details WHERE name = 'opens'"))
+        .containsExactly("3");
+
+    pair.on("live", "DELETE FROM details", "DELETE FROM entries WHERE id > 4");
+    pair.on("staging", "UPDATE details SET value = '3' WHERE id = 2");
+    assertThat(pair.intoStaging().changes())
+        .flatExtracting(RowChange::conflicts)
+        .extracting(conflict -> conflict.kind())
+        .containsExactly(ConflictKind.GONE_EDITED);
+  }
+
+  /** To say whose a table is says nothing of its references. */
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void aTableOfWhichOnlyTheRoleIsSaid(Pair.Kind kind) throws Exception {
+    Pair pair =
+        crossed(
+            kind,
+            SiteModel.read(
+                """
+                model: test
+                tables:
+                  pages: {number: id}
+                  sailings: {role: content}
+                """),
+            "CREATE TABLE sailings (id NUMBER, title VARCHAR(50), page_id BIGINT)");
+    pair.on("staging", "INSERT INTO sailings VALUES (1, 'Brae', 2), (2, 'Hesk', 99)");
+    pair.apply(pair.approvedDraft());
+    assertThat(pair.ask("live", "SELECT page_id FROM sailings ORDER BY id"))
+        .containsExactly("3", "99");
+  }
+
+  /** Nor has it to be said. */
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void aTableThatNoModelNames(Pair.Kind kind) throws Exception {
+    Pair pair =
+        crossed(
+            kind,
+            Pair.content("pages"),
+            "CREATE TABLE sailings (id NUMBER, title VARCHAR(50), page_id BIGINT)");
+    pair.on("staging", "INSERT INTO sailings VALUES (1, 'Brae', 2)");
+    pair.apply(pair.approvedDraft());
+    assertThat(pair.ask("live", "SELECT page_id FROM sailings")).containsExactly("3");
+  }
+}
