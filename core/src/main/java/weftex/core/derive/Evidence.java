@@ -28,6 +28,24 @@ public interface Evidence {
   /** How many distinct values of a column are keys of another table. */
   Share keysOf(Table table, int column, Table target) throws IOException;
 
+  /**
+   * What kind of rows a column refers to.
+   *
+   * @param kind of the rows; empty if they are of several kinds
+   * @param rows how many there are
+   * @param ofKind how many rows of their table have the kind
+   * @param all how many rows their table has
+   */
+  record Kinds(String kind, long rows, long ofKind, long all) {
+    /** How likely it is that so many rows of the table, taken at random, are of one such kind. */
+    double chance() {
+      return kind.isEmpty() || rows == 0 ? 1 : Math.pow((double) ofKind / all, rows);
+    }
+  }
+
+  /** What kind of rows of another table the values of a column are keys of. */
+  Kinds kindsOf(Table table, int column, Table target, int kind) throws IOException;
+
   /** How many rows there are, and how many distinct values a column has. */
   Share distinct(Table table, int column) throws IOException;
 

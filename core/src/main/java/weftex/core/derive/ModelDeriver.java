@@ -31,6 +31,9 @@ public final class ModelDeriver {
   /** The same for one whose name leaves no doubt: what it referred to may have been removed. */
   private static final double REFERS_BY_NAME = 0.5;
 
+  /** What may come by chance less often than this does not. */
+  private static final double CHANCE = 0.05;
+
   private static final double COUNTS = 0.9;
   private static final double STRUCTURED = 0.3;
 
@@ -42,6 +45,10 @@ public final class ModelDeriver {
   private static final Pattern PERSON =
       Pattern.compile(
           "(.*_)?(author|user|editor|owner|member|creator|customer|person)(_?id)?|.*_by(_?id)?");
+
+  /** Words for what is shown; a site keeps all of it in one place. */
+  private static final Pattern PICTURE =
+      Pattern.compile("pictures?|images?|photos?|thumb(nail)?|media|logo|icon|cover|banner|files?");
 
   private static final Pattern COUNTER =
       Pattern.compile("(?i)(.*_)?(count|counter|total|uses|nb|num)(_.*)?");
@@ -194,23 +201,68 @@ public final class ModelDeriver {
         continue;
       }
       Optional<Table> target = target(table, column.name());
-      if (target.isEmpty()) {
+      if (target.isPresent()) {
+        Evidence.Share share = evidence.keysOf(table, i, target.get());
+        if (share.isAtLeast(isCertain(column.name()) ? REFERS_BY_NAME : REFERS)) {
+          found.add(guess(column, target.get(), share, ""));
+        }
+      } else if (REFERENCE.matcher(column.name()).matches()) {
+        byValues(table, i).ifPresent(found::add);
+      }
+    }
+    return found;
+  }
+
+  private static GuessedReference guess(
+      Column column, Table target, Evidence.Share share, String more) {
+    return new GuessedReference(
+        column.name(),
+        target.name(),
+        share.empty() > 0,
+        share.percent()
+            + " % of "
+            + share.of()
+            + " values exist in "
+            + target.name()
+            + "."
+            + column(target, target.key().get(0))
+            + more);
+  }
+
+  /**
+   * A reference whose name says nothing: its values are keys of rows of one kind, not by chance.
+   */
+  private Optional<GuessedReference> byValues(Table table, int column) throws IOException {
+    List<GuessedReference> likely = new ArrayList<>();
+    for (Table target : kindred()) {
+      Evidence.Share share = evidence.keysOf(table, column, target);
+      if (!share.isAtLeast(REFERS)) {
         continue;
       }
-      Evidence.Share share = evidence.keysOf(table, i, target.get());
-      if (share.isAtLeast(isCertain(column.name()) ? REFERS_BY_NAME : REFERS)) {
-        found.add(
-            new GuessedReference(
-                column.name(),
-                target.get().name(),
-                share.empty() > 0,
-                share.percent()
-                    + " % of "
-                    + share.of()
-                    + " values exist in "
-                    + target.get().name()
-                    + "."
-                    + column(target.get(), target.get().key().get(0))));
+      ItemRule item = model.rule(target.name()).item();
+      Evidence.Kinds kinds =
+          evidence.kindsOf(table, column, target, target.position(item.kindFrom()).orElseThrow());
+      if (kinds.chance() < CHANCE) {
+        likely.add(
+            guess(
+                table.columns().get(column),
+                target,
+                share,
+                ", all of kind '" + kinds.kind() + "'"));
+      }
+    }
+    return likely.size() == 1 ? Optional.of(likely.get(0)) : Optional.empty();
+  }
+
+  /** The tables of the model whose rows are of several kinds. */
+  private List<Table> kindred() {
+    List<Table> found = new ArrayList<>();
+    for (Map.Entry<String, TableRule> entry : new TreeMap<>(model.tables()).entrySet()) {
+      ItemRule item = entry.getValue().item();
+      if (item != null && item.in().isEmpty()) {
+        table(entry.getKey())
+            .filter(t -> t.key().size() == 1 && t.position(item.kindFrom()).isPresent())
+            .ifPresent(found::add);
       }
     }
     return found;
@@ -255,18 +307,19 @@ public final class ModelDeriver {
   /** The table of the model that has rows of a kind called so, such as pages among posts. */
   private Optional<Table> ofKind(String stem) throws IOException {
     String kind = stem.substring(stem.lastIndexOf('_') + 1);
-    for (Map.Entry<String, TableRule> entry : new TreeMap<>(model.tables()).entrySet()) {
-      Optional<ItemRule> item = Optional.ofNullable(entry.getValue().item());
-      Optional<Table> table = table(entry.getKey()).filter(t -> t.key().size() == 1);
-      if (item.isEmpty() || table.isEmpty() || !item.get().in().isEmpty()) {
-        continue;
-      }
-      Optional<Integer> column = table.get().position(item.get().kindFrom());
-      if (column.isPresent() && evidence.has(table.get(), column.get(), kind)) {
-        return table;
+    for (Table table : kindred()) {
+      ItemRule item = model.rule(table.name()).item();
+      if (evidence.has(table, table.position(item.kindFrom()).orElseThrow(), kind)
+          || PICTURE.matcher(kind).matches()
+              && item.kinds().values().stream().anyMatch(ModelDeriver::isPicture)) {
+        return Optional.of(table);
       }
     }
     return Optional.empty();
+  }
+
+  private static boolean isPicture(String words) {
+    return List.of(words.split(" ")).stream().anyMatch(word -> PICTURE.matcher(word).matches());
   }
 
   /** Also where the column says more than the table ({@code author_user_id}), or less. */

@@ -61,6 +61,20 @@ class ModelDeriverTest {
     }
 
     @Override
+    public Kinds kindsOf(Table table, int column, Table target, int kind) {
+      List<List<Object>> all = rows.getOrDefault(target.name(), List.of());
+      List<Object> kinds =
+          all.stream()
+              .filter(row -> column(table, column).contains(row.get(0)))
+              .map(row -> row.get(kind))
+              .toList();
+      long ofKind = all.stream().filter(row -> kinds.contains(row.get(kind))).count();
+      return new HashSet<>(kinds).size() == 1
+          ? new Kinds(kinds.get(0).toString(), kinds.size(), ofKind, all.size())
+          : new Kinds("", 0, 0, 0);
+    }
+
+    @Override
     public Share distinct(Table table, int column) {
       List<Object> own = column(table, column);
       return new Share(own.size(), new HashSet<>(own).size(), 0);

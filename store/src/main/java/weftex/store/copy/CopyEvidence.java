@@ -52,6 +52,39 @@ public final class CopyEvidence implements Evidence, AutoCloseable {
   }
 
   @Override
+  public Kinds kindsOf(Table table, int column, Table target, int kind) throws IOException {
+    String kinds = name(target, kind);
+    String sql =
+        "SELECT k, n, (SELECT COUNT(*) FROM "
+            + real(target)
+            + " WHERE "
+            + kinds
+            + " = k), (SELECT COUNT(*) FROM "
+            + real(target)
+            + ") FROM (SELECT "
+            + kinds
+            + " AS k, COUNT(*) AS n FROM "
+            + real(target)
+            + " WHERE "
+            + name(target, target.key().get(0))
+            + " IN (SELECT "
+            + name(table, column)
+            + " FROM "
+            + real(table)
+            + ") GROUP BY 1 LIMIT 2) weftex_kinds";
+    try (Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery(sql)) {
+      Kinds found = new Kinds("", 0, 0, 0);
+      if (rows.next() && rows.getString(1) != null) {
+        found = new Kinds(rows.getString(1), rows.getLong(2), rows.getLong(3), rows.getLong(4));
+      }
+      return rows.next() ? new Kinds("", 0, 0, 0) : found;
+    } catch (SQLException e) {
+      throw failed(e);
+    }
+  }
+
+  @Override
   public Share distinct(Table table, int column) throws IOException {
     String own = name(table, column);
     return share(

@@ -7,6 +7,8 @@ import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.change.RowChange;
 import weftex.core.plan.Selection;
 import weftex.core.site.Judgement;
@@ -134,6 +136,37 @@ class UnknownTablesTest {
         .as("the page follows, and what only looks like it stays")
         .containsExactly("Winter\t4\t1\t4");
     assertThat(changes(pair)).isEmpty();
+  }
+
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void whatNoNameTellsIsTakenForAReferenceIfItsRowsAreOfOneKind(Pair.Kind kind) throws Exception {
+    Pair pair =
+        Pair.create(
+            kind,
+            folder,
+            SiteModel.read(
+                """
+                model: test
+                tables:
+                  posts:
+                    number: id
+                    item: {kind-from: kind, kinds: {attachment: picture or file}, name: [title]}
+                """));
+    pair.both(
+        "CREATE TABLE posts (id INTEGER PRIMARY KEY, kind VARCHAR(20), title VARCHAR(20))",
+        "CREATE TABLE tips (id INTEGER PRIMARY KEY, hero_id INT, photo_id INT, seat_id INT)",
+        "INSERT INTO posts VALUES (1, 'page', 'a'), (2, 'page', 'b'), (3, 'page', 'c'), (4, 'page', 'd'), (5, 'attachment', 'e'), (6, 'attachment', 'f'), (7, 'page', 'g'), (8, 'page', 'h'), (9, 'page', 'i')",
+        "INSERT INTO tips VALUES (1, 5, 5, 5), (2, 6, 5, 1), (3, 5, 5, 2)");
+    pair.mark();
+    try (ComparisonRun run = pair.compare()) {
+      assertThat(run.guessedReferences().get("tips"))
+          .as("a seat is one of several kinds")
+          .extracting(guess -> guess.column() + " " + guess.to() + ", " + guess.why())
+          .containsExactly(
+              "hero_id posts, 100.0 % of 2 values exist in posts.id, all of kind 'attachment'",
+              "photo_id posts, 100.0 % of 1 values exist in posts.id");
+    }
   }
 
   @Test
