@@ -49,23 +49,16 @@ public final class InsideText {
               + "), so no address or number in it is touched.");
     }
     more(page, inside.malformed());
+    if (!inside.followed().isEmpty()) {
+      page.line(
+          "These numbers are taken for references by the names of their members, and follow:");
+      numbers(page, inside.followed());
+      page.blank();
+    }
     if (!inside.suspicions().isEmpty()) {
       page.line(
           "These numbers equal those of rows that get another number, and no rule says that they mean them:");
-      for (Suspicion number : first(inside.suspicions())) {
-        page.line(
-            "  "
-                + number.table()
-                + " "
-                + number.key()
-                + ", "
-                + number.column()
-                + (number.place().isEmpty() ? "" : ", " + Page.shortened(number.place(), 60))
-                + ": "
-                + number.number()
-                + page.faint(" (" + number.row() + ")"));
-      }
-      more(page, inside.suspicions());
+      numbers(page, inside.suspicions());
       Optional<Suspicion> declarable =
           inside.suspicions().stream().filter(number -> !number.rule().isEmpty()).findFirst();
       page.line(
@@ -77,6 +70,23 @@ public final class InsideText {
                   + "."));
       page.blank();
     }
+  }
+
+  private static void numbers(Page page, List<Suspicion> numbers) {
+    for (Suspicion number : first(numbers)) {
+      page.line(
+          "  "
+              + number.table()
+              + " "
+              + number.key()
+              + ", "
+              + number.column()
+              + (number.place().isEmpty() ? "" : ", " + Page.shortened(number.place(), 60))
+              + ": "
+              + number.number()
+              + page.faint(" (" + number.row() + ")"));
+    }
+    more(page, numbers);
   }
 
   private static String forms(InsideReport.Mapped mapped) {

@@ -14,10 +14,14 @@ import weftex.store.compare.ComparisonRun;
  * @param addresses what was mapped to the target's addresses, by table and column
  * @param malformed values that claim a format and are not well-formed, so that nothing inside was
  *     touched
+ * @param followed numbers that are taken for references by the names of their members
  * @param suspicions numbers that may be references which nobody declared
  */
 public record InsideReport(
-    List<Mapped> addresses, List<Malformed> malformed, List<Suspicion> suspicions) {
+    List<Mapped> addresses,
+    List<Malformed> malformed,
+    List<Suspicion> followed,
+    List<Suspicion> suspicions) {
 
   /**
    * Addresses in a column.
@@ -40,6 +44,6 @@ public record InsideReport(
                   return new Mapped(m.table(), m.column(), m.rows(), hits, forms);
                 })
             .toList();
-    return new InsideReport(mapped, plan.malformed(), plan.suspicions());
+    return new InsideReport(mapped, plan.malformed(), plan.followed(), plan.suspicions());
   }
 }

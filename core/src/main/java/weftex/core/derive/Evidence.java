@@ -52,6 +52,9 @@ public interface Evidence {
   /** In how many rows a column holds the number of another table's rows that refer to the row. */
   Share counts(Table table, int column, Table of, int by) throws IOException;
 
+  /** The different values of a column as text, if they are few. */
+  List<String> values(Table table, int column) throws IOException;
+
   /** Whether a column has a value anywhere. */
   boolean has(Table table, int column, String value) throws IOException;
 

@@ -17,6 +17,7 @@ import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
 import weftex.core.site.ItemRule;
 import weftex.core.site.Judgement;
+import weftex.core.site.PlaceRule;
 import weftex.core.site.Role;
 import weftex.core.site.SiteModel;
 import weftex.core.site.TableRule;
@@ -47,8 +48,21 @@ public final class ModelDeriver {
           "(.*_)?(author|user|editor|owner|member|creator|customer|person)(_?id)?|.*_by(_?id)?");
 
   /** Words for what is shown; a site keeps all of it in one place. */
-  private static final Pattern PICTURE =
-      Pattern.compile("pictures?|images?|photos?|thumb(nail)?|media|logo|icon|cover|banner|files?");
+  static final List<String> PICTURES =
+      List.of(
+          "picture",
+          "image",
+          "photo",
+          "thumb",
+          "thumbnail",
+          "media",
+          "logo",
+          "icon",
+          "cover",
+          "banner",
+          "file");
+
+  static final Pattern PICTURE = Pattern.compile("(" + String.join("|", PICTURES) + ")s?");
 
   private static final Pattern COUNTER =
       Pattern.compile("(?i)(.*_)?(count|counter|total|uses|nb|num)(_.*)?");
@@ -211,6 +225,11 @@ public final class ModelDeriver {
       }
     }
     return found;
+  }
+
+  /** Places inside values of any table whose names say what their numbers refer to. */
+  public List<PlaceRule> members() throws IOException {
+    return new MemberNames(all, model, evidence).places();
   }
 
   private static GuessedReference guess(

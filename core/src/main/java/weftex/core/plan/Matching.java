@@ -234,6 +234,12 @@ final class Matching {
     }
   }
 
+  /** Those that a model declares, or those that names of members tell. */
+  Map<Integer, NumberPlaces> inside(int table, List<Value> raw, boolean guessed)
+      throws IOException {
+    return inside.of(comparison.tables().get(table), raw, guessed);
+  }
+
   /** The places of numbers inside a row of the source. */
   Map<Integer, NumberPlaces> inside(int table, List<Value> raw) throws IOException {
     return inside.of(comparison.tables().get(table), raw);

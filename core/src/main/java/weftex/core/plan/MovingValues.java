@@ -42,6 +42,7 @@ final class MovingValues {
   private final Matching matching;
   private final Map<String, String> changing = new HashMap<>();
   private final List<Suspicion> suspicions = new ArrayList<>();
+  private final List<Suspicion> followed = new ArrayList<>();
   private final List<Malformed> malformed = new ArrayList<>();
   private final Set<List<Object>> moving = new HashSet<>();
 
@@ -94,6 +95,51 @@ final class MovingValues {
         look(model, raw, column, places);
       }
     }
+    Map<Integer, NumberPlaces> ofModel = matching.inside(table, raw, false);
+    matching
+        .inside(table, raw, true)
+        .forEach(
+            (column, guessed) -> {
+              if (columns.contains(column) && raw.get(column) instanceof Value.Text text) {
+                follow(
+                    model,
+                    raw,
+                    column,
+                    guessed,
+                    blotted(Optional.ofNullable(ofModel.get(column)), text));
+              }
+            });
+  }
+
+  /** Notes the numbers that follow a row because of the name of the member that they stand in. */
+  private void follow(
+      TableModel model, List<Value> raw, int column, NumberPlaces guessed, byte[] value) {
+    guessed.rewrite(
+        value,
+        (to, number) -> {
+          String row = changing.getOrDefault(number.toString(), "");
+          if (List.of(row.split(" or ")).contains(to + " " + number) && followed.size() < LISTED) {
+            followed.add(
+                new Suspicion(
+                    model.table().name(),
+                    key(model.table(), raw),
+                    model.table().columns().get(column).name(),
+                    "",
+                    number.toString(),
+                    to + " " + number,
+                    ""));
+          }
+          return Optional.empty();
+        });
+  }
+
+  /** A value without the numbers that are declared. */
+  private static byte[] blotted(Optional<NumberPlaces> declared, Value.Text text) {
+    return declared
+        .flatMap(
+            p -> p.rewrite(text.utf8(), (to, number) -> Optional.of(Weaver.of(new byte[] {'0'}))))
+        .map(Weaver::bytes)
+        .orElse(text.utf8());
   }
 
   private void look(TableModel model, List<Value> raw, int column, Optional<NumberPlaces> places) {
@@ -112,14 +158,7 @@ final class MovingValues {
       return;
     }
     // What is declared is blotted out; whatever is left is not.
-    byte[] rest =
-        places
-            .flatMap(
-                p ->
-                    p.rewrite(
-                        text.utf8(), (to, number) -> Optional.of(Weaver.of(new byte[] {'0'}))))
-            .map(Weaver::bytes)
-            .orElse(text.utf8());
+    byte[] rest = blotted(places, text);
     Rewriting.rewrite(
         rest,
         model.format(column, raw),
@@ -234,6 +273,10 @@ final class MovingValues {
 
   List<Suspicion> suspicions() {
     return List.copyOf(suspicions);
+  }
+
+  List<Suspicion> followed() {
+    return List.copyOf(followed);
   }
 
   List<Malformed> malformed() {

@@ -109,6 +109,14 @@ public final class Plan {
   }
 
   /**
+   * Numbers in moving values that follow a row since the name of their member says what they refer
+   * to; at most a hundred.
+   */
+  public List<Suspicion> followed() {
+    return moving.followed();
+  }
+
+  /**
    * Whether a row that differs is chosen.
    *
    * @param table its table's position in the comparison

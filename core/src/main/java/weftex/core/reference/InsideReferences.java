@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Predicate;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Inside;
@@ -48,10 +49,28 @@ public final class InsideReferences {
    */
   public Map<Integer, NumberPlaces> of(TableModel model, List<Value> raw, List<Value> beside)
       throws IOException {
+    return of(model, raw, beside, inside -> true);
+  }
+
+  /**
+   * The places that a model declares, or those that names of members tell.
+   *
+   * @param raw the row as it is on the copy
+   */
+  public Map<Integer, NumberPlaces> of(TableModel model, List<Value> raw, boolean guessed)
+      throws IOException {
+    return of(model, raw, raw, inside -> inside.guessed() == guessed);
+  }
+
+  private Map<Integer, NumberPlaces> of(
+      TableModel model, List<Value> raw, List<Value> beside, Predicate<Inside> wanted)
+      throws IOException {
     BitSet held = new BitSet();
     for (int i = 0; i < model.inside().size(); i++) {
       Inside inside = model.inside().get(i);
-      if (!inside.places().isEmpty() && holds(model.table(), inside, raw, beside)) {
+      if (wanted.test(inside)
+          && !inside.places().isEmpty()
+          && holds(model.table(), inside, raw, beside)) {
         held.set(i);
       }
     }

@@ -66,7 +66,11 @@ public final class NumberPlaces {
     }
     List<List<String>> groups = new ArrayList<>();
     patterns.forEach(pattern -> groups.add(pattern.signs()));
-    groups.add(blocks.stream().map(r -> r.block().equals("*") ? "<!--" : ":" + r.block()).toList());
+    groups.add(
+        blocks.stream()
+            .map(r -> r.block().equals("*") ? "<!--" : ":" + r.block())
+            .distinct()
+            .toList());
     this.signs = new SignFinder(groups);
   }
 
@@ -194,7 +198,7 @@ public final class NumberPlaces {
       List<PlaceRule> own =
           blocks.stream()
               .filter(r -> r.block().equals("*") || r.block().equals(bare))
-              .filter(r -> isTold(r, attributesText))
+              .filter(r -> isTold(r, attributesText) && mayHave(r, attributesText))
               .toList();
       if (!own.isEmpty() && name.matches("[a-z][a-z0-9-]*:[a-z][a-z0-9_/-]*")) {
         byte[] attributes = java.util.Arrays.copyOfRange(bytes, brace, end);
@@ -213,6 +217,12 @@ public final class NumberPlaces {
                             + Pattern.quote("\"" + told.getValue() + "\""))
                     .matcher(attributes)
                     .find());
+  }
+
+  /** Of the many names that an attribute may have, few stand in a block. */
+  private static boolean mayHave(PlaceRule rule, String attributes) {
+    return List.of(rule.attribute().split("\\.")).stream()
+        .allMatch(key -> key.startsWith("*") || attributes.contains(key));
   }
 
   /** What stands beside an attribute, such as a link, follows the rules of running text. */

@@ -13,7 +13,18 @@ final class PathPattern {
   }
 
   boolean matches(List<String> path) {
-    return matches(0, path, 0);
+    return mayEndLike(path) && matches(0, path, 0);
+  }
+
+  /** Most places have another name; of many patterns few are looked at closely. */
+  private boolean mayEndLike(List<String> path) {
+    int from = path.size();
+    for (int at = keys.size() - 1; at >= 0 && !keys.get(at).equals("**"); at--) {
+      if (--from < 0 || !keys.get(at).equals("*") && !keys.get(at).equals(path.get(from))) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private boolean matches(int at, List<String> path, int from) {

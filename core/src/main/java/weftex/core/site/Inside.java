@@ -15,6 +15,7 @@ import weftex.core.value.Format;
  * @param format how the values are written
  * @param places where numbers of rows stand, those of running text included
  * @param sets paths of lists whose order means nothing
+ * @param guessed whether no model says it, but the names of members
  */
 public record Inside(
     int column,
@@ -22,7 +23,8 @@ public record Inside(
     Optional<Sibling> sibling,
     Format format,
     List<PlaceRule> places,
-    List<String> sets) {
+    List<String> sets,
+    boolean guessed) {
 
   /**
    * A row of the same table.

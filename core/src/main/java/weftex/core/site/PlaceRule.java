@@ -69,6 +69,11 @@ public record PlaceRule(
     return new PlaceRule(to, path, keys, "", "", "", List.of(), "", "", unset, Map.of());
   }
 
+  /** Numbers in an attribute of a block. */
+  public static PlaceRule ofBlock(String to, String block, String attribute) {
+    return new PlaceRule(to, "", false, block, attribute, "", List.of(), "", "", "0", Map.of());
+  }
+
   private static String orEmpty(String text) {
     return text == null ? "" : text;
   }

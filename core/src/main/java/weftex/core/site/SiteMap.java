@@ -9,10 +9,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
+import weftex.core.value.Format;
 
 /**
  * Every table of a site with its meaning: the model's words where it has any, else what the schema
@@ -48,6 +51,9 @@ public final class SiteMap {
     }
   }
 
+  /** Types of columns that have room for a value with members. */
+  private static final Pattern LONG = Pattern.compile("(?i).*(text|json|clob).*");
+
   /** A reference from some table, seen from the table that it refers to. */
   public record Incoming(TableModel from, Reference reference) {}
 
@@ -56,18 +62,15 @@ public final class SiteMap {
    * passed over: extensions come and go.
    */
   public static SiteMap resolve(SiteModel model, Collection<Table> schema) {
-    return resolve(model, schema, Map.of());
+    return resolve(model, schema, Guesses.NONE);
   }
 
   /**
-   * The same, with references of tables that the model does not describe.
+   * The same, with references that nobody declared.
    *
-   * @param guessed by table and column; those of tables that the model describes are passed over
+   * @param guessed those of columns count for tables that the model does not describe
    */
-  public static SiteMap resolve(
-      SiteModel model,
-      Collection<Table> schema,
-      Map<String, Map<String, TableRule.ReferenceRule>> guessed) {
+  public static SiteMap resolve(SiteModel model, Collection<Table> schema, Guesses guessed) {
     Map<String, Table> shapes = new LinkedHashMap<>();
     for (Table table : schema) {
       shapes.put(table.name(), numbered(table, model.rule(table.name()).number()));
@@ -84,7 +87,7 @@ public final class SiteMap {
               table,
               model.describes(table.name())
                   ? rule.references()
-                  : guessed.getOrDefault(table.name(), Map.of()),
+                  : guessed.columns().getOrDefault(table.name(), Map.of()),
               shapes);
       resolved.put(
           table.name(),
@@ -96,7 +99,7 @@ public final class SiteMap {
               unidentified(table, rule),
               references,
               stays(table, rule),
-              inside(table, rule, model.markup(), shapes),
+              inside(table, model, shapes, guessed.members()),
               Set.copyOf(present(table, rule.permanent())),
               item(table, rule, shapes),
               partOf(table, rule, references),
@@ -302,7 +305,32 @@ public final class SiteMap {
         : Optional.empty();
   }
 
+  /** What is declared comes first: where it holds, the names of members count for nothing. */
   private static List<Inside> inside(
+      Table table, SiteModel model, Map<String, Table> shapes, List<PlaceRule> members) {
+    TableRule rule = model.rule(table.name());
+    List<Inside> resolved = declared(table, rule, model.markup(), shapes);
+    if (members.isEmpty() || model.role(table) == Role.NOISE) {
+      return resolved;
+    }
+    Condition always = new Condition(Map.of());
+    for (int i = 0; i < table.columns().size(); i++) {
+      Column column = table.columns().get(i);
+      if (isLong(column) && rule.columns().get(column.name()) != ColumnRule.PLAIN) {
+        resolved.add(
+            new Inside(i, always, Optional.empty(), Format.AUTO, members, List.of(), true));
+      }
+    }
+    return resolved;
+  }
+
+  /** Whether values of a column may have members. */
+  private static boolean isLong(Column column) {
+    boolean text = column.kind() == ValueKind.TEXT || column.kind() == ValueKind.ANY;
+    return text && LONG.matcher(column.type()).matches();
+  }
+
+  private static List<Inside> declared(
       Table table, TableRule rule, List<PlaceRule> markup, Map<String, Table> shapes) {
     List<Inside> resolved = new ArrayList<>();
     for (Map.Entry<String, List<InsideRule>> entry : new TreeMap<>(rule.inside()).entrySet()) {
@@ -322,7 +350,8 @@ public final class SiteMap {
             Optional.ofNullable(said.sibling())
                 .map(
                     s -> new Inside.Sibling(table.positions(s.same()), positions(table, s.with())));
-        resolved.add(new Inside(column.get(), when, sibling, said.format(), places, said.sets()));
+        resolved.add(
+            new Inside(column.get(), when, sibling, said.format(), places, said.sets(), false));
       }
     }
     return resolved;

@@ -95,6 +95,11 @@ class ModelDeriverTest {
     }
 
     @Override
+    public List<String> values(Table table, int column) {
+      return column(table, column).stream().map(String::valueOf).distinct().toList();
+    }
+
+    @Override
     public boolean has(Table table, int column, String value) {
       return column(table, column).contains(value);
     }

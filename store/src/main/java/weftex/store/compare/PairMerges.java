@@ -28,6 +28,7 @@ import weftex.core.row.ValueKind;
 import weftex.core.site.Reference;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
+import weftex.core.value.Structure;
 import weftex.store.receipt.MergedRows;
 
 /** What merges made in both directions, seen from the source of a comparison. */
@@ -237,15 +238,23 @@ final class PairMerges implements PastMerges, BaseMoves {
     for (int i = 0; i < model.table().columns().size(); i++) {
       int column = i;
       String name = model.table().columns().get(i).name();
+      boolean declared =
+          model.inside().stream().anyMatch(rule -> rule.column() == column && !rule.guessed());
       boolean means =
           model.references().stream().anyMatch(reference -> reference.columns().contains(column))
+              || declared
               || model.inside().stream().anyMatch(rule -> rule.column() == column)
+                  && mayHaveMembers(left.onTarget().get(name))
               || model.prefixed().containsKey(column);
       if (left.onSource().containsKey(name) || means && left.onTarget().containsKey(name)) {
         return true;
       }
     }
     return false;
+  }
+
+  private static boolean mayHaveMembers(Value value) {
+    return !(value instanceof Value.Text text) || Structure.detect(text.utf8()).isPresent();
   }
 
   private static boolean isByNumber(Table table) {

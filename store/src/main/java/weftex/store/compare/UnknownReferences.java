@@ -8,6 +8,8 @@ import java.util.TreeMap;
 import weftex.core.derive.GuessedReference;
 import weftex.core.derive.ModelDeriver;
 import weftex.core.row.Table;
+import weftex.core.site.Guesses;
+import weftex.core.site.PlaceRule;
 import weftex.core.site.Role;
 import weftex.core.site.SiteModel;
 import weftex.core.site.TableRule;
@@ -20,9 +22,9 @@ import weftex.store.copy.CopyEvidence;
  * extension's rows must not point to another page only because nobody described the extension.
  *
  * @param byTable what was found, by the table's name
+ * @param members names of members of values that tell what their numbers refer to
  */
-record UnknownReferences(Map<String, List<GuessedReference>> byTable) {
-  static final UnknownReferences NONE = new UnknownReferences(Map.of());
+record UnknownReferences(Map<String, List<GuessedReference>> byTable, List<PlaceRule> members) {
 
   /**
    * Looks at the rows of a copy.
@@ -36,9 +38,6 @@ record UnknownReferences(Map<String, List<GuessedReference>> byTable) {
             .filter(table -> !model.describes(table.name()))
             .filter(table -> model.role(table) != Role.NOISE)
             .toList();
-    if (unknown.isEmpty()) {
-      return NONE;
-    }
     List<Table> all = copy.catalog().all().stream().map(found -> found.table()).toList();
     Map<String, List<GuessedReference>> found = new TreeMap<>();
     try (CopyEvidence evidence = copy.evidence()) {
@@ -49,12 +48,12 @@ record UnknownReferences(Map<String, List<GuessedReference>> byTable) {
           found.put(table.name(), references);
         }
       }
+      return new UnknownReferences(found, deriver.members());
     }
-    return new UnknownReferences(found);
   }
 
-  /** As rules, by table and column. */
-  Map<String, Map<String, TableRule.ReferenceRule>> rules() {
+  /** As rules. */
+  Guesses rules() {
     Map<String, Map<String, TableRule.ReferenceRule>> rules = new TreeMap<>();
     byTable.forEach(
         (table, references) -> {
@@ -66,6 +65,6 @@ record UnknownReferences(Map<String, List<GuessedReference>> byTable) {
           }
           rules.put(table, own);
         });
-    return rules;
+    return new Guesses(rules, members);
   }
 }

@@ -8,6 +8,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import weftex.core.derive.Evidence;
 import weftex.core.row.Table;
 
@@ -140,15 +141,24 @@ public final class CopyEvidence implements Evidence, AutoCloseable {
   }
 
   @Override
+  public List<String> values(Table table, int column) throws IOException {
+    return texts(
+        "SELECT DISTINCT " + name(table, column) + " FROM " + real(table) + " LIMIT " + SAMPLE);
+  }
+
+  @Override
   public List<String> sample(Table table, int column) throws IOException {
     String own = name(table, column);
-    String sql =
-        "SELECT " + own + " FROM " + real(table) + " WHERE " + own + " <> '' LIMIT " + SAMPLE;
+    return texts(
+        "SELECT " + own + " FROM " + real(table) + " WHERE " + own + " <> '' LIMIT " + SAMPLE);
+  }
+
+  private List<String> texts(String sql) throws IOException {
     try (Statement statement = connection.createStatement();
         ResultSet rows = statement.executeQuery(sql)) {
       List<String> values = new ArrayList<>();
       while (rows.next()) {
-        String value = rows.getString(1);
+        String value = Objects.requireNonNullElse(rows.getString(1), "");
         values.add(value.length() > LONGEST ? value.substring(0, LONGEST) : value);
       }
       return values;

@@ -1,6 +1,7 @@
 package weftex.store.apply;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 
 import java.nio.file.Path;
 import java.util.List;
@@ -9,7 +10,10 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.change.RowChange;
 import weftex.core.merge.ConflictKind;
+import weftex.core.plan.Selection;
+import weftex.core.plan.Suspicion;
 import weftex.core.site.SiteModel;
+import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;
 
 /**
@@ -122,5 +126,61 @@ class CrossedNumbersTest {
     pair.on("staging", "INSERT INTO sailings VALUES (1, 'Brae', 2)");
     pair.apply(pair.approvedDraft());
     assertThat(pair.ask("live", "SELECT page_id FROM sailings")).containsExactly("3");
+  }
+
+  /** Settings of an extension, and its blocks: the names of their members say what they mean. */
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void membersWhoseNamesSayThatTheyReferToAPage(Pair.Kind kind) throws Exception {
+    Pair pair =
+        crossed(
+            kind,
+            SiteModel.read(
+                """
+                model: test
+                tables:
+                  pages: {number: id, identity: [title]}
+                  entries: {references: {opens: {to: pages}}}
+                  settings:
+                    identity: [name]
+                    item: {kind: setting, name: [name]}
+                    inside: {value: [{when: {name: plain}, format: text}]}
+                """),
+            "CREATE TABLE settings (id NUMBER, name VARCHAR(20), value TEXT)");
+    String text =
+        "<p>2</p><!-- ferry:card {\"pageId\":2,\"width\":2} --><!-- ferry:card {\"page\":2} -->";
+    pair.on(
+        "staging",
+        "INSERT INTO settings VALUES (1, 'json', '{\"page_id\":2,\"qty\":2,\"more\":[{\"pageIds\":[1,2,3]}],\"webpage_id\":2}'),"
+            + " (2, 'php', 'a:2:{s:7:\"page_id\";i:2;s:3:\"qty\";i:2;}'),"
+            + " (3, 'text', '"
+            + text
+            + "')");
+    try (ComparisonRun run = pair.compare()) {
+      assertThat(run.planner().choose(Selection.CONTENT).followed())
+          .extracting(Suspicion::key, Suspicion::number, Suspicion::row)
+          .containsExactly(
+              tuple("1", "2", "pages 2"),
+              tuple("1", "2", "pages 2"),
+              tuple("1", "3", "pages 3"),
+              tuple("2", "2", "pages 2"),
+              tuple("3", "2", "pages 2"));
+    }
+    pair.apply(pair.approvedDraft());
+    assertThat(pair.ask("live", "SELECT value FROM settings ORDER BY id"))
+        .containsExactly(
+            "{\"page_id\":3,\"qty\":2,\"more\":[{\"pageIds\":[1,3,2]}],\"webpage_id\":2}",
+            "a:2:{s:7:\"page_id\";i:3;s:3:\"qty\";i:2;}",
+            text.replace("\"pageId\":2", "\"pageId\":3"));
+    assertThat(pair.changes()).isEmpty();
+    assertThat(pair.intoStaging().changes()).isEmpty();
+
+    pair.on("live", "UPDATE settings SET value = REPLACE(value, '\"qty\":2', '\"qty\":5')");
+    Pair back = pair.intoStaging();
+    assertThat(back.changes()).extracting(RowChange::keyText).containsExactly("1");
+    back.apply(back.approvedDraft());
+    assertThat(pair.ask("staging", "SELECT value FROM settings WHERE id = 1"))
+        .containsExactly(
+            "{\"page_id\":2,\"qty\":5,\"more\":[{\"pageIds\":[1,2,3]}],\"webpage_id\":2}");
   }
 }
