@@ -28,11 +28,11 @@ for ($i = 1; $i <= 4; $i++) {
 }
 entry(mark('b'), chosen('page'), 0);
 entry(mark('b'), chosen('page'), 0);
-update_option('skerrow_booking', ['days' => 30, 'mail' => ['copy' => 0], 'ship' => 0]);
+update_option('skerrow_booking', ['days' => 30, 'mail' => ['copy' => 0], 'ship' => 0, 'teaser' => ['image_id' => chosen('attachment')]]);
 // Tables of an extension that no model names: what editors enter, and what visitors order.
 $wpdb->query("CREATE TABLE {$wpdb->prefix}ferry_sailings (id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY, mark VARCHAR(20) NOT NULL,
     title VARCHAR(200) NOT NULL, page_id BIGINT UNSIGNED NOT NULL DEFAULT 0, picture_id BIGINT UNSIGNED NOT NULL DEFAULT 0,
-    parent_id BIGINT UNSIGNED NOT NULL DEFAULT 0, notes TEXT NOT NULL) DEFAULT CHARSET utf8mb4");
+    parent_id BIGINT UNSIGNED NOT NULL DEFAULT 0, notes TEXT NOT NULL, details LONGTEXT NOT NULL) DEFAULT CHARSET utf8mb4");
 $wpdb->query("CREATE TABLE {$wpdb->prefix}ferry_bookings (id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY, sailing_id BIGINT UNSIGNED NOT NULL,
     email VARCHAR(200) NOT NULL, phone VARCHAR(40) NOT NULL, amount DECIMAL(8,2) NOT NULL, created_at DATETIME NOT NULL) DEFAULT CHARSET utf8mb4");
 for ($i = 1; $i <= 4; $i++) {

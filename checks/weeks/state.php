@@ -79,13 +79,14 @@ foreach ($wpdb->get_results("SELECT * FROM {$wpdb->prefix}ferry_sailings") as $r
         $wrong[] = "sailing $row->mark is there twice";
     }
     $state["sailing $row->mark"] = ['title' => $row->title, 'notes' => $row->notes, 'page' => $named($row->page_id),
-        'picture' => $named($row->picture_id), 'parent' => $sailings[$row->parent_id] ?? "no $row->parent_id"];
+        'picture' => $named($row->picture_id), 'seats' => json_decode($row->details)->seats, 'harbour' => $named(json_decode($row->details)->harbour->page_id), 'parent' => $sailings[$row->parent_id] ?? "no $row->parent_id"];
 }
 foreach ($wpdb->get_results("SELECT * FROM {$wpdb->prefix}ferry_bookings") as $row) {
     $state["visitor $row->email"] = ['sailing' => $sailings[$row->sailing_id] ?? "no $row->sailing_id"];
 }
 $booking = get_option('skerrow_booking');
-$state['site'] = ['front' => $named(get_option('page_on_front')), 'days' => $booking['days'], 'copy' => $booking['mail']['copy'], 'ship' => $booking['ship']];
+$state['site'] = ['front' => $named(get_option('page_on_front')), 'days' => $booking['days'], 'copy' => $booking['mail']['copy'], 'ship' => $booking['ship'],
+    'teaser' => $named($booking['teaser']['image_id'])];
 foreach ($wpdb->get_results("SELECT * FROM $wpdb->comments") as $comment) {
     $state["visitor $comment->comment_content"] = ['on' => $named($comment->comment_post_ID)];
 }

@@ -119,7 +119,12 @@ function sailing($mark, $page, $picture, $parent)
 {
     global $wpdb;
     must($wpdb->insert("{$wpdb->prefix}ferry_sailings", ['mark' => $mark, 'title' => "New $mark", 'page_id' => $page, 'picture_id' => $picture,
-        'parent_id' => $parent, 'notes' => "Notes of $mark."]));
+        'parent_id' => $parent, 'notes' => "Notes of $mark.", 'details' => details($page, mt_rand(1, 9))]));
+}
+
+function details($page, $seats)
+{
+    return json_encode(['seats' => $seats, 'harbour' => ['page_id' => $page]]);
 }
 
 function change_sailing($changes)

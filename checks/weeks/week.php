@@ -72,6 +72,12 @@ $works = [
     fn () => change_sailing(['notes' => 'Notes ' . mt_rand()]),
     fn () => change_sailing(['page_id' => chosen('page')]),
     fn () => change_sailing(['picture_id' => chosen('attachment')]),
+    fn () => change_sailing(['details' => details(chosen('page'), mt_rand(1, 9))]),
+    function () {
+        $booking = get_option('skerrow_booking');
+        $booking['teaser']['image_id'] = chosen('attachment');
+        update_option('skerrow_booking', $booking);
+    },
     fn () => $GLOBALS['wpdb']->delete("{$GLOBALS['wpdb']->prefix}ferry_sailings", ['id' => chosen('sailing', '/^x/')]),
     fn () => booking(),
 ];
