@@ -1,6 +1,6 @@
 <?php
 // The merge as it is meant, thing by thing and cell by cell, by marks; knows nothing of tables and numbers.
-// Usage: model.php merge BASE SOURCE TARGET take|keep EXPECTED NEW-BASE
+// Usage: model.php merge BASE SOURCE TARGET take|keep|everything EXPECTED NEW-BASE
 //        model.php compare EXPECTED ACTUAL
 function read($file) { return json_decode(file_get_contents($file), true); }
 $mode = $argv[1];
@@ -34,12 +34,17 @@ $kept = $before['kept'] ?? [];
 foreach (array_unique(array_merge(array_keys($base), array_keys($source), array_keys($target))) as $mark) {
     [$b, $s, $t] = [$base[$mark] ?? null, $source[$mark] ?? null, $target[$mark] ?? null];
     if (str_starts_with($mark, 'visitor ')) {
+        if ($answer === 'everything' && $s !== null && $t === null) {
+            $target[$mark] = $s;
+        }
         continue; // A copy's own.
     }
     if ($s === null && $b !== null) {
         if ($t !== null && (array_diff_assoc($t, $b) === [] || $answer === 'take')) {
             // That the target took a detail away does not keep what the source removed altogether.
             unset($target[$mark]);
+        } elseif ($t !== null && $answer === 'everything') {
+            continue; // Nobody decided it.
         } elseif ($t !== null) {
             $kept[$mark] = true;
         }
@@ -53,9 +58,12 @@ foreach (array_unique(array_merge(array_keys($base), array_keys($source), array_
         }
         if ($b === null && !isset($kept[$mark]) || $answer === 'take') {
             $target[$mark] = $s;
+        } elseif ($answer === 'everything') {
+            continue;
         }
         $base[$mark] = $s;
     } elseif ($s !== null && $t !== null) {
+        $open = [];
         foreach (array_unique(array_merge(array_keys($s), array_keys($b ?? []))) as $cell) {
             [$bc, $sc, $tc] = [$b[$cell] ?? null, $s[$cell] ?? null, $t[$cell] ?? null];
             if ($sc !== $bc && ($tc === $bc || $answer === 'take')) {
@@ -64,9 +72,11 @@ foreach (array_unique(array_merge(array_keys($base), array_keys($source), array_
                 } else {
                     $target[$mark][$cell] = $sc;
                 }
+            } elseif ($sc !== $bc && $tc !== $sc && $answer === 'everything') {
+                $open[$cell] = $bc;
             }
         }
-        $base[$mark] = $s;
+        $base[$mark] = array_filter($open + $s, fn ($value) => $value !== null);
     }
 }
 file_put_contents($expectedFile, json_encode(['things' => $target]));
