@@ -210,7 +210,12 @@ final class DraftCommand implements Command {
     Selection selection = words.selection(session.clock().instant());
     DraftReport report;
     try (ComparisonRun run =
-        place.compare(line, task.into(), task.twoWay(), selection, words.asksAgain())) {
+        place.compare(
+            line,
+            task.into(),
+            task.twoWay(),
+            selection,
+            ComparisonRun.Manner.USUAL.asksAgain(words.asksAgain()))) {
       Planner planner = run.planner(words.apart());
       NothingMeant.check(run, planner);
       Plan plan = planner.choose(selection);

@@ -10,6 +10,7 @@ import weftex.cli.render.WorkedOutText;
 import weftex.cli.result.WorkedOutReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
+import weftex.core.compare.Comparison;
 import weftex.core.plan.Selection;
 import weftex.store.Refusal;
 import weftex.store.capture.Bases;
@@ -37,7 +38,13 @@ final class WorkedOutMark {
     }
     Bases bases = place.bases();
     String marked = session.now();
-    try (ComparisonRun run = place.compare(line, "staging", true, Selection.CONTENT, false)) {
+    try (ComparisonRun run =
+        place.compare(
+            line,
+            "staging",
+            true,
+            Selection.CONTENT,
+            ComparisonRun.Manner.USUAL.pairs(Comparison.Pairs.BY_KEY))) {
       Map<String, LedgerPlace> places = CopyMarks.now(run.target(), run.source());
       KnownPairs.check(place, run.target(), run.source());
       WorkedOut worked = new WorkedOut(run, said);

@@ -168,16 +168,21 @@ final class Workplace {
   /** Compares the two copies, and checks that a selection's tables are there. */
   ComparisonRun compare(CommandLine line, Selection selection, boolean asksAgain)
       throws Refusal, IOException {
-    return compare(line, into(line), line.hasOption("two-way"), selection, asksAgain);
+    return compare(
+        line,
+        into(line),
+        line.hasOption("two-way"),
+        selection,
+        ComparisonRun.Manner.USUAL.asksAgain(asksAgain));
   }
 
-  /**
-   * The same, for a receiving copy that is not named on the command line.
-   *
-   * @param asksAgain whether answers of earlier merges are asked again
-   */
+  /** The same, for a receiving copy that is not named on the command line. */
   ComparisonRun compare(
-      CommandLine line, String target, boolean twoWay, Selection selection, boolean asksAgain)
+      CommandLine line,
+      String target,
+      boolean twoWay,
+      Selection selection,
+      ComparisonRun.Manner manner)
       throws Refusal, IOException {
     CopySpec into = pair.copy(target);
     Optional<Capture> base = twoWay ? Optional.empty() : Optional.of(base());
@@ -203,7 +208,7 @@ final class Workplace {
             named(selection),
             receipts().madeTables(into.place()),
             Optional.of(receipts()),
-            new ComparisonRun.Manner(line.hasOption("thorough"), asksAgain));
+            manner.thorough(line.hasOption("thorough")));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       ComparisonRun run = new ComparisonRun(request, log, progress);
       for (Map.Entry<String, CopyMarks.Standing> copy : run.standings().entrySet()) {
@@ -211,7 +216,7 @@ final class Workplace {
             .ifPresent(this::say);
       }
       run.missingReceipts().forEach(this::sayMissing);
-      if (asksAgain) {
+      if (manner.asksAgain()) {
         say(
             "What was decided for "
                 + receiving.name()

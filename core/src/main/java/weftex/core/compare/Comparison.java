@@ -30,6 +30,8 @@ public final class Comparison {
   private final RowMapping mapping;
   private final BaseMoves moves;
 
+  private Pairs pairs = Pairs.BY_KEY;
+
   /** The rows of the table at hand that merges wrote. */
   private final Set<SortKey> moved = new HashSet<>();
 
@@ -52,6 +54,14 @@ public final class Comparison {
       bySource[i] = new Positions();
       byTargetOnly[i] = new Positions();
     }
+  }
+
+  /** Which rows of one key are taken for one where no base says it. */
+  public enum Pairs {
+    /** All. */
+    BY_KEY,
+    /** Numbered rows only if they may be one thing; else each copy has one of its own. */
+    BY_IDENTITY
   }
 
   /**
@@ -154,16 +164,19 @@ public final class Comparison {
    * removed them.
    *
    * @param mapping puts the source's rows into the target's terms
+   * @param pairs which rows of one key are taken for one
    */
   public static Comparison twoWay(
       List<TableModel> tables,
       Side source,
       Side target,
       RowMapping mapping,
+      Pairs pairs,
       DifferenceLog log,
       LongConsumer rows)
       throws IOException {
     Comparison comparison = new Comparison(tables, log, false, mapping, BaseMoves.NONE);
+    comparison.pairs = pairs;
     for (int i = 0; i < tables.size(); i++) {
       Table table = tables.get(i).table();
       try (RowStream from = source.open(table);
@@ -233,6 +246,10 @@ public final class Comparison {
       boolean inSource = isAt(source, least);
       boolean inTarget = isAt(target, least);
       Row rowOfTarget = inTarget ? target : Row.ABSENT;
+      if (inSource && inTarget && isByChance(table, source, target)) {
+        addRaw(table, Row.ABSENT, Row.ABSENT, target);
+        rowOfTarget = Row.ABSENT;
+      }
       addRaw(
           table,
           baseOf(inBase ? base : Row.ABSENT, inSource ? rowOfTarget : Row.ABSENT),
@@ -243,6 +260,15 @@ public final class Comparison {
       target = inTarget ? targets.next() : target;
     }
     rows.accept(seen);
+  }
+
+  /** Whether both copies gave one number to two things. */
+  private boolean isByChance(int table, Row source, Row target) {
+    TableModel model = tables.get(table);
+    return pairs == Pairs.BY_IDENTITY
+        && model.table().isNumbered()
+        && !source.sameValues(target)
+        && !model.mayBeOne(source.values(), target.values());
   }
 
   /** Without a base the target stands for it, except for a row that the source lacks. */

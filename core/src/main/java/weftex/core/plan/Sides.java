@@ -31,6 +31,10 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
     List<Value> mapped = matching.mapped(found.get());
     if (matching.fate(found.get()) instanceof Newcomer.Matched matched) {
       mapped = comparison.spelled(row.table(), mapped, matched.row());
+      if (!comparison.hasBase()) {
+        // The target stands for the base, whatever pairs the two.
+        return new Sides(matched.row(), mapped, raw, matched.row(), false);
+      }
       Row base =
           matched.removedAt() < 0
               ? matching.left(row.table(), raw, mapped, matched.row())

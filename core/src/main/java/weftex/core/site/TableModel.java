@@ -110,6 +110,26 @@ public record TableModel(
     return true;
   }
 
+  /**
+   * Whether two rows of one number may be one thing: they are of one kind, and have not each an
+   * identity and a name of their own.
+   */
+  public boolean mayBeOne(List<Value> one, List<Value> other) {
+    int kind = item.map(ItemNaming::kindFrom).orElse(-1);
+    if (kind >= 0 && !one.get(kind).equals(other.get(kind))) {
+      return false;
+    }
+    List<Integer> names = item.map(ItemNaming::name).orElse(List.of());
+    return !isIdentified(one)
+        || !isIdentified(other)
+        || identity.stream().allMatch(i -> isReference(i) || one.get(i).equals(other.get(i)))
+        || names.stream().anyMatch(i -> one.get(i).equals(other.get(i)));
+  }
+
+  private boolean isReference(int column) {
+    return references.stream().anyMatch(reference -> reference.columns().contains(column));
+  }
+
   /** Whether a row is known by its identity. */
   public boolean isIdentified(List<Value> row) {
     if (identity.isEmpty()) {

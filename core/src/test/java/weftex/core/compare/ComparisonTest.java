@@ -267,6 +267,7 @@ class ComparisonTest {
             side(Map.of(1, "a", 2, "b")),
             side(Map.of(2, "c", 3, "d")),
             RowMapping.NONE,
+            Comparison.Pairs.BY_KEY,
             new MemoryLog(),
             rows -> {});
     Tally tally = comparison.tally(0);

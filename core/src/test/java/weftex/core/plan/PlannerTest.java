@@ -248,4 +248,23 @@ class PlannerTest {
             "add pages 2: id=new pages#2 slug=new title=New parent=NULL [no-base]",
             "update pages 1: title=Here [no-base]");
   }
+
+  /** Both copies gave the number 2 away since they parted, and live made the same thing, too. */
+  @Test
+  void withoutABaseThingsPairByWhatTheyAreBeforeTheirNumber() throws IOException {
+    Sketch site = new Sketch(Sketch.PAGES, Sketch.NOTES);
+    site.source
+        .row("pages", "2, fares, Fares 2027, NULL")
+        .row("pages", "5, dogs, Dogs, NULL")
+        .row("notes", "1, on fares, 2");
+    site.target
+        .row("pages", "2, storm, Storm, NULL")
+        .row("pages", "3, fares, Fares, NULL")
+        .row("pages", "5, cats, Cats, NULL");
+    assertThat(site.planTwoWay().stream().map(Sketch::line))
+        .containsExactly(
+            "add pages 5: id=new pages#5 slug=dogs title=Dogs parent=NULL [no-base]",
+            "add notes 1: id=new notes#1 text=on fares page=3 [no-base]",
+            "update pages 3: title=Fares 2027 [no-base]");
+  }
 }

@@ -245,7 +245,13 @@ final class Sketch {
     SiteMap site = SiteMap.resolve(model, tables);
     Comparison comparison =
         Comparison.twoWay(
-            List.copyOf(site.tables()), source, target, RowMapping.NONE, new MemoryLog(), n -> {});
+            List.copyOf(site.tables()),
+            source,
+            target,
+            RowMapping.NONE,
+            Comparison.Pairs.BY_IDENTITY,
+            new MemoryLog(),
+            n -> {});
     return changes(
         new Planner(
                 comparison,

@@ -95,9 +95,25 @@ public final class ComparisonRun implements AutoCloseable {
    * @param thorough whether every row is read, even where digests say that nothing differs
    * @param asksAgain whether what people decided for the target's side in earlier merges is open
    *     again
+   * @param pairs which rows of one key are taken for one if there is no base
    */
-  public record Manner(boolean thorough, boolean asksAgain) {
-    public static final Manner USUAL = new Manner(false, false);
+  public record Manner(boolean thorough, boolean asksAgain, Comparison.Pairs pairs) {
+    public static final Manner USUAL = new Manner(false, false, Comparison.Pairs.BY_IDENTITY);
+
+    /** The same with every row read. */
+    public Manner thorough(boolean every) {
+      return new Manner(every, asksAgain, pairs);
+    }
+
+    /** The same with earlier answers open again. */
+    public Manner asksAgain(boolean again) {
+      return new Manner(thorough, again, pairs);
+    }
+
+    /** The same with other pairs. */
+    public Manner pairs(Comparison.Pairs other) {
+      return new Manner(thorough, asksAgain, other);
+    }
   }
 
   /**
@@ -173,7 +189,8 @@ public final class ComparisonRun implements AutoCloseable {
     this.comparison =
         base.isPresent()
             ? Comparison.threeWay(compared, sides(request, compared, moves), log, rows)
-            : Comparison.twoWay(compared, sourceState, targetState, mapped, log, rows);
+            : Comparison.twoWay(
+                compared, sourceState, targetState, mapped, request.manner().pairs(), log, rows);
     if (both.isPresent()) {
       both.get().tellRemoved(comparison, sourceState, targetState);
     }

@@ -112,7 +112,7 @@ class KeptAnswersTest {
         .containsExactly("Welcome\tb", "Tickets\ta", "Cats\ta");
     assertThat(pair.changes()).isEmpty();
 
-    List<RowChange> again = pair.changes(new ComparisonRun.Manner(false, true));
+    List<RowChange> again = pair.changes(ComparisonRun.Manner.USUAL.asksAgain(true));
     assertThat(again).extracting(RowChange::keyText).containsExactly("1", "2");
     assertThat(again)
         .allSatisfy(

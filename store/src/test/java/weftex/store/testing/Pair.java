@@ -237,7 +237,7 @@ public final class Pair {
 
   /** The same, and says whether every row is read. */
   public ComparisonRun compare(boolean thorough) throws Refusal, IOException {
-    return compare(new ComparisonRun.Manner(thorough, false));
+    return compare(ComparisonRun.Manner.USUAL.thorough(thorough));
   }
 
   /** The same, in a manner of its own. */
