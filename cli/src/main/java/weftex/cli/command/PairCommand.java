@@ -30,7 +30,11 @@ final class PairCommand implements Command {
   public Options options() {
     Options options = new Options();
     add(options, "site", "NAME", "a name for the site");
-    add(options, "model", "MODEL", "plain, wordpress, or the path of a model file");
+    add(
+        options,
+        "model",
+        "MODEL",
+        "plain, wordpress, wordpress-extensions, or the path of a model file");
     for (String copy : List.of("staging", "live")) {
       add(
           options,

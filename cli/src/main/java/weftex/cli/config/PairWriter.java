@@ -48,7 +48,8 @@ public final class PairWriter {
         # A name of your choice; bases, change sets and receipts remember it.
         site: %s
 
-        # What the tables mean: plain (only what the schema says), wordpress, or the path of a model file.
+        # What the tables mean: plain (only what the schema says), wordpress (the CMS
+        # alone), wordpress-extensions, or the path of a model file.
         model: %s
 
         copies:

@@ -68,7 +68,7 @@ class ModelFilesTest {
   }
 
   @ParameterizedTest
-  @ValueSource(strings = {"wordpress"})
+  @ValueSource(strings = {"wordpress", "wordpress-extensions"})
   void builtInModelsFollowTheDocumentedSchema(String name) throws Exception {
     try (InputStream in = SiteModel.class.getResourceAsStream("/weftex/models/" + name + ".yaml")) {
       assertThat(schema.validate(YAML.readTree(in))).isEmpty();

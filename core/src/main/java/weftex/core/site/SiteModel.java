@@ -299,13 +299,14 @@ public record SiteModel(
 
   /** The names of the models that come with the program, {@code plain} aside. */
   public static List<String> builtIn() {
-    return List.of("wordpress");
+    return List.of("wordpress", "wordpress-extensions");
   }
 
   /** Reads a model that comes with the program. */
   public static SiteModel readBuiltIn(String name) throws YamlProblem {
     try (InputStream in = SiteModel.class.getResourceAsStream("/weftex/models/" + name + ".yaml")) {
-      return read(new String(in.readAllBytes(), StandardCharsets.UTF_8));
+      SiteModel said = read(new String(in.readAllBytes(), StandardCharsets.UTF_8));
+      return said.parent.isEmpty() ? said : readBuiltIn(said.parent).extendedBy(said);
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
