@@ -26,8 +26,15 @@ final class AlikeCells {
         && model.table().hasKey()
         && sides.inSource()
         && sides.target().isPresent()
-        && model.role(sides.rawSource()) != Role.NOISE
+        && role(model, sides) != Role.NOISE
         && !of(model, sides).isEmpty();
+  }
+
+  /** What both copies binned was known to both. */
+  private static Role role(TableModel model, Sides sides) {
+    return sides.base().isPresent()
+        ? model.roleOfKnown(sides.rawSource())
+        : model.role(sides.rawSource());
   }
 
   static Alike row(TableModel model, Sides sides) {

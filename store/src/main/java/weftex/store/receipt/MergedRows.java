@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -69,8 +70,12 @@ public final class MergedRows implements AutoCloseable {
     MergedRows merged = new MergedRows(asksAgain);
     Map<String, Receipt> known =
         receipts.all().stream().collect(Collectors.toMap(Receipt::id, Function.identity()));
+    Set<String> cancelled = cancelled(entries, known);
     try {
       for (Ledger.Entry entry : entries) {
+        if (cancelled.contains(entry.receipt())) {
+          continue;
+        }
         Receipt receipt = known.get(entry.receipt());
         Path file = receipts.file(entry.receipt());
         if (receipt == null) {
@@ -88,6 +93,37 @@ public final class MergedRows implements AutoCloseable {
       throw e;
     }
     return merged;
+  }
+
+  /**
+   * Applies that were undone to the last row, and those undos: together they settled nothing, and
+   * need not be read.
+   */
+  private static Set<String> cancelled(List<Ledger.Entry> entries, Map<String, Receipt> known) {
+    Set<String> here = entries.stream().map(Ledger.Entry::receipt).collect(Collectors.toSet());
+    Set<String> cancelled = new HashSet<>();
+    Set<String> inPart = new HashSet<>();
+    for (Ledger.Entry entry : entries) {
+      Receipt undo = known.get(entry.receipt());
+      if (undo == null || undo.undoes().isEmpty()) {
+        continue;
+      }
+      Receipt applied = known.get(undo.undoes().get());
+      boolean whole =
+          applied != null
+              && here.contains(applied.id())
+              && !undo.part()
+              && !inPart.contains(applied.id())
+              && undo.adds() == applied.removes()
+              && undo.updates() == applied.updates()
+              && undo.removes() == applied.adds();
+      if (whole) {
+        cancelled.addAll(List.of(applied.id(), undo.id()));
+      } else {
+        inPart.add(undo.undoes().get());
+      }
+    }
+    return cancelled;
   }
 
   private void take(Receipt receipt, Path file) throws IOException {
