@@ -79,6 +79,8 @@ public final class Main {
       case INTERRUPTED -> {}
     }
     err.flush();
+    restorer.finish();
+    err.flush();
     Runtime.getRuntime().halt(INTERRUPTED);
   }
 

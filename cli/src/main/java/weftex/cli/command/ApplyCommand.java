@@ -4,11 +4,13 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
+import weftex.cli.around.Around;
 import weftex.cli.render.ApplyText;
 import weftex.cli.render.Progress;
 import weftex.cli.render.Times;
@@ -81,11 +83,13 @@ final class ApplyCommand implements Command {
     sayTriggers(reviewed, place, target);
     Map<FindingKind, Long> forecast = forecast(reviewed, place, target);
     ApplyOutcome outcome;
-    try (Progress progress =
-        Progress.start(
-            session,
-            "applying to " + target.name(),
-            (long) PASSES * reviewed.contents().changes())) {
+    Around around = around(reviewed, place, session, file);
+    try (around;
+        Progress progress =
+            Progress.start(
+                session,
+                "applying to " + target.name(),
+                (long) PASSES * reviewed.contents().changes())) {
       outcome =
           applier.apply(
               reviewed,
@@ -94,6 +98,11 @@ final class ApplyCommand implements Command {
               place::siteMap,
               line.hasOption("even-if-no-rollback"),
               progress);
+      around.ended(
+          outcome instanceof ApplyOutcome.Drifted ? "refused" : "applied",
+          outcome instanceof ApplyOutcome.Applied done
+              ? Optional.of(done.receipt())
+              : Optional.empty());
     }
     ApplyReport report =
         report(
@@ -102,9 +111,24 @@ final class ApplyCommand implements Command {
             made(outcome, reviewed),
             touched(outcome, forecast, place, target));
     return new Result(
-        report instanceof ApplyReport.Drifted ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
+        report instanceof ApplyReport.Drifted || !around.isWell()
+            ? ExitStatus.TO_DECIDE
+            : ExitStatus.DONE,
         report,
         page -> ApplyText.print(page, report, line.hasOption("rows")));
+  }
+
+  /** An apply that is not going to happen needs no holding page. */
+  private static Around around(ChangeSetFile reviewed, Workplace place, Session session, Path file)
+      throws Refusal, IOException {
+    ChangeSetHeader header = reviewed.contents().header();
+    return reviewed.contents().isApproved() && !isApplied(reviewed, place)
+        ? Around.apply(
+            place.pair(),
+            place.state(),
+            session,
+            new Around.Way(header.from(), header.into(), file.toString()))
+        : Around.nothing(place.pair(), session);
   }
 
   /** Says what else the server is going to do when rows are written. */

@@ -9,6 +9,7 @@ import java.util.Set;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
+import weftex.cli.around.Around;
 import weftex.cli.render.Progress;
 import weftex.cli.render.UndoText;
 import weftex.cli.result.ApplyReport;
@@ -99,8 +100,11 @@ final class UndoCommand implements Command {
         new Undoer(place.receipts(), session.gate(), Session.TOOL, Workplace.name(line, session));
     long rows = applied.adds() + applied.updates() + applied.removes();
     UndoOutcome outcome;
-    try (Progress progress =
-        Progress.start(session, "undoing on " + target.name(), PASSES * rows)) {
+    Around around =
+        Around.undo(
+            place.pair(), session, new Around.Way(applied.from(), applied.into(), applied.file()));
+    try (around;
+        Progress progress = Progress.start(session, "undoing on " + target.name(), PASSES * rows)) {
       outcome =
           undoer.undo(
               applied,
@@ -111,6 +115,8 @@ final class UndoCommand implements Command {
                   line.hasOption("even-if-no-rollback"),
                   chosen.map(ChosenChanges::changes)),
               progress);
+      boolean done = !outcome.receipt().isEmpty();
+      around.ended(done ? "undone" : "refused", Optional.of(outcome.receipt()).filter(id -> done));
     }
     if (!outcome.vouchedFor()) {
       place.say(
@@ -131,7 +137,7 @@ final class UndoCommand implements Command {
                 ? ApplyReport.Things.NONE
                 : things(line, session, place, applied, outcome));
     return new Result(
-        undone.leftAlone().isEmpty() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
+        undone.leftAlone().isEmpty() && around.isWell() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
         undone,
         page -> UndoText.print(page, undone));
   }

@@ -12,6 +12,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
+import weftex.cli.around.Around;
 import weftex.cli.config.PairReader;
 import weftex.cli.config.SelectionWords;
 import weftex.cli.render.Progress;
@@ -59,7 +60,16 @@ final class Workplace {
     Workplace place =
         new Workplace(PairReader.read(file, session.environment()), StateFolder.of(file), session);
     place.sayExposure();
+    place.finishKilled();
     return place;
+  }
+
+  private void finishKilled() {
+    try {
+      Around.finishKilled(pair, state, session);
+    } catch (IOException e) {
+      // Whoever needs the folder will say what is wrong with it.
+    }
   }
 
   private void sayExposure() {

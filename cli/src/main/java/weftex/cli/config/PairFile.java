@@ -17,6 +17,7 @@ import weftex.core.site.Role;
  * @param roles whose the rows of tables are that the model does not name, or names otherwise
  * @param people names of people on staging, and who they are on live
  * @param approvals how many people must have approved what is applied
+ * @param commands what the site wants to have run around an apply or undo
  * @param selections selections by name, each in the words of the options
  * @param rules decisions that are made once for all, the first that fits counts
  */
@@ -30,6 +31,7 @@ record PairFile(
     Map<String, Role> roles,
     Map<String, String> people,
     Integer approvals,
+    CommandsEntry commands,
     Map<String, Map<String, List<String>>> selections,
     List<RuleEntry> rules) {
 
@@ -46,6 +48,18 @@ record PairFile(
       String keep,
       Boolean leaveOut,
       String why) {}
+
+  /**
+   * Commands by their moment, each a program and its arguments.
+   *
+   * @param seconds how long one may take
+   */
+  record CommandsEntry(
+      List<List<String>> beforeApply,
+      List<List<String>> afterApply,
+      List<List<String>> afterUndo,
+      List<List<String>> onFailure,
+      Integer seconds) {}
 
   /** A text of one copy and what takes its place on the other. */
   record ReplaceEntry(String staging, String live, Boolean off) {}

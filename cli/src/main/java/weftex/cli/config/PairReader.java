@@ -44,7 +44,7 @@ public final class PairReader {
    *
    * @param folder where it lies
    * @param people names of people on staging, and who they are on live
-   * @param approvals how many people must have approved what is applied
+   * @param applying what is asked for around an apply
    * @param selections by name
    * @param rules in their order
    */
@@ -56,9 +56,27 @@ public final class PairReader {
       CopySpec live,
       AddressBook addresses,
       Map<String, String> people,
-      int approvals,
+      Applying applying,
       Map<String, SelectionWords> selections,
       List<StandingRule> rules) {
+
+    /**
+     * What is asked for around an apply.
+     *
+     * @param approvals how many people must have approved it
+     * @param commands what is run before and after
+     */
+    public record Applying(int approvals, SiteCommands commands) {}
+
+    /** How many people must have approved what is applied. */
+    public int approvals() {
+      return applying.approvals();
+    }
+
+    /** What the site wants to have run around an apply or undo. */
+    public SiteCommands commands() {
+      return applying.commands();
+    }
 
     /** Who on the receiving copy is the same person as somebody on the other. */
     public Map<String, String> people(String into) {
@@ -139,7 +157,7 @@ public final class PairReader {
               spec("live", said.copies().live(), model.shared()),
               addresses(said),
               said.people() == null ? Map.of() : Map.copyOf(said.people()),
-              said.approvals() == null ? 1 : said.approvals(),
+              new Pair.Applying(said.approvals() == null ? 1 : said.approvals(), commands(said)),
               selections(said),
               rules(said));
       if (pair.approvals() < 1) {
@@ -151,6 +169,14 @@ public final class PairReader {
       return pair;
     } catch (YamlProblem e) {
       throw wrong(e.sentence());
+    }
+  }
+
+  private SiteCommands commands(PairFile said) throws Refusal {
+    try {
+      return SiteCommands.of(said, file.toAbsolutePath().getParent());
+    } catch (IllegalArgumentException e) {
+      throw wrong(e.getMessage());
     }
   }
 
