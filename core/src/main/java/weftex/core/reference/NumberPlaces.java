@@ -4,11 +4,14 @@ import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import weftex.core.site.PlaceRule;
 import weftex.core.value.Format;
 import weftex.core.value.Place;
@@ -20,16 +23,50 @@ public final class NumberPlaces {
   private static final Pattern LIST = Pattern.compile("\\s*\\d+(?:[\\s,]+\\d+)*\\s*");
   private static final Pattern NUMBER = Pattern.compile("\\d+");
 
-  private final List<AtPath> paths = new ArrayList<>();
+  /** By the last key of the path; under the empty key those that end in any key. */
+  private final Map<String, List<AtPath>> paths = new HashMap<>();
+
   private final List<TextPattern> patterns = new ArrayList<>();
   private final List<PlaceRule> texts = new ArrayList<>();
-  private final List<PlaceRule> blocks = new ArrayList<>();
+  private final List<InBlock> blocks = new ArrayList<>();
   private final SignFinder signs;
   private final Format format;
   private final Set<String> hosts;
   private final boolean anyLink;
 
-  private record AtPath(PathPattern pattern, PlaceRule rule) {}
+  /**
+   * A rule for a path.
+   *
+   * @param at its place among the rules: of several that fit the first counts
+   */
+  private record AtPath(int at, PathPattern pattern, PlaceRule rule) {}
+
+  /**
+   * A rule for attributes of blocks.
+   *
+   * @param keys without which no attribute is meant
+   */
+  private record InBlock(PlaceRule rule, List<String> keys) {
+    static InBlock of(PlaceRule rule) {
+      List<String> keys =
+          Stream.of(rule.attribute().split("\\.")).filter(key -> !key.startsWith("*")).toList();
+      return new InBlock(rule, keys);
+    }
+
+    /** What stands in every text that has such an attribute: few endings stand for many names. */
+    String sign() {
+      if (!rule.block().equals("*") || keys.isEmpty()) {
+        return rule.block().equals("*") ? "<!--" : ":" + rule.block();
+      }
+      String last = keys.get(keys.size() - 1);
+      return last.substring(Math.max(0, last.length() - 2)) + "\"";
+    }
+
+    /** Of the many names that an attribute may have, few stand in a block. */
+    boolean mayBeIn(String attributes) {
+      return keys.stream().allMatch(attributes::contains);
+    }
+  }
 
   private record Edit(int from, int to, Weaver by) {}
 
@@ -54,23 +91,23 @@ public final class NumberPlaces {
     this.format = format;
     this.anyLink = anyLink;
     this.hosts = Set.copyOf(hosts);
+    int at = 0;
     for (PlaceRule rule : rules) {
       if (!rule.block().isEmpty()) {
-        blocks.add(rule);
+        blocks.add(InBlock.of(rule));
       } else if (rule.isPattern()) {
         texts.add(rule);
         patterns.add(TextPattern.of(rule, anyLink));
       } else {
-        paths.add(new AtPath(new PathPattern(rule.path()), rule));
+        PathPattern pattern = new PathPattern(rule.path());
+        paths
+            .computeIfAbsent(pattern.lastKey(), key -> new ArrayList<>())
+            .add(new AtPath(at++, pattern, rule));
       }
     }
     List<List<String>> groups = new ArrayList<>();
     patterns.forEach(pattern -> groups.add(pattern.signs()));
-    groups.add(
-        blocks.stream()
-            .map(r -> r.block().equals("*") ? "<!--" : ":" + r.block())
-            .distinct()
-            .toList());
+    groups.add(blocks.stream().map(InBlock::sign).distinct().toList());
     this.signs = new SignFinder(groups);
   }
 
@@ -120,10 +157,13 @@ public final class NumberPlaces {
     }
     List<String> path = place.path();
     List<String> of = place.isKey() ? path.subList(0, path.size() - 1) : path;
-    return paths.stream()
+    String last = of.isEmpty() ? "" : of.get(of.size() - 1);
+    return Stream.of(last, "")
+        .distinct()
+        .flatMap(key -> paths.getOrDefault(key, List.of()).stream())
         .filter(at -> at.rule().keys() == place.isKey() && at.pattern().matches(of))
-        .map(AtPath::rule)
-        .findFirst();
+        .min(Comparator.comparingInt(AtPath::at))
+        .map(AtPath::rule);
   }
 
   private static Optional<Weaver> successor(PlaceRule rule, String digits, Numbers numbers) {
@@ -197,8 +237,10 @@ public final class NumberPlaces {
       String attributesText = text.substring(brace, end);
       List<PlaceRule> own =
           blocks.stream()
-              .filter(r -> r.block().equals("*") || r.block().equals(bare))
-              .filter(r -> isTold(r, attributesText) && mayHave(r, attributesText))
+              .filter(r -> r.rule().block().equals("*") || r.rule().block().equals(bare))
+              .filter(r -> r.mayBeIn(attributesText))
+              .map(InBlock::rule)
+              .filter(r -> isTold(r, attributesText))
               .toList();
       if (!own.isEmpty() && name.matches("[a-z][a-z0-9-]*:[a-z][a-z0-9_/-]*")) {
         byte[] attributes = java.util.Arrays.copyOfRange(bytes, brace, end);
@@ -217,12 +259,6 @@ public final class NumberPlaces {
                             + Pattern.quote("\"" + told.getValue() + "\""))
                     .matcher(attributes)
                     .find());
-  }
-
-  /** Of the many names that an attribute may have, few stand in a block. */
-  private static boolean mayHave(PlaceRule rule, String attributes) {
-    return List.of(rule.attribute().split("\\.")).stream()
-        .allMatch(key -> key.startsWith("*") || attributes.contains(key));
   }
 
   /** What stands beside an attribute, such as a link, follows the rules of running text. */

@@ -12,6 +12,12 @@ final class PathPattern {
     this.keys = written.isEmpty() ? List.of() : List.of(written.split("\\."));
   }
 
+  /** The key at its end; empty if that is any key, or the value as a whole. */
+  String lastKey() {
+    String last = keys.isEmpty() ? "" : keys.get(keys.size() - 1);
+    return last.startsWith("*") ? "" : last;
+  }
+
   boolean matches(List<String> path) {
     return mayEndLike(path) && matches(0, path, 0);
   }
