@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
@@ -27,6 +28,7 @@ import weftex.core.compare.Tally;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Planner;
 import weftex.core.plan.Selection;
+import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.compare.ComparisonRun;
@@ -159,11 +161,16 @@ final class CompareCommand implements Command {
       TableModel model = comparison.tables().get(i);
       Tally tally = comparison.tally(i);
       String name = model.table().name();
+      Role role =
+          model.role() == Role.CONTENT
+              ? run.site().judged(name).orElse(Role.CONTENT)
+              : model.role();
       tables.add(
           new CompareReport.TableCompared(
               name,
-              model.role().words(),
-              selection.chooses(model),
+              role.words(),
+              selection.chooses(model)
+                  && (role == model.role() || !selection.leavesOut(model, role, Optional.empty())),
               tally.unchanged(),
               tally.sourceAdded(),
               tally.sourceUpdated(),

@@ -72,9 +72,20 @@ public final class RolesText {
       page.line(
           page.faint(
               "  One line in weftex.yaml ends the question, such as 'roles: {"
-                  + unknown.get(0).table()
-                  + ": content}'; content, live or noise."));
+                  + example(unknown)
+                  + "}'; content, live or noise."));
     }
+  }
+
+  /** One that is what it is taken for, and, if there is one, a table that nothing speaks of. */
+  private static String example(List<RolesReport.Unknown> unknown) {
+    RolesReport.Unknown table =
+        unknown.stream()
+            .filter(one -> one.takenFor().equals(Role.CONTENT.words()))
+            .findFirst()
+            .orElse(unknown.get(0));
+    String role = table.takenFor().equals(Role.LIVE.words()) ? "live" : table.takenFor();
+    return table.table() + ": " + role;
   }
 
   /** Prints what is taken for a reference in tables that no model describes. */

@@ -90,7 +90,7 @@ public record RolesReport(
   public static RolesReport of(ComparisonRun run, Plan plan) throws IOException {
     Set<String> differing = new HashSet<>(run.noise());
     for (int i = 0; i < run.comparison().tables().size(); i++) {
-      if (run.comparison().bySource(i).findAny().isPresent()) {
+      if (run.comparison().tally(i).isDifferent()) {
         differing.add(run.comparison().tables().get(i).table().name());
       }
     }

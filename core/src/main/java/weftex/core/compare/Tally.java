@@ -67,6 +67,12 @@ public final class Tally {
     count(now);
   }
 
+  /** Whether either side has changed any row. */
+  public boolean isDifferent() {
+    return sourceAdded() + sourceUpdated() + sourceRemoved() > 0
+        || targetAdded() + targetUpdated() + targetRemoved() > 0;
+  }
+
   /** Rows that are the same on all three sides. */
   public long unchanged() {
     return same;

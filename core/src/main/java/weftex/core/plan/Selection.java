@@ -206,7 +206,7 @@ public record Selection(
    * @param role whose it is
    * @param item the thing that it is or belongs to; empty if nobody says
    */
-  boolean leavesOut(TableModel model, Role role, Optional<Item> item) {
+  public boolean leavesOut(TableModel model, Role role, Optional<Item> item) {
     boolean byExactName = tables.contains(model.table().name()) && role == model.role();
     return role != Role.CONTENT && !byExactName && !brings(model, role, item);
   }
