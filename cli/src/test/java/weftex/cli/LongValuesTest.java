@@ -31,6 +31,7 @@ class LongValuesTest {
         """
         site: skerrow
         model: plain
+        roles: {logs: content}
         copies:
           staging:
             mariadb: {host: 127.0.0.1, port: %d, database: %s, user: root}

@@ -33,12 +33,12 @@ public final class PhpConfig {
   /**
    * Reads a file.
    *
-   * @param environment what it may look up in the environment
+   * @param environment what it may look up, beside a file {@code .env}
    * @throws Refusal if it can't be read
    */
   public static PhpConfig read(Path file, Map<String, String> environment) throws Refusal {
     try {
-      return parse(file, SmallFile.read(file), environment);
+      return parse(file, SmallFile.read(file), DotEnv.around(file, environment));
     } catch (IOException e) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,

@@ -186,4 +186,35 @@ class PhpConfigTest {
   void yamlScalarsAreQuotedWhereTheyMustBe(String text, String yaml) {
     assertThat(PairWriter.quoted(text)).isEqualTo(yaml);
   }
+
+  /**
+   * The file lies in a public folder, what it looks up one above, and the environment counts first.
+   */
+  @Test
+  void readsWhatASiteKeepsInAFileOfVariables() throws Exception {
+    Path file = Files.createDirectory(folder.resolve("web")).resolve("config.php");
+    Files.writeString(
+        file,
+        "<?php define('DB_NAME', getenv('NAME_HERE')); define('DB_PASSWORD', getenv('SECRET'));"
+            + " define('DB_USER', $_ENV['WHO']); define('DB_HOST', getenv('NOT_THERE'));");
+    Files.writeString(
+        folder.resolve(".env"),
+        """
+        # of the site
+        NAME_HERE=other
+        BASE=mi
+        WHO="${BASE}ra"
+        SECRET='a # b$c'
+        this is no line of it
+        """);
+    PhpConfig config = PhpConfig.read(file, ENVIRONMENT);
+    assertThat(config.database()).isEqualTo("skerrow");
+    assertThat(config.user()).isEqualTo("mira");
+    assertThat(config.password()).isEqualTo("a # b$c");
+    assertThat(catchThrowableOfType(Refusal.class, config::host))
+        .hasMessageContaining("NOT_THERE, which is not set here");
+    Files.writeString(folder.resolve("web/.env"), "x=" + "y".repeat(3_000_000));
+    assertThat(catchThrowableOfType(Refusal.class, () -> PhpConfig.read(file, ENVIRONMENT)))
+        .hasMessageContaining("more than 2 MB");
+  }
 }

@@ -40,6 +40,7 @@ final class Harbour implements AutoCloseable {
         """
         site: skerrow
         model: plain
+        roles: {tides: content, buoys: content, gauges: content}
         copies:
           staging:
             mariadb: {host: 127.0.0.1, port: %d, database: %s, user: root}
