@@ -62,6 +62,11 @@ final class DotEnv {
 
   /** A value with those of the variables that it names; one that is not known stays as it is. */
   private static String expanded(String value, Map<String, String> known) {
+    // The library takes double quotes away, not these, in which nothing is expanded.
+    boolean literal = value.length() > 1 && value.startsWith("'") && value.endsWith("'");
+    if (literal) {
+      return value.substring(1, value.length() - 1);
+    }
     return OTHER
         .matcher(value)
         .replaceAll(
