@@ -391,6 +391,13 @@ public final class Review {
       }
     }
     drafted.keySet().removeIf(column -> isKeptByRule(change.id(), column));
+    for (Conflict conflict : change.conflicts()) {
+      for (String column : conflict.otherwise().keySet()) {
+        if (isKeptByRule(change.id(), column)) {
+          drafted.put(column, Unsettled.of(conflict, column));
+        }
+      }
+    }
     return drafted;
   }
 

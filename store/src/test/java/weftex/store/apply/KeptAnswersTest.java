@@ -125,11 +125,47 @@ class KeptAnswersTest {
     assertThat(pair.changes()).as("and nothing is forgotten by that").isEmpty();
   }
 
+  /** What a rule keeps of a value of which the rest is merged is still staging's side next time. */
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void whatARuleKeptInsideOfAValueIsNotOverwrittenTheNextTime(Pair.Kind kind) throws Exception {
+    Pair pair = Pair.create(kind, folder, Pair.content("settings"));
+    pair.both(
+        "CREATE TABLE settings (id INTEGER PRIMARY KEY, value VARCHAR(99))",
+        "INSERT INTO settings VALUES (1, '{\"days\":30,\"mail\":\"a\",\"ship\":1}')");
+    pair.mark();
+    pair.on("live", "UPDATE settings SET value = '{\"days\":60,\"mail\":\"b\",\"ship\":1}'");
+    pair.on("staging", "UPDATE settings SET value = '{\"days\":90,\"mail\":\"a\",\"ship\":2}'");
+    Pair back = pair.intoStaging();
+    Path file = back.draft();
+    answer(file, List.of(1), Answer.TARGET, "--everything");
+    back.approve(file);
+    back.apply(file);
+    String merged = "{\"days\":90,\"mail\":\"b\",\"ship\":2}";
+    assertThat(pair.ask("staging", "SELECT value FROM settings")).containsExactly(merged);
+
+    assertThat(back.changes())
+        .singleElement()
+        .satisfies(change -> assertThat(change.conflicts()).hasSize(1));
+    pair.on("live", "UPDATE settings SET value = REPLACE(value, '\"b\"', '\"c\"')");
+    file = back.draft();
+    answer(file, List.of(1), Answer.TARGET, "--everything");
+    back.approve(file);
+    back.apply(file);
+    assertThat(pair.ask("staging", "SELECT value FROM settings"))
+        .containsExactly(merged.replace("\"b\"", "\"c\""));
+  }
+
   private static void answer(Path file, List<Integer> changes, Answer answer) throws Exception {
+    answer(file, changes, answer, "mira");
+  }
+
+  private static void answer(Path file, List<Integer> changes, Answer answer, String by)
+      throws Exception {
     Files.write(
         file,
         ChangeSetWriter.line(
-            Decision.of(changes, Optional.empty(), answer, "mira", "2026-11-28T10:00:00Z", "")),
+            Decision.of(changes, Optional.empty(), answer, by, "2026-11-28T10:00:00Z", "")),
         StandardOpenOption.APPEND);
   }
 }
