@@ -31,7 +31,7 @@ public class Scan {
         new Table("posts", List.of(column("ID", ValueKind.WHOLE), column("title", ValueKind.TEXT), column("content", ValueKind.TEXT)), List.of(0), 0, List.of(), List.of());
     MappedRows rows =
         new MappedRows(
-            map, MappedRows.Prefixes.SAME, List.copyOf(SiteMap.resolve(SiteModel.PLAIN, List.of(table)).tables()));
+            map, AddressMap.NONE, MappedRows.Prefixes.SAME, List.copyOf(SiteMap.resolve(SiteModel.PLAIN, List.of(table)).tables()));
     // A few thousand different rows, passed over until the amount is reached.
     List<Row> without = rows("https://elsewhere.example");
     List<Row> with = rows("https://staging.skerrow.example");

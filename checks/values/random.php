@@ -92,7 +92,7 @@ function seen($value, $meant)
         }
         $decoy = "\x01decoy\x02";
         return $meant
-            ? str_replace($decoy, DECOY, str_replace('staging.skerrow.example', 'skerrow.example', str_replace(DECOY, $decoy, $value)))
+            ? str_replace($decoy, DECOY, str_replace(['http://staging.skerrow.example', 'staging.skerrow.example'], ['https://skerrow.example', 'skerrow.example'], str_replace(DECOY, $decoy, $value)))
             : $value;
     }
     if (is_array($value) || is_object($value)) {

@@ -58,6 +58,15 @@ public final class AddressMap {
         && !from.folder().equals(to.folder())) {
       rules.add(new TextRule(from.folder().get(), to.folder().get(), Form.FOLDER));
     }
+    if (from.base().isPresent() && to.base().isPresent()) {
+      String here = from.base().get().path();
+      String there = to.base().get().path();
+      if (here.isEmpty() && !there.isEmpty()) {
+        rules.addAll(RootRule.of(there));
+      } else if (!here.equals(there)) {
+        rules.add(new PathRule(here, there));
+      }
+    }
     return new AddressMap(rules);
   }
 

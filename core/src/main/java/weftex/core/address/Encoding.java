@@ -57,6 +57,16 @@ enum Encoding {
     return new byte[0];
   }
 
+  /** The spelling of a slash that begins at {@code from}; empty if none does. */
+  byte[] slashAt(byte[] text, int from) {
+    for (byte[] slash : slashes) {
+      if (isAt(text, from, slash)) {
+        return slash;
+      }
+    }
+    return new byte[0];
+  }
+
   private static byte[] before(byte[][] spellings, byte[] text, int end) {
     for (byte[] spelling : spellings) {
       if (isAt(text, end - spelling.length, spelling)) {

@@ -10,6 +10,7 @@ public enum Form {
   PERCENT_TWICE("percent-encoded twice"),
   HTML("HTML-escaped"),
   HOST("host alone"),
+  ROOT("from the root"),
   FOLDER("file path"),
   PAIR("extra pair");
 

@@ -11,6 +11,7 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.TableModel;
 import weftex.core.site.TableRule;
+import weftex.core.value.Format;
 
 /**
  * Maps the rows of a comparison, and counts what it maps in rows that will move. Memory grows with
@@ -18,16 +19,20 @@ import weftex.core.site.TableRule;
  */
 public final class MappedRows implements RowMapping {
   private final AddressMap map;
+  private final AddressMap back;
   private final List<TableModel> tables;
   private final List<Hits> hits = new ArrayList<>();
   private final Prefixes prefixes;
 
   /**
+   * @param map from the copy that rows come from to the other one
+   * @param back the map the other way round
    * @param prefixes of both copies' tables
    * @param tables in the order of the comparison
    */
-  public MappedRows(AddressMap map, Prefixes prefixes, List<TableModel> tables) {
+  public MappedRows(AddressMap map, AddressMap back, Prefixes prefixes, List<TableModel> tables) {
     this.map = map;
+    this.back = back;
     this.prefixes = prefixes;
     this.tables = List.copyOf(tables);
   }
@@ -73,17 +78,31 @@ public final class MappedRows implements RowMapping {
   public Row map(int table, Row row) {
     boolean renames =
         row.isPresent() && prefixes.differ() && !tables.get(table).prefixed().isEmpty();
-    boolean addresses = concerns(table, row);
+    boolean addresses = concerns(map, table, row);
     if (!addresses && !renames) {
       return row;
     }
+    return mapped(table, row, addresses ? map : AddressMap.NONE, renames);
+  }
+
+  @Override
+  public Value thereAndBack(int table, List<Value> row, int column) {
+    Format format = tables.get(table).format(column, row);
+    return map.map(back.map(row.get(column), format, form -> {}), format, form -> {});
+  }
+
+  @Override
+  public boolean mayComeOtherwise(int table, Row row) {
+    return concerns(back, table, row);
+  }
+
+  private Row mapped(int table, Row row, AddressMap map, boolean renames) {
     TableModel model = tables.get(table);
     List<Value> before = row.values();
     List<Value> values = new ArrayList<>(before);
     boolean changed = false;
     for (int i = 0; i < values.size(); i++) {
-      Value mapped =
-          addresses ? map.map(before.get(i), model.format(i, before), form -> {}) : before.get(i);
+      Value mapped = map.map(before.get(i), model.format(i, before), form -> {});
       mapped = renames ? renamed(model, i, mapped) : mapped;
       changed |= mapped != before.get(i);
       values.set(i, mapped);
@@ -103,7 +122,7 @@ public final class MappedRows implements RowMapping {
   }
 
   /** Most rows hold no address; what is encoded does not show it. */
-  private boolean concerns(int table, Row row) {
+  private boolean concerns(AddressMap map, int table, Row row) {
     return row.isPresent()
         && !map.isNothing()
         && (row.holds(map::mayTouch) || tables.get(table).hasEncoded());
@@ -111,7 +130,7 @@ public final class MappedRows implements RowMapping {
 
   @Override
   public void moves(int table, Row row) {
-    if (!concerns(table, row)) {
+    if (!concerns(map, table, row)) {
       return;
     }
     TableModel model = tables.get(table);

@@ -90,7 +90,7 @@ final class TextRule implements Rule {
       char c = from.charAt(i);
       byte[] sign;
       if (c == '/') {
-        sign = slash != null ? slash : slashAt(text, end, encoding);
+        sign = slash != null ? slash : encoding.slashAt(text, end);
         slash = sign;
       } else if (c == ':') {
         sign = colon != null ? colon : encoding.colonAt(text, end);
@@ -142,16 +142,6 @@ final class TextRule implements Rule {
       }
     }
     return new String(sign, StandardCharsets.US_ASCII);
-  }
-
-  private static byte[] slashAt(byte[] text, int from, Encoding encoding) {
-    for (int length = 1; length <= 8 && from + length <= text.length; length++) {
-      byte[] slash = encoding.slashBefore(text, from + length);
-      if (slash.length == length) {
-        return slash;
-      }
-    }
-    return EMPTY;
   }
 
   private static boolean isExactly(byte[] text, int from, byte[] sign) {

@@ -10,6 +10,9 @@ final class UrlRule implements Rule {
   private static final byte[] HTTPS = {'h', 't', 't', 'p', 's'};
   private static final byte[] HTTP = {'h', 't', 't', 'p'};
   private static final byte[] WWW = {'w', 'w', 'w', '.'};
+  private static final byte[] COLON = {':'};
+  private static final byte[] SLASH = {'/'};
+  private static final byte[] NONE = {};
 
   private final Address from;
   private final Address to;
@@ -69,7 +72,41 @@ final class UrlRule implements Rule {
         return url(text, host, hostEnd, www, encoding, slash);
       }
     }
-    return alone ? alone(text, host, hostEnd, www) : Optional.empty();
+    return from.port() != 0 || !from.path().isEmpty()
+        ? bare(text, host, hostEnd, www)
+        : alone ? alone(text, host, hostEnd, www) : Optional.empty();
+  }
+
+  /** The address without scheme and slashes: its port or its path tells it from a mere host. */
+  private Optional<Hit> bare(byte[] text, int host, int hostEnd, boolean www) {
+    boolean grows =
+        Signs.comesFromLeft(text, host) || host > 0 && "/@".indexOf(text[host - 1]) >= 0;
+    for (Encoding encoding : grows ? new Encoding[0] : Encoding.values()) {
+      byte[] colon = from.port() == 0 ? NONE : encoding.colonAt(text, hostEnd);
+      int digits = from.port() == 0 ? 0 : String.valueOf(from.port()).length();
+      byte[] slash = encoding.slashAt(text, hostEnd + colon.length + digits);
+      int end = end(text, hostEnd, encoding, slash);
+      boolean whole = from.path().isEmpty() || slash.length > 0;
+      if (whole && end >= 0) {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        out.writeBytes(hostLike(text, host, hostEnd, www));
+        writePlace(out, colon.length > 0 ? colon : COLON, slash.length > 0 ? slash : SLASH);
+        return Optional.of(new Hit(host, end, Form.HOST, out.toByteArray()));
+      }
+    }
+    return Optional.empty();
+  }
+
+  /** The port and the path of the target. */
+  private void writePlace(ByteArrayOutputStream out, byte[] colon, byte[] slash) {
+    if (to.port() != 0) {
+      out.writeBytes(colon);
+      out.writeBytes(ascii(String.valueOf(to.port())));
+    }
+    for (String segment : segments(to.path())) {
+      out.writeBytes(slash);
+      out.writeBytes(segment.getBytes(StandardCharsets.UTF_8));
+    }
   }
 
   private Optional<Hit> url(
@@ -96,21 +133,16 @@ final class UrlRule implements Rule {
     }
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     if (!scheme.isEmpty()) {
-      boolean same = scheme.equals(from.scheme());
-      out.writeBytes(ascii(same ? to.scheme() : other(to.scheme())));
+      out.writeBytes(ascii(to.scheme()));
       out.writeBytes(text(text, start + scheme.length(), slashes));
     }
     out.writeBytes(text(text, slashes, host));
     out.writeBytes(hostLike(text, host, hostEnd, www));
-    if (to.port() != 0) {
-      byte[] sign = encoding.colonAt(text, hostEnd);
-      out.writeBytes(sign.length > 0 ? sign : colon.length > 0 ? colon : ascii(":"));
-      out.writeBytes(ascii(String.valueOf(to.port())));
-    }
-    for (String segment : segments(to.path())) {
-      out.writeBytes(text(text, host - slash.length, host));
-      out.writeBytes(segment.getBytes(StandardCharsets.UTF_8));
-    }
+    byte[] sign = encoding.colonAt(text, hostEnd);
+    writePlace(
+        out,
+        sign.length > 0 ? sign : colon.length > 0 ? colon : COLON,
+        text(text, host - slash.length, host));
     return Optional.of(new Hit(start, end, form(encoding, scheme), out.toByteArray()));
   }
 
@@ -198,10 +230,6 @@ final class UrlRule implements Rule {
 
   private static String bareOf(Twin twin, Address address) {
     return twin.isWww() ? address.host().substring(4) : twin.bare();
-  }
-
-  private static String other(String scheme) {
-    return scheme.equals("https") ? "http" : "https";
   }
 
   private static String[] segments(String path) {

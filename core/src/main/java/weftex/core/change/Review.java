@@ -423,7 +423,8 @@ public final class Review {
 
   /** Whether a person decided of any change that the target stays as it is. */
   public boolean keepsAny() {
-    return ids().stream().anyMatch(id -> settledBy(id).isPresent());
+    return ids().stream()
+        .anyMatch(id -> settledBy(id).filter(by -> !said(by).isRuled("")).isPresent());
   }
 
   /** Whether a rule, and no person, decided that a column keeps the target's value. */

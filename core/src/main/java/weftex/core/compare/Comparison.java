@@ -302,8 +302,9 @@ public final class Comparison {
     }
     // Mapped, the source's own spelling is that of the target only where this says so.
     if (target.isPresent() && (maps && isInTwoTerms(base) || !target.sameValues(base))) {
-      base = spelled(table, base, target);
-      source = spelled(table, source, target);
+      Spellings ofTarget = new Spellings(table, target);
+      base = baseSpelled(table, base, target, ofTarget);
+      source = ofTarget.spelled(source);
     }
     if (raw.isPresent() && !source.sameValues(base) && !source.sameValues(target)) {
       mapping.moves(table, raw);
@@ -312,55 +313,112 @@ public final class Comparison {
   }
 
   /**
-   * Values in the target's own spelling: where it still has the source's address in a value, that
-   * is no edit of its.
+   * Values in the target's own spelling: where it still has the source's address in a value, or
+   * writes its own otherwise than the source's becomes, that is no edit of its.
    *
    * @param values of a row in the target's terms
    */
   public List<Value> spelled(int table, List<Value> values, Row target) {
-    Row meant = mapping.map(table, target);
-    return isSame(meant, target) ? values : spelled(values, target.values(), meant.values());
-  }
-
-  /** The same of a row; an absent one stays so. */
-  public Row spelled(int table, Row row, Row target) {
-    Row meant = row.isPresent() ? mapping.map(table, target) : target;
-    // Not unpacked without need: it may be long.
-    return isSame(meant, target)
-        ? row
-        : Row.of(row.key(), spelled(row.values(), target.values(), meant.values()));
+    Spellings spellings = new Spellings(table, target);
+    return spellings.isOne() ? values : spellings.spelled(values);
   }
 
   /**
-   * The base in the source's spelling: where the target itself had the source's address in a value,
-   * that is no edit of the source, which has it mapped.
+   * A base in the target's own spelling: that the target put its own address where the base has the
+   * source's is no edit of its either.
    */
-  private Row meant(int table, Row base, Row source) {
-    Row meant = mapping.map(table, base);
-    if (isSame(meant, base)) {
-      return base;
-    }
-    List<Value> values = new ArrayList<>(base.values());
-    for (int i = 0; i < values.size(); i++) {
-      if (meant.values().get(i).equals(source.values().get(i))) {
-        values.set(i, source.values().get(i));
-      }
-    }
-    return Row.of(base.key(), values);
+  public Row baseSpelled(int table, Row base, Row target) {
+    return target.isPresent()
+        ? baseSpelled(table, base, target, new Spellings(table, target))
+        : base;
+  }
+
+  private Row baseSpelled(int table, Row base, Row target, Spellings ofTarget) {
+    Row spelled = ofTarget.spelled(base);
+    return !spelled.isPresent() || isSame(spelled, target)
+        ? spelled
+        : meant(table, spelled, target);
+  }
+
+  /**
+   * The base in the spelling of a side: where it has the source's address in a value, since the
+   * target had, and that side the target's, that is no edit of that side.
+   */
+  private Row meant(int table, Row base, Row side) {
+    Spellings spellings = new Spellings(table, base);
+    return spellings.isOne() ? base : Row.of(base.key(), spellings.as(side.values()));
   }
 
   private static boolean isSame(Row one, Row other) {
     return one == other || one.sameValues(other);
   }
 
-  private static List<Value> spelled(List<Value> values, List<Value> as, List<Value> meant) {
-    List<Value> spelled = new ArrayList<>(values);
-    for (int i = 0; i < spelled.size(); i++) {
-      if (!as.get(i).equals(meant.get(i)) && spelled.get(i).equals(meant.get(i))) {
-        spelled.set(i, as.get(i));
-      }
+  /** What a row says in other words: with addresses mapped, and as they come from the source. */
+  private final class Spellings {
+    private final int table;
+    private final Row row;
+    private final Row mapped;
+    private final boolean comesOtherwise;
+
+    /** Unpacked when they are asked for. */
+    private List<Value> own;
+
+    private List<Value> ofMapped;
+
+    Spellings(int table, Row row) {
+      this.table = table;
+      this.row = row;
+      this.mapped = mapping.map(table, row);
+      this.comesOtherwise = mapping.mayComeOtherwise(table, row);
     }
-    return spelled;
+
+    /** Whether there is one way alone to say it. */
+    boolean isOne() {
+      return !comesOtherwise && isSame(mapped, row);
+    }
+
+    /** Whether a value is the row's own in other words. */
+    private boolean isOther(int column, Value value) {
+      if (ofMapped == null) {
+        ofMapped = mapped == row ? own() : mapped.values();
+      }
+      return value.equals(ofMapped.get(column))
+          || comesOtherwise && value.equals(mapping.thereAndBack(table, own(), column));
+    }
+
+    private List<Value> own() {
+      if (own == null) {
+        own = row.values();
+      }
+      return own;
+    }
+
+    /** A row in this one's words; an absent one stays so. */
+    Row spelled(Row other) {
+      // Not unpacked without need: it may be long.
+      return !other.isPresent() || isOne() ? other : Row.of(other.key(), spelled(other.values()));
+    }
+
+    List<Value> spelled(List<Value> others) {
+      List<Value> spelled = new ArrayList<>(others);
+      for (int i = 0; i < spelled.size(); i++) {
+        if (!spelled.get(i).equals(own().get(i)) && isOther(i, spelled.get(i))) {
+          spelled.set(i, own().get(i));
+        }
+      }
+      return spelled;
+    }
+
+    /** This row in the words of others. */
+    List<Value> as(List<Value> others) {
+      List<Value> values = new ArrayList<>(own());
+      for (int i = 0; i < values.size(); i++) {
+        if (!values.get(i).equals(others.get(i)) && isOther(i, others.get(i))) {
+          values.set(i, others.get(i));
+        }
+      }
+      return values;
+    }
   }
 
   /**

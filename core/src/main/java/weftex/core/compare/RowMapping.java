@@ -1,6 +1,8 @@
 package weftex.core.compare;
 
+import java.util.List;
 import weftex.core.row.Row;
+import weftex.core.row.Value;
 
 /** Puts rows of one copy into the terms of the other. */
 public interface RowMapping {
@@ -14,6 +16,19 @@ public interface RowMapping {
    * @return the same row if nothing changes
    */
   Row map(int table, Row row);
+
+  /**
+   * A value of a row of the other copy as it would come from this one: mapped there and back. Where
+   * that is another value, both mean the same.
+   */
+  default Value thereAndBack(int table, List<Value> row, int column) {
+    return row.get(column);
+  }
+
+  /** Whether {@link #thereAndBack} may give other values for a row; most have none. */
+  default boolean mayComeOtherwise(int table, Row row) {
+    return false;
+  }
 
   /**
    * Is told of a row that will move, as it is on its own copy, so that what was mapped in it can be

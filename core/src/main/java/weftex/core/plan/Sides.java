@@ -19,7 +19,8 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
   static Sides read(Comparison comparison, Matching matching, long at) throws IOException {
     Difference row = comparison.log().read(at);
     if (!row.source().isPresent()) {
-      Row base = matching.baseOfRemoved(row.table(), row.base(), row.target());
+      Row left = matching.baseOfRemoved(row.table(), row.base(), row.target());
+      Row base = comparison.baseSpelled(row.table(), left, row.target());
       return new Sides(base, List.of(), List.of(), row.target(), false);
     }
     List<Value> raw = row.source().values();
@@ -39,7 +40,7 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
           matched.removedAt() < 0
               ? matching.left(row.table(), raw, mapped, matched.row())
               : matching.base(row.table(), comparison.log().read(matched.removedAt()).base(), raw);
-      Row spelled = comparison.spelled(row.table(), base, matched.row());
+      Row spelled = comparison.baseSpelled(row.table(), base, matched.row());
       return new Sides(spelled, mapped, raw, matched.row(), false);
     }
     if (matching.fate(found.get()) instanceof Newcomer.Gone gone) {

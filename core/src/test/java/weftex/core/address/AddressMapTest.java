@@ -49,7 +49,7 @@ class AddressMapTest {
           PLAIN         | go to https://staging.skerrow.example. Then  | go to https://skerrow.example. Then
           PLAIN         | HTTPS://STAGING.SKERROW.EXAMPLE/A            | https://SKERROW.EXAMPLE/A
           NO_SCHEME     | <img src="//staging.skerrow.example/a.jpg">  | <img src="//skerrow.example/a.jpg">
-          OTHER_SCHEME  | http://staging.skerrow.example/a             | http://skerrow.example/a
+          OTHER_SCHEME  | http://staging.skerrow.example/a             | https://skerrow.example/a
           JSON          | "https:\\/\\/staging.skerrow.example\\/a"    | "https:\\/\\/skerrow.example\\/a"
           JSON          | https:\\\\\\/\\\\\\/staging.skerrow.example\\\\\\/a | https:\\\\\\/\\\\\\/skerrow.example\\\\\\/a
           PERCENT       | ?u=https%3A%2F%2Fstaging.skerrow.example%2Fa | ?u=https%3A%2F%2Fskerrow.example%2Fa
@@ -113,6 +113,52 @@ class AddressMapTest {
     AddressMap back = map("https://skerrow.example", "http://localhost:8080/skerrow");
     assertThat(mapped(back, "https:\\/\\/skerrow.example\\/fares"))
         .isEqualTo("http:\\/\\/localhost:8080\\/skerrow\\/fares");
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "<a href=\"~/fares\"> <img src='~/a.jpg'> url(~/b.png) url(\"~/c.png\")",
+        "{\"html\":\"<a href=\\\"~\\/fares\\\">\"}",
+        "<a href=\"~/\">",
+      })
+  void aLinkFromTheRootGoesIntoTheOtherFolderAndBack(String text) {
+    AddressMap out = map("https://skerrow.example/test", "https://skerrow.example");
+    AddressMap in = map("https://skerrow.example", "https://skerrow.example/test");
+    String slash = text.contains("\\/") ? "\\/test" : "/test";
+    assertThat(mapped(out, text.replace("~", slash))).isEqualTo(text.replace("~", ""));
+    assertThat(mapped(in, text.replace("~", ""))).isEqualTo(text.replace("~", slash));
+    assertThat(mapped(in, text.replace("~", slash))).isEqualTo(text.replace("~", slash));
+    assertThat(forms(out, text.replace("~", slash))).containsOnly(Form.ROOT);
+  }
+
+  @Test
+  void aLinkFromTheRootIsOneOnlyAsAWholeFirstPartOfAPath() {
+    AddressMap out = map("https://skerrow.example/test", "https://skerrow.example");
+    assertThat(mapped(out, "/test")).isEqualTo("/");
+    assertThat(mapped(out, "/test/fares and ?to=%2Ftest%2Ffares"))
+        .isEqualTo("/fares and ?to=%2Ffares");
+    String others =
+        "/tests /old/test x/test ./test https://elsewhere.example/test //test #/test {a}/test";
+    assertThat(mapped(out, others)).isEqualTo(others);
+    AddressMap in = map("https://skerrow.example", "https://skerrow.example/test");
+    String alone = "/fares href=/fares href=\"//cdn.example/a\" src=\"a/b\" ?src=/a";
+    assertThat(mapped(in, alone)).isEqualTo(alone);
+    AddressMap across = map("http://localhost/One", "https://skerrow.example/two/three");
+    assertThat(mapped(across, "href='/One/a' /One")).isEqualTo("href='/two/three/a' /two/three");
+  }
+
+  @Test
+  void anAddressWithoutItsSchemeIsKnownByItsPortOrItsFolder() {
+    AddressMap map = map("http://localhost:8080/skerrow", "https://skerrow.example");
+    assertThat(mapped(map, "at localhost:8080/skerrow/fares, localhost:8080\\/skerrow"))
+        .isEqualTo("at skerrow.example/fares, skerrow.example");
+    String others =
+        "localhost:8080 localhost/skerrow localhost:8080/skerrows xlocalhost:8080/skerrow /localhost:8080/skerrow";
+    assertThat(mapped(map, others)).isEqualTo(others);
+    AddressMap ports = map("http://localhost:8080", "http://skerrow.example:81/a");
+    assertThat(mapped(ports, "localhost:8080, localhost:8080/b"))
+        .isEqualTo("skerrow.example:81/a, skerrow.example:81/a/b");
   }
 
   @Test

@@ -50,6 +50,7 @@ class MappedRowsTest {
             false);
     return new MappedRows(
         map,
+        AddressMap.NONE,
         prefixes,
         List.copyOf(SiteMap.resolve(SiteModel.read(model), List.of(NOTES)).tables()));
   }

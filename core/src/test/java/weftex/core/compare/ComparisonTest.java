@@ -106,11 +106,28 @@ class ComparisonTest {
     assertThat(comparison.tally(0).targetUpdated()).isEqualTo(1);
   }
 
+  /** Staging saved the page anew, and so with its own address in it; then live removed it. */
+  @ParameterizedTest
+  @ValueSource(booleans = {false, true})
+  void norIsItOneOfTheTargetToPutItsOwnThere(boolean merged) throws Exception {
+    Side own = side(Map.of(1, "see https://staging.example"));
+    for (long at : spelledAsLive(merged, side(Map.of()), own).bySource(0).toArray()) {
+      Difference row = spelledAsLive(merged, side(Map.of()), own).log().read(at);
+      assertThat(row.target().sameValues(row.base())).isTrue();
+    }
+    assertThat(spelledAsLive(merged, side(Map.of()), own).tally(0).sourceRemoved()).isEqualTo(1);
+    assertThat(spelledAsLive(merged, own).tally(0).targetUpdated()).isZero();
+  }
+
   private static final Map<Integer, String> LIVES = Map.of(1, "see https://live.example");
 
   /** Live into staging; base and live say the same, and staging's addresses are others. */
   private static Comparison spelledAsLive(boolean merged, Side target) throws IOException {
-    Side all = side(LIVES);
+    return spelledAsLive(merged, side(LIVES), target);
+  }
+
+  private static Comparison spelledAsLive(boolean merged, Side source, Side target)
+      throws IOException {
     RowMapping mapping =
         (table, row) ->
             Row.of(
@@ -132,7 +149,7 @@ class ComparisonTest {
         };
     return Comparison.threeWay(
         models(KEYED),
-        new Comparison.Sides(all, all, target, RowMapping.NONE, mapping, moves),
+        new Comparison.Sides(side(LIVES), source, target, RowMapping.NONE, mapping, moves),
         new MemoryLog(),
         rows -> {});
   }
