@@ -166,6 +166,60 @@ class PairOverWeeksTest {
     Files.delete(folder.resolve("set.jsonl"));
   }
 
+  @Test
+  void whatWasUndoneIsHeldBackByNightUntilSomebodyIncludesIt() throws Exception {
+    site.week();
+    SqliteFile live = new SqliteFile(folder.resolve("live.db"));
+    SqliteFile staging = new SqliteFile(folder.resolve("staging.db"));
+    String made = "SELECT slug FROM skf_pages WHERE title = 'Winter timetable'";
+    assertThat(weftex("review", "--if-nothing-open").err()).contains("Say --approve, too");
+    assertThat(byNight().review().out()).doesNotContain("held back");
+    assertThat(live.ask(made)).hasSize(1);
+    assertThat(weftex("undo", "--item", "page:Winter timetable").status()).isZero();
+    Ran night = byNight();
+    assertThat(night.review().out().replaceAll("\\s+", " "))
+        .contains("changes were undone before and are held back", "--decisions");
+    assertThat(night.apply().status()).as(night.apply().err()).isZero();
+    assertThat(live.ask(made)).isEmpty();
+
+    // What is new goes on its way.
+    staging.run("UPDATE skf_pages SET title = 'The ships' WHERE slug = 'ships'");
+    staging.run("UPDATE skf_harbours SET guide = 'New.' WHERE name = 'Brae'");
+    night = byNight();
+    assertThat(night.apply().status()).as(night.apply().err()).isZero();
+    assertThat(live.ask("SELECT guide FROM skf_harbours WHERE name = 'Brae'"))
+        .containsExactly("New.");
+    assertThat(live.ask(made)).isEmpty();
+
+    // And a person is not held back, nor what a person includes.
+    weftex("draft");
+    weftex("review", "--skip", "conflicts");
+    weftex("review", "--include", "page:Winter timetable");
+    // What went along with the undo was not asked for.
+    assertThat(weftex("review", "--approve", "--if-nothing-open").out())
+        .contains("4 changes were undone before and are held back");
+    assertThat(weftex("apply").status()).isZero();
+    assertThat(live.ask(made)).hasSize(1);
+
+    // Where nothing is left to do, nothing is written, and an undo means the last merge still.
+    night = byNight();
+    assertThat(night.apply().out()).contains("is to be made on live. Nothing was changed.");
+    weftex("draft", "--item", "page:Winter timetable", "--even-if-nothing");
+    weftex("review", "--keep", "conflicts", "--approve", "--if-nothing-open");
+    assertThat(weftex("apply").out()).contains("is to be made on live. Nothing was changed.");
+    weftex("undo");
+    assertThat(live.ask(made)).isEmpty();
+  }
+
+  private record Ran(Program.Ran review, Program.Ran apply) {}
+
+  /** As a run by night does it, where the rules leave nothing open. */
+  private Ran byNight() {
+    weftex("draft");
+    weftex("review", "--skip", "conflicts");
+    return new Ran(weftex("review", "--approve", "--if-nothing-open"), weftex("apply"));
+  }
+
   @Tag("full")
   @Test
   void stagingGetsAllThatLiveHasInOneWordAndKeepsItsOwnWork() throws Exception {

@@ -66,15 +66,26 @@ final class ChangeNumbers {
                 ? Optional.of(word.substring("conflicts.".length()))
                 : Optional.empty();
         List<Integer> ids = byWord(word, column, answer);
-        if (ids.isEmpty()) {
+        if (ids.isEmpty() && !isAboutNothing(word)) {
           throw refusal("No change is meant by '" + word + "'.");
         }
         meant.computeIfAbsent(List.of(column, 0), k -> new ArrayList<>()).addAll(ids);
       }
     }
     List<Meant> all = new ArrayList<>();
-    meant.forEach((key, ids) -> all.add(meant(key, ids)));
+    meant.forEach(
+        (key, ids) -> {
+          if (!ids.isEmpty()) {
+            all.add(meant(key, ids));
+          }
+        });
     return all;
+  }
+
+  /** A standing answer to whatever is open, where nothing is. */
+  private boolean isAboutNothing(String word) {
+    return word.equals("conflicts") && review.count(Review.Standing.OPEN) == 0
+        || word.equals("offers") && review.count(Review.Standing.OFFERED) == 0;
   }
 
   @SuppressWarnings("unchecked")

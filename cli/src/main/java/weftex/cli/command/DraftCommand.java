@@ -38,6 +38,7 @@ import weftex.store.state.FileClaim;
 /** Writes a change set. */
 final class DraftCommand implements Command {
   private static final String OVERWRITE = "overwrite";
+  private static final String EMPTY = "even-if-nothing";
   private static final DateTimeFormatter DAY =
       DateTimeFormatter.ISO_LOCAL_DATE.withZone(ZoneOffset.UTC);
 
@@ -80,6 +81,11 @@ final class DraftCommand implements Command {
         Option.builder()
             .longOpt(OVERWRITE)
             .desc("with -o: replace the file even if it holds decisions")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(EMPTY)
+            .desc("for runs by night: write a change set also where nothing differs")
             .get());
     return options;
   }
@@ -220,7 +226,7 @@ final class DraftCommand implements Command {
       NothingMeant.check(run, planner);
       Plan plan = planner.choose(selection);
       NothingMeant.check(run, plan, selection);
-      if (plan.size() + plan.schema().size() == 0) {
+      if (plan.size() + plan.schema().size() == 0 && !line.hasOption(EMPTY)) {
         throw nothing(run);
       }
       Drafting.Written written =

@@ -37,6 +37,7 @@ import weftex.store.changeset.ChangeSetFile;
 
 /** Shows a change set, takes decisions, approves: on the whole terminal, or by options. */
 final class ReviewCommand implements Command {
+  static final String UNASKED = "if-nothing-open";
   private static final int ITEMS_LISTED = 500;
 
   @Override
@@ -77,6 +78,10 @@ final class ReviewCommand implements Command {
         "NAME",
         "who decides or approves (default: as git knows you, or your user name)");
     flag(options, "approve", "approve the change set as it stands");
+    flag(
+        options,
+        UNASKED,
+        "with --approve, for runs by night: approve only if nothing is left to decide, and leave out what somebody undid before");
     SelectionOptions.addChoosing(options);
     return options;
   }
@@ -110,7 +115,7 @@ final class ReviewCommand implements Command {
             "note",
             "why",
             "by"));
-    headings.put("approve", List.of("approve"));
+    headings.put("approve", List.of("approve", UNASKED));
     headings.putAll(SelectionOptions.heading());
     return headings;
   }
@@ -128,11 +133,20 @@ final class ReviewCommand implements Command {
         "weftex review --take 'page:Fares*' --keep conflicts,9.body#2 --skip 7-9",
         "weftex review --path '/winter/*' --skip chosen",
         "weftex review --set 4.title='Winter fares'",
-        "weftex review --approve --by 'Mira Tangen'");
+        "weftex review --approve --by 'Mira Tangen'",
+        "weftex review --approve --if-nothing-open --by 'the nightly run'");
   }
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    if (line.hasOption(UNASKED) && !line.hasOption("approve")) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "--"
+              + UNASKED
+              + " says when to approve, and nothing is to be approved. Nothing was changed.",
+          "Say --approve, too.");
+    }
     boolean wrote = ReviewDecisions.areAsked(line) || line.hasOption("approve");
     if (line.hasOption("both")) {
       return KeptApart.draft(line, session, wrote);
@@ -151,12 +165,11 @@ final class ReviewCommand implements Command {
         ReviewDecisions.areAsked(line)
             ? ReviewDecisions.write(line, session, place, file, selection)
             : List.of();
-    if (line.hasOption("approve")) {
-      ReviewDecisions.approve(line, session, place, file);
-    }
+    int heldBack =
+        line.hasOption("approve") ? ReviewDecisions.approve(line, session, place, file) : 0;
     boolean whole = line.hasOption("values") || line.hasOption("json");
     ChangeSetFile read = whole ? ChangeSetFile.readWhole(file) : ChangeSetFile.read(file);
-    return shown(line, place, read, selection, wrote, followed);
+    return shown(line, place, read, selection, new Done(wrote, followed, heldBack));
   }
 
   /** Whether somebody sits at a terminal and asks for nothing in particular. */
@@ -167,20 +180,27 @@ final class ReviewCommand implements Command {
         && !SelectionOptions.isSaid(line);
   }
 
+  /**
+   * What was written before it is shown.
+   *
+   * @param followed from the answers
+   * @param heldBack how many changes were left out, since they were undone before
+   */
+  private record Done(boolean wrote, List<Decision> followed, int heldBack) {}
+
   private static Result shown(
       CommandLine line,
       Workplace place,
       ChangeSetFile file,
       Optional<Selection> selection,
-      boolean wrote,
-      List<Decision> followed)
+      Done done)
       throws Refusal, IOException {
     Review review = file.review();
     Integer only = only(line, review);
     boolean json = line.hasOption("json");
     boolean values = line.hasOption("values");
     Shown shown = new Shown(file, only, line.hasOption("open"), json, values);
-    if ((!wrote || only != null || json) && !line.hasOption("decisions")) {
+    if ((!done.wrote() || only != null || json) && !line.hasOption("decisions")) {
       shown.gather(
           selection.isPresent()
               ? Optional.of(Chosen.some(file, selection.get()))
@@ -200,7 +220,8 @@ final class ReviewCommand implements Command {
             DecisionsText.print(page, result);
           } else {
             DecisionsText.print(page, summary);
-            DecisionsText.printFollowed(page, followed, result.from(), result.into());
+            DecisionsText.printFollowed(page, done.followed(), result.from(), result.into());
+            DecisionsText.printHeldBack(page, done.heldBack(), result.argument());
             ReviewText.print(
                 page, result, review, shown.schema, shown.changes, only != null, values);
           }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -33,6 +34,7 @@ import weftex.core.row.Value;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;
+import weftex.store.receipt.Undone;
 
 /** Writes what the options of a review decide; all of it, or nothing if one thing does not fit. */
 final class ReviewDecisions {
@@ -171,6 +173,10 @@ final class ReviewDecisions {
   }
 
   private Set<Integer> open() {
+    return open(review);
+  }
+
+  private static Set<Integer> open(Review review) {
     return review.ids().stream()
         .filter(id -> review.standing(id) == Review.Standing.OPEN)
         .collect(Collectors.toCollection(TreeSet::new));
@@ -264,14 +270,19 @@ final class ReviewDecisions {
     lines.add(ChangeSetWriter.line(decision));
   }
 
-  /** Approves what stands there. */
-  static void approve(CommandLine line, Session session, Workplace place, Path file)
+  /**
+   * Approves what stands there.
+   *
+   * @return how many changes were held back first, as nobody is asked: they were undone before
+   */
+  static int approve(CommandLine line, Session session, Workplace place, Path file)
       throws Refusal, IOException {
     String by = Reviewer.name(line, session);
     if (by.isEmpty()) {
       throw refusal("An approval needs a name.", "Add --by NAME.");
     }
     try (DecisionLog log = open(file, place, by, session)) {
+      int held = line.hasOption("if-nothing-open") ? holdBack(place, session, file, by, log) : 0;
       ChangeSetFile index = ChangeSetFile.read(file);
       int open = index.review().count(Review.Standing.OPEN);
       if (open > 0) {
@@ -285,7 +296,57 @@ final class ReviewDecisions {
       log.append(
           List.of(
               ChangeSetWriter.line(new Approval(by, session.now(), index.contents().sha256()))));
+      return held;
     }
+  }
+
+  /** Leaves out what was merged before and taken back, and what can't be made without it. */
+  private static int holdBack(
+      Workplace place, Session session, Path file, String by, DecisionLog log)
+      throws Refusal, IOException {
+    ChangeSetFile index = ChangeSetFile.read(file);
+    Undone undone = Undone.of(place.receipts(), index.header().target());
+    if (undone.isNothing()) {
+      return 0;
+    }
+    Review review = index.review();
+    Set<Integer> included =
+        index.contents().held().values().stream()
+            .filter(decision -> decision.answer() == Answer.INCLUDE)
+            .flatMap(decision -> decision.changes().stream())
+            .collect(Collectors.toSet());
+    Map<String, List<Integer>> held = new TreeMap<>();
+    index.eachChange(
+        change -> {
+          Review.Standing standing = review.standing(change.id());
+          boolean goes = standing == Review.Standing.MADE || standing == Review.Standing.OPEN;
+          if (goes && !included.contains(change.id())) {
+            undone
+                .at(change)
+                .ifPresent(at -> held.computeIfAbsent(at, t -> new ArrayList<>()).add(change.id()));
+          }
+        });
+    Set<Integer> open = open(review);
+    List<Decision> decisions = new ArrayList<>();
+    held.forEach(
+        (at, changes) ->
+            decisions.add(
+                Decision.of(
+                    changes,
+                    Optional.empty(),
+                    Answer.SKIP,
+                    by,
+                    session.now(),
+                    "undone " + Times.shown(at) + ", so held back until somebody includes it")));
+    decisions.forEach(review::add);
+    open.removeAll(held.values().stream().flatMap(List::stream).toList());
+    decisions.addAll(Consequences.of(review, Answer.SKIP, open, by, session.now()));
+    List<byte[]> lines = new ArrayList<>();
+    for (Decision decision : decisions) {
+      lines.add(ChangeSetWriter.line(decision));
+    }
+    log.append(lines);
+    return decisions.stream().mapToInt(decision -> decision.changes().size()).sum();
   }
 
   private static Refusal refusal(String what, String next) {

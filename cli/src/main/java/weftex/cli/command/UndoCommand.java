@@ -73,7 +73,7 @@ final class UndoCommand implements Command {
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
     Receipt named = chosen(place, line);
-    Copy target = Copy.reach(place.pair().copy(named.into()));
+    Copy target = Copy.reach(MergedFile.database(place, named.into()));
     place.settle(target, true);
     Receipt applied = chosen(place, line);
     if (applied.outcome() == Receipt.Outcome.UNKNOWN) {

@@ -19,6 +19,7 @@ import weftex.store.capture.LedgerPlace;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.CopyMarks;
 import weftex.store.compare.WorkedOut;
+import weftex.store.copy.Copy;
 
 /** Records a base that is worked out of the two copies as they are. */
 final class WorkedOutMark {
@@ -38,6 +39,29 @@ final class WorkedOutMark {
     }
     Bases bases = place.bases();
     String marked = session.now();
+    boolean recorded = line.hasOption("yes");
+    try {
+      Worked worked = worked(line, session, place, said, marked);
+      if (recorded) {
+        // Not while the copies are read: a file that is read can't be written to.
+        place.accept(worked.places(), marked, worked.staging(), worked.live());
+      }
+      return new Result(
+          recorded ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
+          worked.report(),
+          page -> WorkedOutText.print(page, worked.report()));
+    } finally {
+      bases.discard();
+    }
+  }
+
+  private record Worked(
+      Map<String, LedgerPlace> places, Copy staging, Copy live, WorkedOutReport report) {}
+
+  private static Worked worked(
+      CommandLine line, Session session, Workplace place, Optional<String> said, String marked)
+      throws Refusal, IOException {
+    Bases bases = place.bases();
     try (ComparisonRun run =
         place.compare(
             line,
@@ -55,25 +79,16 @@ final class WorkedOutMark {
       try (Progress progress = Progress.start(session, "working the base out", -1)) {
         rows = worked.write(writer, bases.candidate(), marked, progress);
       }
-      boolean recorded = line.hasOption("yes");
       WorkedOutReport report =
           new WorkedOutReport(
               marked,
               worked.parted(),
               said.isPresent(),
-              recorded,
+              line.hasOption("yes"),
               bases.isRecorded(),
               rows,
               worked.found());
-      if (recorded) {
-        place.accept(places, marked, run.target(), run.source());
-      }
-      return new Result(
-          recorded ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
-          report,
-          page -> WorkedOutText.print(page, report));
-    } finally {
-      bases.discard();
+      return new Worked(places, run.target(), run.source(), report);
     }
   }
 }

@@ -22,6 +22,13 @@ public final class ApplyText {
               + " (receipt "
               + before.receipt()
               + "). Nothing was done.");
+    } else if (report instanceof ApplyReport.Nothing none) {
+      page.line(
+          "Nothing of "
+              + none.where().file()
+              + " is to be made on "
+              + none.where().into()
+              + ". Nothing was changed.");
     } else if (report instanceof ApplyReport.Drifted drifted) {
       print(page, drifted);
     }

@@ -56,6 +56,20 @@ public final class DecisionsText {
     }
   }
 
+  /** Prints how many changes were left out, since somebody undid them before. */
+  public static void printHeldBack(Page page, int changes, String argument) {
+    if (changes > 0) {
+      page.words(
+          (changes == 1 ? "1 change was" : changes + " changes were")
+              + " undone before and "
+              + (changes == 1 ? "is" : "are")
+              + " held back. 'weftex review"
+              + argument
+              + " --decisions' lists them; '--include' with their numbers makes them again.");
+      page.blank();
+    }
+  }
+
   /** Prints what is approved. */
   public static void print(Page page, List<Summary.Entry> summary) {
     for (Summary.Entry entry : summary) {

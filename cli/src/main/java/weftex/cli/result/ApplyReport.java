@@ -51,6 +51,10 @@ public sealed interface ApplyReport {
   record AlreadyApplied(@JsonUnwrapped Where where, String receipt, String at)
       implements ApplyReport {}
 
+  /** There was nothing to make. */
+  @JsonTypeName("nothing")
+  record Nothing(@JsonUnwrapped Where where) implements ApplyReport {}
+
   /** Rows changed since the review, so nothing was written. */
   @JsonTypeName("drifted")
   record Drifted(@JsonUnwrapped Where where, List<Drift> drifts, long moreDrifts)

@@ -15,6 +15,7 @@ import weftex.cli.render.Times;
 import weftex.core.change.Action;
 import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
+import weftex.core.change.Decision;
 import weftex.core.change.Head;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
@@ -108,5 +109,20 @@ class ChangeNumbersTest {
   void anInstantIsShownToTheMinute() {
     assertThat(Times.shown("2026-11-25T02:43:17.123Z")).isEqualTo("2026-11-25 02:43 UTC");
     assertThat(Times.shown("long ago")).isEqualTo("long ago");
+  }
+
+  @Test
+  void anAnswerToAllConflictsIsNoMistakeWhereNoneIsOpen() throws Exception {
+    List<Integer> open =
+        numbers().resolve("conflicts", Answer.TARGET).stream()
+            .flatMap(meant -> meant.changes().stream())
+            .toList();
+    review.add(Decision.of(open, Optional.empty(), Answer.TARGET, "Mira", "", ""));
+    assertThat(numbers().resolve("conflicts", Answer.TARGET)).isEmpty();
+    assertThat(numbers().resolve("conflicts,3", Answer.SKIP))
+        .containsExactly(new ChangeNumbers.Meant(List.of(3), Optional.empty(), 0));
+    assertThat(
+            catchThrowableOfType(Refusal.class, () -> numbers().resolve("harbours", Answer.SKIP)))
+        .hasMessageContaining("No change is meant by 'harbours'");
   }
 }

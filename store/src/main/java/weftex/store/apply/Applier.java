@@ -69,6 +69,9 @@ public final class Applier {
       LongConsumer progress)
       throws Refusal, IOException {
     checkFit(reviewed, site, target);
+    if (reviewed.isNothing()) {
+      return new ApplyOutcome.Nothing();
+    }
     return new ApplyRun(
             receipts,
             gate,

@@ -36,6 +36,9 @@ public sealed interface ApplyOutcome {
   /** This change set was applied before, and nothing was done. */
   record AlreadyApplied(Ledger.Entry entry) implements ApplyOutcome {}
 
+  /** There is nothing to make, and nothing that it would settle; no receipt was written. */
+  record Nothing() implements ApplyOutcome {}
+
   /** Rows moved since the review; nothing was changed. */
   record Drifted(List<Drift> drifts, long more) implements ApplyOutcome {}
 }

@@ -278,6 +278,13 @@ public final class ChangeSetFile {
     }
   }
 
+  /** Whether an apply would neither make nor settle anything. */
+  public boolean isNothing() {
+    return review().count(Review.Standing.MADE) == 0
+        && !review().keepsAny()
+        && contents.alike() == 0;
+  }
+
   /** The new tables and columns that are going to be made. */
   public List<SchemaChange> madeSchema() {
     return schema().stream()

@@ -73,6 +73,10 @@ public final class StateFolder {
     return folder.resolve("receipts");
   }
 
+  public Path restorePoints() {
+    return folder.resolve("restore-points");
+  }
+
   public Path changeSets() {
     return folder.resolve("change-sets");
   }
@@ -92,15 +96,15 @@ public final class StateFolder {
   /**
    * Holds a file of this folder, so that one process at a time does something.
    *
-   * @return empty if another process holds it
+   * @param who what others are told meanwhile
    */
-  public Optional<FileClaim> claim(String name, String who) throws IOException {
+  public FileClaim.Attempt claim(String name, String who) throws IOException {
     Files0600.createFolder(folder);
     FileClaim.Attempt attempt = FileClaim.attempt(folder.resolve("." + name + ".open"), who);
     if (attempt.claim().isEmpty() && attempt.holder().isEmpty()) {
       throw new IOException("no file can be made in " + folder);
     }
-    return attempt.claim();
+    return attempt;
   }
 
   /** The change set that was drafted last; empty if there is none. */

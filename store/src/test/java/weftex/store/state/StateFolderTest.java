@@ -146,13 +146,15 @@ class StateFolderTest {
 
   @Test
   void aClaimIsHeldOnceAndSaysByWhom() throws Exception {
-    try (FileClaim held = state().claim("mark", "weftex mark\nby Mira").orElseThrow()) {
-      assertThat(state().claim("mark", "weftex draft")).isEmpty();
-      assertThat(state().claim("draft", "weftex draft")).hasValueSatisfying(StateFolderTest::close);
+    try (FileClaim held = state().claim("mark", "weftex mark\nby Mira").claim().orElseThrow()) {
+      assertThat(state().claim("mark", "weftex draft").holder()).contains("weftex mark by Mira");
+      assertThat(state().claim("draft", "weftex draft").claim())
+          .hasValueSatisfying(StateFolderTest::close);
       assertThat(held).isNotNull();
     }
     assertThat(folder.resolve(".weftex/.mark.open")).isEmptyFile();
-    assertThat(state().claim("mark", "weftex draft")).hasValueSatisfying(StateFolderTest::close);
+    assertThat(state().claim("mark", "weftex draft").claim())
+        .hasValueSatisfying(StateFolderTest::close);
   }
 
   @Test
