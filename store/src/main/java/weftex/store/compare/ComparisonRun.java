@@ -11,6 +11,7 @@ import java.util.function.LongConsumer;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import weftex.core.address.AddressBook;
+import weftex.core.address.AddressMap;
 import weftex.core.address.MappedRows;
 import weftex.core.compare.BaseMoves;
 import weftex.core.compare.Comparison;
@@ -169,6 +170,7 @@ public final class ComparisonRun implements AutoCloseable {
     this.mapped =
         new MappedRows(
             addresses.between(source.name(), target.name()),
+            addresses.between(target.name(), source.name()),
             new MappedRows.Prefixes(source.spec().prefix(), target.spec().prefix()),
             compared);
     Optional<Receipts> receipts = base.flatMap(recorded -> request.receipts());
@@ -271,6 +273,7 @@ public final class ComparisonRun implements AutoCloseable {
     MappedRows ofBase =
         new MappedRows(
             addresses.between(recorded.copy(), target.name()),
+            AddressMap.NONE,
             fromSource
                 ? new MappedRows.Prefixes(source.spec().prefix(), target.spec().prefix())
                 : MappedRows.Prefixes.SAME,

@@ -111,14 +111,16 @@ public final class CopyMarks {
 
   /**
    * Writes the place of a base into the ledger of its copy. Only live gets a ledger for that: where
-   * a site is built, its own tools may stumble over a table that they did not make.
+   * a site is built, its own tools may stumble over a table that they did not make. A file is not
+   * written to.
    *
    * @param at the time to write down, as an ISO 8601 instant
    * @return the place with the entry's name, or without if there is no ledger
    * @throws Refusal if the ledger can't be written to
    */
   public static LedgerPlace write(Copy copy, LedgerPlace place, String at) throws Refusal {
-    if (!copy.name().equals(ComparisonRun.LIVE) && !copy.hasLedger()) {
+    if (copy.spec().origin().isPresent()
+        || !copy.name().equals(ComparisonRun.LIVE) && !copy.hasLedger()) {
       return place;
     }
     String mark = KIND + "-" + UUID.randomUUID();

@@ -25,6 +25,12 @@ public record Catalog(
   /** The table in which Weftex keeps what it applied; no part of the site. */
   public static final String LEDGER = "weftex_ledger";
 
+  /** What the names of tables begin with that are loaded, and not yet in their place. */
+  public static final String NEW = "weftex_new_";
+
+  /** What the names of tables begin with that were set aside. */
+  public static final String ASIDE = "weftex_aside_";
+
   private static final Pattern NUMBERED = Pattern.compile("(\\d+)_(.+)");
 
   /** Fewer tables with a number before them may be called so for another reason. */
@@ -39,7 +45,7 @@ public record Catalog(
    * The same, without tables that are another site's under one roof: sets of tables that have a
    * number before the names of this site's own, as in {@code 2_posts} beside {@code posts}.
    */
-  Catalog ofOneSite() {
+  public Catalog ofOneSite() {
     Map<String, Integer> sets = new TreeMap<>();
     for (String name : tables.keySet()) {
       Matcher numbered = NUMBERED.matcher(name);
@@ -79,6 +85,11 @@ public record Catalog(
     Map<String, CatalogTable> all = new TreeMap<>(tables);
     all.putAll(grown);
     return new Catalog(server, all, otherTables, notHandled);
+  }
+
+  /** Whether a table was loaded or set aside by a restore, and is no part of the site. */
+  public static boolean isBeside(String realName) {
+    return realName.startsWith(NEW) || realName.startsWith(ASIDE);
   }
 
   public Optional<CatalogTable> find(String name) {

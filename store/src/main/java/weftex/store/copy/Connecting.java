@@ -11,7 +11,8 @@ import weftex.store.Refusal;
 public final class Connecting {
   private Connecting() {}
 
-  static Connection open(CopySpec spec) throws Refusal {
+  /** Opens a connection to a copy; whoever asked closes it. */
+  public static Connection open(CopySpec spec) throws Refusal {
     return Dialect.of(spec).open(spec);
   }
 

@@ -48,6 +48,9 @@ public final class Copy {
    */
   public static Copy reach(CopySpec spec) throws Refusal {
     Dialect dialect = Dialect.of(spec);
+    if (spec.origin().isPresent()) {
+      spec.origin().get().load();
+    }
     try (Connection connection = Connecting.open(spec)) {
       Catalog catalog = dialect.catalog(connection, spec);
       if (catalog.tables().isEmpty() && !spec.prefix().isEmpty() && catalog.otherTables() > 0) {

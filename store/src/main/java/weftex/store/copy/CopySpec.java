@@ -38,6 +38,25 @@ public sealed interface CopySpec {
   /** The place in words, without any secret: what a change set remembers its target by. */
   String place();
 
+  /** The same place, holding the rows of a file. */
+  CopySpec withOrigin(Origin origin);
+
+  /** Where the rows come from, if this database holds them for a while alone. */
+  Optional<Origin> origin();
+
+  /** A file whose rows are loaded into a database of their own before they are looked at. */
+  interface Origin {
+    /** The file in words. */
+    String place();
+
+    /**
+     * Loads what is not loaded yet.
+     *
+     * @throws weftex.store.Refusal if the file is not there, or is none that can be loaded
+     */
+    void load() throws weftex.store.Refusal;
+  }
+
   /** A copy on a MariaDB or MySQL server. */
   record Server(
       String name,
@@ -48,7 +67,8 @@ public sealed interface CopySpec {
       String user,
       Password password,
       Tls tls,
-      List<String> shared)
+      List<String> shared,
+      Optional<Origin> origin)
       implements CopySpec {
     /** A copy of a site that stands alone. */
     public Server(
@@ -60,12 +80,18 @@ public sealed interface CopySpec {
         String user,
         Password password,
         Tls tls) {
-      this(name, prefix, host, port, database, user, password, tls, List.of());
+      this(name, prefix, host, port, database, user, password, tls, List.of(), Optional.empty());
     }
 
     @Override
     public CopySpec withPrefix(String other) {
-      return new Server(name, other, host, port, database, user, password, tls, List.of());
+      return new Server(name, other, host, port, database, user, password, tls, List.of(), origin);
+    }
+
+    @Override
+    public CopySpec withOrigin(Origin of) {
+      return new Server(
+          name, prefix, host, port, database, user, password, tls, shared, Optional.of(of));
     }
 
     /** Where servers of this kind answer unless told otherwise. */
@@ -73,26 +99,38 @@ public sealed interface CopySpec {
 
     @Override
     public String place() {
-      return "mariadb " + host + ":" + port + " database " + database + prefixWords(prefix);
+      return origin
+              .map(Origin::place)
+              .orElse("mariadb " + host + ":" + port + " database " + database)
+          + prefixWords(prefix);
     }
   }
 
   /** A copy in an SQLite file. */
-  record SqliteFile(String name, String prefix, Path file, List<String> shared)
+  record SqliteFile(
+      String name, String prefix, Path file, List<String> shared, Optional<Origin> origin)
       implements CopySpec {
     /** A copy of a site that stands alone. */
     public SqliteFile(String name, String prefix, Path file) {
-      this(name, prefix, file, List.of());
+      this(name, prefix, file, List.of(), Optional.empty());
     }
 
     @Override
     public CopySpec withPrefix(String other) {
-      return new SqliteFile(name, other, file, List.of());
+      return new SqliteFile(name, other, file, List.of(), origin);
+    }
+
+    @Override
+    public CopySpec withOrigin(Origin of) {
+      return new SqliteFile(name, prefix, file, shared, Optional.of(of));
     }
 
     @Override
     public String place() {
-      return "sqlite " + file.toAbsolutePath().normalize() + prefixWords(prefix);
+      return origin
+              .map(Origin::place)
+              .orElseGet(() -> "sqlite " + file.toAbsolutePath().normalize())
+          + prefixWords(prefix);
     }
   }
 

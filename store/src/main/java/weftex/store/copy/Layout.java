@@ -53,7 +53,7 @@ public record Layout(Table table, String realName, List<KeyPart> keyParts, Optio
   }
 
   /** The SELECT of all columns and then the sort keys. */
-  String select(Dialect dialect) {
+  public String select(Dialect dialect) {
     List<String> expressions = columns(dialect);
     List<Integer> order = orderColumns();
     for (int i = 0; i < order.size(); i++) {
@@ -73,7 +73,7 @@ public record Layout(Table table, String realName, List<KeyPart> keyParts, Optio
   }
 
   /** The ORDER BY that goes with {@link #select}. */
-  String orderBy(Dialect dialect) {
+  public String orderBy(Dialect dialect) {
     List<String> expressions = new ArrayList<>();
     List<Integer> order = orderColumns();
     for (int i = 0; i < order.size(); i++) {

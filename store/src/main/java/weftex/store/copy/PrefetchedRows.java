@@ -1,6 +1,9 @@
 package weftex.store.copy;
 
 import java.io.IOException;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.Semaphore;
@@ -11,7 +14,7 @@ import weftex.core.row.RowStream;
  * Reads a stream ahead on a thread of its own, by at most a few batches, and not beyond a long row
  * before somebody takes it.
  */
-final class PrefetchedRows implements RowStream {
+public final class PrefetchedRows implements RowStream {
   private static final int BATCH_ROWS = 512;
   private static final long BATCH_BYTES = 192 * 1024;
   private static final int BATCHES_AHEAD = 3;
@@ -32,6 +35,35 @@ final class PrefetchedRows implements RowStream {
    * @param isLong whether the reader waits until its rows were handed out
    */
   private record Batch(Row[] rows, int size, boolean isLong, Throwable failure, boolean last) {}
+
+  /** The rows of a query in whatever order they come; their keys are not read. */
+  public static RowStream of(PreparedStatement query, Layout layout, Dialect dialect, String copy)
+      throws SQLException {
+    ResultSet read = query.executeQuery();
+    RowReader reader = new RowReader(layout, dialect);
+    String name = "read " + layout.realName() + " on " + copy;
+    RowStream rows =
+        new RowStream() {
+          @Override
+          public Row next() throws IOException {
+            try {
+              return read.next() ? reader.readWithoutKey(read) : Row.ABSENT;
+            } catch (SQLException e) {
+              throw new IOException(name + " broke off: " + e.getMessage(), e);
+            }
+          }
+
+          @Override
+          public void close() throws IOException {
+            try (query) {
+              read.close();
+            } catch (SQLException e) {
+              throw new IOException("closing " + name + " failed: " + e.getMessage(), e);
+            }
+          }
+        };
+    return new PrefetchedRows(rows, name);
+  }
 
   PrefetchedRows(RowStream rows, String name) {
     this.rows = rows;

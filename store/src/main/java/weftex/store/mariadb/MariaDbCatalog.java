@@ -84,6 +84,11 @@ final class MariaDbCatalog {
   }
 
   Catalog read() throws SQLException {
+    return read(false);
+  }
+
+  /** The same; what is asked for may be Weftex's own ledger, too. */
+  Catalog read(boolean withLedger) throws SQLException {
     int[] others = {0};
     triggersHidden = !MariaDbRights.missing(connection, spec, List.of("TRIGGER")).isEmpty();
     each(
@@ -91,8 +96,9 @@ final class MariaDbCatalog {
             + " ORDER BY TABLE_NAME",
         row -> {
           String name = row.getString(1);
-          if (!name.startsWith(spec.prefix()) || name.equals(spec.prefix() + Catalog.LEDGER)) {
-            others[0] += name.endsWith(Catalog.LEDGER) ? 0 : 1;
+          boolean ledger = name.equals(spec.prefix() + Catalog.LEDGER);
+          if (!name.startsWith(spec.prefix()) || ledger && !withLedger || Catalog.isBeside(name)) {
+            others[0] += name.endsWith(Catalog.LEDGER) || Catalog.isBeside(name) ? 0 : 1;
             return;
           }
           Draft draft = new Draft();

@@ -49,6 +49,11 @@ final class ServerLogin {
     }
   }
 
+  /** A connection to no database, for making one. */
+  static Connection withoutDatabase(CopySpec.Server spec) throws Refusal {
+    return logIn(spec, spec.password().fetch());
+  }
+
   /**
    * Login methods that show nobody the password: the server gets an answer that is of use only
    * once.

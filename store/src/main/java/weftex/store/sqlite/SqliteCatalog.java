@@ -35,6 +35,11 @@ final class SqliteCatalog {
   }
 
   Catalog read() throws SQLException {
+    return read(false);
+  }
+
+  /** The same; what is asked for may be Weftex's own ledger, too. */
+  Catalog read(boolean withLedger) throws SQLException {
     Map<String, CatalogTable> tables = new HashMap<>();
     Map<String, String> notHandled = new HashMap<>();
     int others = 0;
@@ -43,7 +48,7 @@ final class SqliteCatalog {
             "SELECT m.name, m.sql, l.type FROM sqlite_master m JOIN pragma_table_list l ON l.name = m.name"
                 + " AND l.schema = 'main' WHERE m.type IN ('table', 'view') AND m.name NOT LIKE 'sqlite\\_%' ESCAPE '\\'")) {
       String name = row.get("name");
-      if (name.equals(prefix + Catalog.LEDGER)) {
+      if (name.equals(prefix + Catalog.LEDGER) && !withLedger || Catalog.isBeside(name)) {
         continue;
       }
       if (name.startsWith(prefix) && !row.get("type").equals("table")) {

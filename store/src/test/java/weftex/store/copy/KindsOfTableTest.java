@@ -76,11 +76,14 @@ class KindsOfTableTest {
         "CREATE TABLE wp_2_posts (id INTEGER PRIMARY KEY)");
     CopySpec.SqliteFile whole = (CopySpec.SqliteFile) pair.spec("live");
     CopySpec second =
-        new CopySpec.SqliteFile("live", "wp_2_", whole.file(), List.of("users", "gone"));
+        new CopySpec.SqliteFile(
+            "live", "wp_2_", whole.file(), List.of("users", "gone"), java.util.Optional.empty());
     assertThat(Copy.reach(second).catalog().tables()).containsOnlyKeys("posts", "users");
     assertThat(Copy.reach(second).catalog().find("users").orElseThrow().realName())
         .isEqualTo("wp_users");
-    CopySpec first = new CopySpec.SqliteFile("live", "wp_", whole.file(), List.of("users"));
+    CopySpec first =
+        new CopySpec.SqliteFile(
+            "live", "wp_", whole.file(), List.of("users"), java.util.Optional.empty());
     assertThat(Copy.reach(first).catalog().tables()).containsKeys("users", "posts", "orders");
   }
 

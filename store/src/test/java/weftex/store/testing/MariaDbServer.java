@@ -331,4 +331,47 @@ public final class MariaDbServer {
     feeder.join();
     return new Ran(process.waitFor(), output.toString());
   }
+
+  /**
+   * Loads a file with the server's own client.
+   *
+   * @return what the client says; nothing if all is well
+   */
+  public String load(String database, Path file) throws IOException, InterruptedException {
+    ProcessBuilder client =
+        new ProcessBuilder(
+            home.resolve("bin/mariadb").toString(),
+            "--no-defaults",
+            "--skip-ssl",
+            "--default-character-set=utf8mb4",
+            "-h127.0.0.1",
+            "-P" + port,
+            "-uroot",
+            database);
+    client.environment().put("LD_LIBRARY_PATH", home.resolve("libs").toString());
+    client.redirectErrorStream(true).redirectInput(file.toFile());
+    Process running = client.start();
+    String said = new String(running.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    running.waitFor();
+    return said;
+  }
+
+  /** What the server's own dump client writes, with binary columns as bytes in quotes. */
+  public byte[] dump(String database, String charset) throws IOException, InterruptedException {
+    ProcessBuilder client =
+        new ProcessBuilder(
+            home.resolve("bin/mariadb-dump").toString(),
+            "--no-defaults",
+            "--skip-ssl",
+            "--default-character-set=" + charset,
+            "-h127.0.0.1",
+            "-P" + port,
+            "-uroot",
+            database);
+    client.environment().put("LD_LIBRARY_PATH", home.resolve("libs").toString());
+    Process running = client.redirectError(ProcessBuilder.Redirect.INHERIT).start();
+    byte[] dumped = running.getInputStream().readAllBytes();
+    running.waitFor();
+    return dumped;
+  }
 }

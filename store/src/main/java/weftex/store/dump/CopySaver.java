@@ -1,0 +1,254 @@
+package weftex.store.dump;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.DigestOutputStream;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HexFormat;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.LongConsumer;
+import weftex.core.row.Column;
+import weftex.core.row.Row;
+import weftex.core.row.RowPacking;
+import weftex.core.row.RowStream;
+import weftex.core.row.Table;
+import weftex.store.Refusal;
+import weftex.store.copy.CatalogTable;
+import weftex.store.copy.Connecting;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.Dialect;
+import weftex.store.copy.KeyPart;
+import weftex.store.copy.Layout;
+import weftex.store.copy.PrefetchedRows;
+import weftex.store.state.Files0600;
+
+/**
+ * Writes one consistent state of a copy as plain SQL, which any client of the database loads. Rows
+ * are streamed. The format is described in docs/sql-files.md.
+ */
+public final class CopySaver {
+  static final int FORMAT = 1;
+  static final String TITLE = "-- A copy of a site, written by Weftex. ";
+  static final String SHA256 = "sha256";
+  static final String COMPLETE = "-- complete\n";
+  static final ObjectMapper JSON = new ObjectMapper();
+
+  /** A statement ends at the row with which it becomes longer. */
+  private static final int STATEMENT_BYTES = 1 << 19;
+
+  private static final byte[] COMMA = {','};
+  private static final int FETCH_SIZE = 256;
+
+  private final CopySpec spec;
+  private final DumpDialect words;
+  private final Dialect dialect;
+  private final Map<String, Long> rows = new LinkedHashMap<>();
+  private final LongConsumer progress;
+  private final SqlOut text = new SqlOut();
+  private DigestOutputStream out;
+  private long done;
+
+  /**
+   * What was saved.
+   *
+   * @param rows how many, by table
+   * @param left what was not, in words
+   * @param bytes how large the file is
+   */
+  public record Saved(Map<String, Long> rows, List<String> left, long bytes) {}
+
+  /**
+   * What the file says of itself.
+   *
+   * @param site the name of the site in weftex.yaml
+   * @param taken when, as an ISO 8601 instant
+   * @param tool the program and its version
+   */
+  public record About(String site, String taken, String tool) {}
+
+  private CopySaver(CopySpec spec, LongConsumer progress) {
+    this.spec = spec;
+    this.words = DumpDialect.of(spec);
+    this.dialect = Dialect.of(spec);
+    this.progress = progress;
+  }
+
+  /**
+   * Saves.
+   *
+   * @param spec where the copy is; with an empty prefix the whole database is saved
+   * @param file where to; its name tells how it is compressed: {@code .zst}, {@code .gz} or
+   *     neither. It appears when it is whole
+   * @param progress is told how many rows are written
+   * @throws Refusal if the copy can't be reached
+   */
+  public static Saved save(CopySpec spec, Path file, About about, LongConsumer progress)
+      throws Refusal, IOException {
+    CopySaver saver = new CopySaver(spec, progress);
+    List<List<String>> left = new ArrayList<>();
+    Files0600.whole(
+        file,
+        raw -> {
+          OutputStream packed = PackedFile.pack(raw, file.getFileName().toString());
+          left.add(saver.write(packed, about));
+          packed.flush();
+          if (packed != raw) {
+            packed.close();
+          }
+        });
+    return new Saved(saver.rows, left.get(0), Files.size(file));
+  }
+
+  private List<String> write(OutputStream to, About about) throws IOException {
+    try (Connection connection = Connecting.open(spec)) {
+      dialect.beginSnapshot(connection);
+      SavedContents contents = words.contents(connection, spec);
+      out = new DigestOutputStream(to, sha256());
+      header(about, contents, connection);
+      words.first().forEach(this::statement);
+      for (SavedContents.Piece piece : contents.others()) {
+        if (!piece.drop().isEmpty()) {
+          statement(piece.drop());
+        }
+      }
+      for (SavedContents.SavedTable table : contents.tables()) {
+        statement("DROP TABLE IF EXISTS " + dialect.quote(table.name()));
+        statement(table.create());
+        rows.put(table.name(), rows(connection, table.table()));
+      }
+      for (SavedContents.Piece piece : contents.others()) {
+        piece(piece);
+      }
+      words.last().forEach(this::statement);
+      flush();
+      trailer(to);
+      return contents.left();
+    } catch (SQLException e) {
+      throw new IOException("reading " + spec.name() + " failed: " + e.getMessage(), e);
+    } catch (Refusal e) {
+      throw new IOException(e.reason(), e);
+    }
+  }
+
+  private void header(About about, SavedContents contents, Connection connection)
+      throws IOException, SQLException {
+    text.put(TITLE)
+        .put("It replaces tables of the same names.\n-- Load it with: ")
+        .put(words.client(spec))
+        .put("\n-- The last line must be '-- complete'.\n");
+    member("format", FORMAT);
+    member("site", about.site());
+    member("copy", spec.name());
+    member("place", spec.place());
+    member("prefix", spec.prefix());
+    member("taken", about.taken());
+    member("server", dialect.catalog(connection, spec).server());
+    member("tool", about.tool());
+    member("tables", contents.tables().stream().map(SavedContents.SavedTable::name).toList());
+    text.put('\n');
+  }
+
+  private void member(String name, Object value) throws IOException {
+    text.put("-- ").put(name).put(": ").put(JSON.writeValueAsString(value)).put('\n');
+  }
+
+  private void trailer(OutputStream to) throws IOException {
+    text.put('\n');
+    member("rows", rows);
+    flush();
+    String hash = HexFormat.of().formatHex(out.getMessageDigest().digest());
+    to.write(("-- " + SHA256 + ": \"" + hash + "\"\n" + COMPLETE).getBytes(StandardCharsets.UTF_8));
+  }
+
+  private void statement(String sql) {
+    text.put(sql).put(";\n");
+  }
+
+  private void piece(SavedContents.Piece piece) throws IOException {
+    boolean apart = piece.delimited() && words.hasDelimiters();
+    text.put(apart ? "DELIMITER ;;\n" : "").put(piece.create());
+    text.put(apart ? ";;\nDELIMITER ;\n" : ";\n");
+    flush();
+  }
+
+  private long rows(Connection connection, CatalogTable table) throws SQLException, IOException {
+    Table shape = table.table();
+    if (shape.columns().isEmpty()) {
+      return 0;
+    }
+    Layout layout =
+        new Layout(
+            shape,
+            table.realName(),
+            Collections.nCopies(
+                shape.hasKey() ? shape.key().size() : shape.columns().size(), KeyPart.NUMBER));
+    byte[] insert =
+        ("INSERT INTO "
+                + dialect.quote(table.realName())
+                + " ("
+                + String.join(
+                    ", ", shape.columns().stream().map(Column::name).map(dialect::quote).toList())
+                + ") VALUES")
+            .getBytes(StandardCharsets.UTF_8);
+    String order = shape.hasKey() ? layout.orderBy(dialect) : "";
+    long count = 0;
+    try (RowStream read = dialectRows(connection, layout, order)) {
+      for (Row row = read.next(); row.isPresent(); row = read.next()) {
+        boolean begins = count == 0;
+        if (text.size() > STATEMENT_BYTES && count > 0) {
+          text.put(";\n");
+          flush();
+          begins = true;
+        }
+        text.put(begins ? insert : COMMA).put("\n(");
+        values(shape, row.cursor());
+        text.put(')');
+        count++;
+        if ((++done & 0x3FF) == 0) {
+          progress.accept(done);
+        }
+      }
+    }
+    text.put(count > 0 ? ";\n" : "");
+    flush();
+    return count;
+  }
+
+  private RowStream dialectRows(Connection connection, Layout layout, String order)
+      throws SQLException {
+    PreparedStatement query = connection.prepareStatement(layout.select(dialect) + order);
+    query.setFetchSize(FETCH_SIZE);
+    return PrefetchedRows.of(query, layout, dialect, spec.name());
+  }
+
+  private void values(Table shape, RowPacking.Cursor cursor) {
+    for (int i = 0; i < shape.columns().size(); i++) {
+      text.put(i == 0 ? "" : ", ");
+      words.literal(text, shape.columns().get(i), cursor.next());
+    }
+  }
+
+  private void flush() throws IOException {
+    text.writeTo(out);
+  }
+
+  static MessageDigest sha256() {
+    try {
+      return MessageDigest.getInstance("SHA-256");
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+}

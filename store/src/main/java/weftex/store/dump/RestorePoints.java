@@ -1,0 +1,143 @@
+package weftex.store.dump;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.function.LongConsumer;
+import java.util.stream.Stream;
+import weftex.store.Refusal;
+import weftex.store.copy.CopySpec;
+import weftex.store.state.Files0600;
+
+/** The saved copies of a site in a folder: {@code SITE-COPY-TIME.sql.zst}. */
+public final class RestorePoints {
+  private static final DateTimeFormatter TIME =
+      DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss", Locale.ROOT).withZone(ZoneOffset.UTC);
+  private static final String SUFFIX = ".sql.zst";
+
+  private final Path folder;
+  private final String site;
+  private final String tool;
+  private final Clock clock;
+
+  public RestorePoints(Path folder, String site, String tool, Clock clock) {
+    this.folder = folder;
+    this.site = site;
+    this.tool = tool;
+    this.clock = clock;
+  }
+
+  /**
+   * A saved copy in the folder.
+   *
+   * @param taken when, as an ISO 8601 instant
+   * @param bytes how large the file is
+   */
+  public record Point(Path file, String copy, String taken, long bytes) {}
+
+  /**
+   * Which points stay: the newest, by number, age and size. The last one of a copy always does.
+   *
+   * @param keep how many of a copy
+   * @param days how old they may be; 0 for any age
+   * @param bytes how large they may be together; 0 for any size
+   */
+  public record Limits(int keep, int days, long bytes) {}
+
+  /** A file for a copy that is saved now. */
+  public Path newFile(String copy) {
+    String name =
+        (site + "-" + copy).replaceAll("[^\\p{L}\\p{N}._-]", "_")
+            + "-"
+            + TIME.format(clock.instant());
+    Path file = folder.resolve(name + SUFFIX);
+    for (int next = 2; Files.exists(file); next++) {
+      file = folder.resolve(name + "-" + next + SUFFIX);
+    }
+    return file;
+  }
+
+  /**
+   * Saves a copy to a file.
+   *
+   * @param progress is told how many rows are written
+   */
+  public CopySaver.Saved save(CopySpec copy, Path file, LongConsumer progress)
+      throws Refusal, IOException {
+    if (file.startsWith(folder)) {
+      Files0600.createFolder(folder);
+    }
+    return CopySaver.save(
+        copy, file, new CopySaver.About(site, clock.instant().toString(), tool), progress);
+  }
+
+  /** The points of this site, newest first; other files are passed over. */
+  public List<Point> all() throws IOException {
+    if (!Files.isDirectory(folder)) {
+      return List.of();
+    }
+    List<Path> files;
+    try (Stream<Path> listed = Files.list(folder)) {
+      files = listed.filter(file -> file.toString().endsWith(SUFFIX)).toList();
+    }
+    List<Point> points = new ArrayList<>();
+    for (Path file : files) {
+      try {
+        SavedCopy saved = SavedCopy.open(file);
+        if (saved.site().equals(site)) {
+          points.add(new Point(file, saved.copy(), saved.taken(), Files.size(file)));
+        }
+      } catch (Refusal e) {
+        // Whoever names it is told what is wrong with it.
+      }
+    }
+    points.sort(Comparator.comparing(Point::taken).thenComparing(Point::file).reversed());
+    return points;
+  }
+
+  /**
+   * Removes what is beyond the limits.
+   *
+   * @return what was removed, newest first
+   */
+  public List<Point> tidy(String copy, Limits limits) throws IOException {
+    List<Point> removed = new ArrayList<>();
+    int kept = 0;
+    long bytes = 0;
+    for (Point point : all()) {
+      if (!point.copy().equals(copy)) {
+        continue;
+      }
+      boolean beyond =
+          kept >= limits.keep()
+              || limits.bytes() > 0 && bytes + point.bytes() > limits.bytes()
+              || limits.days() > 0 && age(point).compareTo(Duration.ofDays(limits.days())) > 0;
+      if (kept > 0 && beyond) {
+        Files.deleteIfExists(point.file());
+        removed.add(point);
+      } else {
+        kept++;
+        bytes += point.bytes();
+      }
+    }
+    return removed;
+  }
+
+  private Duration age(Point point) {
+    try {
+      return Duration.between(Instant.parse(point.taken()), clock.instant());
+    } catch (DateTimeParseException e) {
+      return Duration.ZERO;
+    }
+  }
+}

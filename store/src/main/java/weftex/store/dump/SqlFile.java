@@ -1,0 +1,325 @@
+package weftex.store.dump;
+
+import java.io.FilterInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.DigestInputStream;
+import java.security.MessageDigest;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.SQLWarning;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.LongConsumer;
+import java.util.regex.Pattern;
+import weftex.store.Refusal;
+import weftex.store.copy.Catalog;
+import weftex.store.copy.Connecting;
+import weftex.store.copy.CopySpec;
+
+/**
+ * A copy that is a file of SQL, as a server's dump client or a hosting panel writes it. Its rows
+ * are loaded into a scratch database of their own, which has a mark of ours and is kept as long as
+ * the file is the same.
+ */
+public final class SqlFile implements CopySpec.Origin {
+  /** The mark: what was loaded, and whether the loading came to its end. */
+  private static final String MARK = Catalog.NEW + "scratch";
+
+  /** How MariaDB and MySQL say that text is not in the character set that it should be in. */
+  private static final int INCORRECT_STRING = 1366;
+
+  private static final int FRONT = 1 << 16;
+  private static final Pattern SQLITE = Pattern.compile("(?m)^(PRAGMA |BEGIN TRANSACTION;)");
+  private static final Pattern SERVER = Pattern.compile("(?m)^-- (MariaDB|MySQL) dump ");
+  private static final Pattern OURS = Pattern.compile("^" + Pattern.quote(CopySaver.TITLE));
+
+  private final Path file;
+  private final CopySpec scratch;
+  private boolean loaded;
+  private String left = "";
+
+  /**
+   * What the mark says.
+   *
+   * @param left the lines of the file at which views, triggers and routines stand, which stay text
+   */
+  private record Mark(String sha256, long bytes, long modified, boolean whole, String left) {
+    private static final Mark SOILED = new Mark("", 0, 0, false, "");
+  }
+
+  private SqlFile(Path file, CopySpec scratch) {
+    this.file = file;
+    this.scratch = scratch;
+  }
+
+  /**
+   * A copy that is a file.
+   *
+   * @param scratch where its rows are loaded to
+   */
+  public static CopySpec of(Path file, CopySpec scratch) {
+    return scratch.withOrigin(new SqlFile(file, scratch));
+  }
+
+  /** The file that a copy is; empty if it is a database. */
+  public static Optional<SqlFile> of(CopySpec spec) {
+    return spec.origin().map(SqlFile.class::cast);
+  }
+
+  /**
+   * Whether a file is of SQLite; one that can't be read is not.
+   *
+   * @return false for a file of a server
+   */
+  public static boolean isOfSqlite(Path file) {
+    try {
+      return Files.isRegularFile(file) && SQLITE.matcher(front(file)).find();
+    } catch (IOException e) {
+      // Whoever loads it will say what is wrong with it.
+      return false;
+    }
+  }
+
+  private static String front(Path file) throws IOException {
+    try (InputStream in = PackedFile.unpack(Files.newInputStream(file))) {
+      return new String(in.readNBytes(FRONT), StandardCharsets.UTF_8);
+    }
+  }
+
+  @Override
+  public String place() {
+    return "SQL file " + file.toAbsolutePath().normalize();
+  }
+
+  public Path file() {
+    return file;
+  }
+
+  @Override
+  public synchronized void load() throws Refusal {
+    if (loaded) {
+      return;
+    }
+    if (!Files.isRegularFile(file)) {
+      throw refusal(Files.exists(file) ? "is no ordinary file" : "is not there", null);
+    }
+    DumpDialect words = DumpDialect.of(scratch);
+    words.makeScratch(scratch);
+    try (Connection connection = Connecting.open(scratch)) {
+      Optional<Mark> mark = mark(connection);
+      long bytes = Files.size(file);
+      long modified = Files.getLastModifiedTime(file).toMillis();
+      boolean same =
+          mark.filter(m -> m.whole() && m.bytes() == bytes && m.modified() == modified).isPresent();
+      if (!same) {
+        String hash = hash();
+        if (mark.filter(m -> m.whole() && m.sha256().equals(hash)).isEmpty()) {
+          checkOurs(connection, mark);
+          words.emptyScratch(connection);
+          run(
+              connection,
+              "CREATE TABLE "
+                  + MARK
+                  + " (sha256 VARCHAR(64), bytes BIGINT, modified BIGINT, whole INT, text_at TEXT)");
+          left = fill(connection, words);
+        } else {
+          left = mark.get().left();
+        }
+        setMark(connection, new Mark(hash, bytes, modified, true, left));
+      } else {
+        left = mark.get().left();
+      }
+      loaded = true;
+    } catch (SQLException e) {
+      throw refusal("can't be loaded into " + scratch.place() + ": " + e.getMessage(), e);
+    } catch (IOException e) {
+      throw refusal("can't be read: " + e.getMessage(), e);
+    }
+  }
+
+  /**
+   * The lines of the file at which views, triggers and routines stand, such as {@code 12, 40}; they
+   * are not among what was loaded. Empty if there are none, or before it is loaded.
+   */
+  public String left() {
+    return left;
+  }
+
+  /** Remembers that the rows are going to be others than the file's, so that it is loaded anew. */
+  public void soil() throws Refusal {
+    try (Connection connection = Connecting.open(scratch)) {
+      setMark(connection, Mark.SOILED);
+    } catch (SQLException e) {
+      throw refusal("could not be marked as changed: " + e.getMessage(), e);
+    }
+  }
+
+  /** Writes all rows as they are now, other tables of the file too. */
+  public CopySaver.Saved write(Path out, CopySaver.About about, LongConsumer progress)
+      throws Refusal, IOException {
+    return CopySaver.save(scratch.withPrefix(""), out, about, progress);
+  }
+
+  private String hash() throws IOException {
+    MessageDigest digest = CopySaver.sha256();
+    try (InputStream in = new DigestInputStream(Files.newInputStream(file), digest)) {
+      in.transferTo(java.io.OutputStream.nullOutputStream());
+    }
+    return HexFormat.of().formatHex(digest.digest());
+  }
+
+  private static Optional<Mark> mark(Connection connection) {
+    try (Statement statement = connection.createStatement();
+        ResultSet rows =
+            statement.executeQuery("SELECT sha256, bytes, modified, whole, text_at FROM " + MARK)) {
+      return rows.next()
+          ? Optional.of(
+              new Mark(
+                  rows.getString(1),
+                  rows.getLong(2),
+                  rows.getLong(3),
+                  rows.getInt(4) == 1,
+                  rows.getString(5)))
+          : Optional.of(Mark.SOILED);
+    } catch (SQLException e) {
+      // There is no such table.
+      return Optional.empty();
+    }
+  }
+
+  private static void setMark(Connection connection, Mark mark) throws SQLException {
+    run(connection, "DELETE FROM " + MARK);
+    try (PreparedStatement insert =
+        connection.prepareStatement("INSERT INTO " + MARK + " VALUES (?, ?, ?, ?, ?)")) {
+      insert.setString(1, mark.sha256());
+      insert.setLong(2, mark.bytes());
+      insert.setLong(3, mark.modified());
+      insert.setInt(4, mark.whole() ? 1 : 0);
+      insert.setString(5, mark.left());
+      insert.executeUpdate();
+    }
+  }
+
+  private static void run(Connection connection, String sql) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute(sql);
+    }
+  }
+
+  /** A database that somebody else filled is never emptied. */
+  private void checkOurs(Connection connection, Optional<Mark> mark) throws SQLException, Refusal {
+    if (mark.isEmpty()
+        && !DumpDialect.of(scratch)
+            .contents(connection, scratch.withPrefix(""))
+            .tables()
+            .isEmpty()) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          scratch.place()
+              + ", into which "
+              + file
+              + " would be loaded, has tables that Weftex did not make. Nothing was changed.",
+          "Name an empty database, or none, under 'scratch' in weftex.yaml.");
+    }
+  }
+
+  /** Loads, and gives the lines of what stays text. */
+  private String fill(Connection connection, DumpDialect words)
+      throws SQLException, IOException, Refusal {
+    for (String first : words.first()) {
+      run(connection, first);
+    }
+    List<String> text = new ArrayList<>();
+    DumpStatement telling = new DumpStatement(words.escapesByBackslash());
+    try (Tail in = new Tail(PackedFile.unpack(Files.newInputStream(file)))) {
+      SqlStatements statements = new SqlStatements(in, words.escapesByBackslash());
+      for (Optional<SqlStatements.Statement> next = statements.next();
+          next.isPresent();
+          next = statements.next()) {
+        DumpStatement.Told told = telling.told(next.get());
+        told.charset().ifPresent(statements::declared);
+        if (told.fate() == DumpStatement.Fate.EXECUTED) {
+          execute(connection, next.get());
+        } else if (told.fate() == DumpStatement.Fate.STAYS_TEXT) {
+          text.add(String.valueOf(next.get().line()));
+        }
+      }
+      checkWhole(in.text());
+    }
+    for (String last : words.last()) {
+      run(connection, last);
+    }
+    return String.join(", ", text);
+  }
+
+  private void execute(Connection connection, SqlStatements.Statement statement)
+      throws SQLException {
+    try (Statement executed = connection.createStatement()) {
+      executed.execute(statement.text());
+      for (SQLWarning said = executed.getWarnings(); said != null; said = said.getNextWarning()) {
+        if (said.getErrorCode() == INCORRECT_STRING) {
+          throw new SQLException(
+              said.getMessage() + "; the file is in another character set than it says");
+        }
+      }
+    } catch (SQLException e) {
+      throw new SQLException("line " + statement.line() + ": " + e.getMessage(), e);
+    }
+  }
+
+  /** Both of the servers' own clients, and we, end a file by a line that says so. */
+  private void checkWhole(String tail) throws Refusal, IOException {
+    String front = front(file);
+    boolean cut =
+        SERVER.matcher(front).find() && !tail.contains("-- Dump completed")
+            || OURS.matcher(front).find() && !tail.endsWith(CopySaver.COMPLETE);
+    if (cut) {
+      throw refusal("is cut off: its last line does not say that it is complete", null);
+    }
+  }
+
+  private Refusal refusal(String what, Exception cause) {
+    return new Refusal(
+        Refusal.Kind.WRONG_INPUT,
+        "The file " + file + " of " + scratch.name() + " " + what + ". Nothing was changed.",
+        "Export it anew, or correct 'sql' of " + scratch.name() + " in weftex.yaml.",
+        cause);
+  }
+
+  /** Remembers the end of what was read. */
+  private static final class Tail extends FilterInputStream {
+    private static final int KEPT = 400;
+    private byte[] last = new byte[0];
+
+    Tail(InputStream in) {
+      super(in);
+    }
+
+    @Override
+    public int read(byte[] into, int from, int length) throws IOException {
+      int read = in.read(into, from, length);
+      if (read >= KEPT) {
+        last = Arrays.copyOfRange(into, from + read - KEPT, from + read);
+      } else if (read > 0) {
+        byte[] all = Arrays.copyOf(last, last.length + read);
+        System.arraycopy(into, from, all, last.length, read);
+        last = Arrays.copyOfRange(all, Math.max(0, all.length - KEPT), all.length);
+      }
+      return read;
+    }
+
+    String text() {
+      return new String(last, StandardCharsets.UTF_8);
+    }
+  }
+}

@@ -1,0 +1,256 @@
+package weftex.store.mariadb;
+
+import java.nio.charset.StandardCharsets;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import weftex.core.row.Column;
+import weftex.core.row.Value;
+import weftex.store.Refusal;
+import weftex.store.copy.Catalog;
+import weftex.store.copy.CatalogTable;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.SqlTokens;
+import weftex.store.dump.DumpDialect;
+import weftex.store.dump.Restoring;
+import weftex.store.dump.SavedContents;
+import weftex.store.dump.SavedContents.Kind;
+import weftex.store.dump.SavedContents.Piece;
+import weftex.store.dump.SavedContents.SavedTable;
+import weftex.store.dump.SqlOut;
+
+/** A MariaDB copy as plain SQL. */
+public final class MariaDbDump implements DumpDialect {
+  /** Values are written as they are, also those that a strict server would not take again. */
+  private static final String MODE =
+      "NO_AUTO_VALUE_ON_ZERO,ALLOW_INVALID_DATES,NO_ENGINE_SUBSTITUTION";
+
+  private static final byte[] NULL = ascii("NULL");
+  private static final byte[][] ESCAPES = escapes();
+
+  @Override
+  public boolean isFor(CopySpec spec) {
+    return spec instanceof CopySpec.Server;
+  }
+
+  @Override
+  public String client(CopySpec spec) {
+    return "mariadb --default-character-set=utf8mb4 DATABASE";
+  }
+
+  @Override
+  public boolean escapesByBackslash() {
+    return true;
+  }
+
+  @Override
+  public boolean hasDelimiters() {
+    return true;
+  }
+
+  @Override
+  public List<String> first() {
+    return List.of(
+        "SET NAMES utf8mb4",
+        "SET @weftex_mode = @@sql_mode, @weftex_zone = @@time_zone, @weftex_keys ="
+            + " @@foreign_key_checks, @weftex_unique = @@unique_checks",
+        "SET sql_mode = '"
+            + MODE
+            + "', time_zone = '+00:00', foreign_key_checks = 0, unique_checks = 0");
+  }
+
+  @Override
+  public List<String> last() {
+    return List.of(
+        "SET sql_mode = @weftex_mode, time_zone = @weftex_zone, foreign_key_checks ="
+            + " @weftex_keys, unique_checks = @weftex_unique");
+  }
+
+  @Override
+  public SavedContents contents(Connection connection, CopySpec spec) throws SQLException {
+    Catalog catalog = new MariaDbCatalog(connection, (CopySpec.Server) spec).read(true).ofOneSite();
+    List<SavedTable> tables = new ArrayList<>();
+    for (CatalogTable table : catalog.all()) {
+      tables.add(new SavedTable(table, shown(connection, "TABLE", table.realName(), 2)));
+    }
+    List<String> left = new ArrayList<>();
+    Map<String, String> views = new LinkedHashMap<>();
+    for (Map.Entry<String, String> other : catalog.notHandled().entrySet()) {
+      String name = spec.prefix() + other.getKey();
+      if (other.getValue().equals("a view")) {
+        views.put(name, shown(connection, "VIEW", name, 2));
+      } else {
+        left.add(name + ", " + other.getValue());
+      }
+    }
+    List<Piece> pieces = new ArrayList<>(views(views));
+    pieces.addAll(triggers(connection, spec, catalog));
+    return new SavedContents(tables, pieces, left);
+  }
+
+  /** A view that names another one comes after it. */
+  private static List<Piece> views(Map<String, String> views) {
+    List<Piece> ordered = new ArrayList<>();
+    Map<String, String> rest = new LinkedHashMap<>(views);
+    while (!rest.isEmpty()) {
+      String next =
+          rest.keySet().stream()
+              .filter(name -> !namesAny(rest.get(name), name, rest))
+              .findFirst()
+              .orElse(rest.keySet().iterator().next());
+      ordered.add(
+          new Piece(
+              Kind.VIEW, next, "DROP VIEW IF EXISTS " + quoted(next), rest.remove(next), false));
+    }
+    return ordered;
+  }
+
+  private static boolean namesAny(String view, String own, Map<String, String> others) {
+    return SqlTokens.of(view, true).stream()
+        .anyMatch(t -> t.isName() && !t.text().equals(own) && others.containsKey(t.text()));
+  }
+
+  private static List<Piece> triggers(Connection connection, CopySpec spec, Catalog catalog)
+      throws SQLException {
+    List<String> names = new ArrayList<>();
+    try (PreparedStatement query =
+        connection.prepareStatement(
+            "SELECT TRIGGER_NAME, EVENT_OBJECT_TABLE FROM information_schema.TRIGGERS WHERE"
+                + " TRIGGER_SCHEMA = DATABASE() ORDER BY EVENT_OBJECT_TABLE, ACTION_TIMING,"
+                + " EVENT_MANIPULATION, ACTION_ORDER")) {
+      try (ResultSet rows = query.executeQuery()) {
+        while (rows.next()) {
+          String table = rows.getString(2);
+          if (table.startsWith(spec.prefix())
+              && catalog.find(table.substring(spec.prefix().length())).isPresent()) {
+            names.add(rows.getString(1));
+          }
+        }
+      }
+    }
+    List<Piece> pieces = new ArrayList<>();
+    for (String name : names) {
+      String mode = shown(connection, "TRIGGER", name, 2);
+      pieces.add(new Piece(Kind.SETTING, name, "", "SET sql_mode = " + quotedText(mode), false));
+      pieces.add(new Piece(Kind.TRIGGER, name, "", shown(connection, "TRIGGER", name, 3), true));
+    }
+    if (!names.isEmpty()) {
+      pieces.add(new Piece(Kind.SETTING, "", "", "SET sql_mode = '" + MODE + "'", false));
+    }
+    return pieces;
+  }
+
+  private static String shown(Connection connection, String what, String name, int column)
+      throws SQLException {
+    try (Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery("SHOW CREATE " + what + " " + quoted(name))) {
+      rows.next();
+      return rows.getString(column);
+    }
+  }
+
+  @Override
+  public void literal(SqlOut out, Column column, Value value) {
+    if (value.isNull()) {
+      out.put(NULL);
+    } else if (value instanceof Value.Whole || value instanceof Value.Decimal) {
+      out.put(value.display());
+    } else if (value instanceof Value.Text text) {
+      // The server converts what it sends to UTF-8.
+      out.quoted(text.utf8(), ESCAPES);
+    } else if (value instanceof Value.Binary binary) {
+      hex(out, binary.bytes());
+    } else {
+      throw new IllegalArgumentException("can't be written: " + value);
+    }
+  }
+
+  private static void hex(SqlOut out, byte[] bytes) {
+    if (bytes.length == 0) {
+      out.put("''");
+    } else {
+      out.put("0x").hex(bytes);
+    }
+  }
+
+  private static byte[][] escapes() {
+    byte[][] escapes = new byte[128][];
+    escapes['\''] = ascii("\\'");
+    escapes['\\'] = ascii("\\\\");
+    escapes['\n'] = ascii("\\n");
+    escapes['\r'] = ascii("\\r");
+    escapes[0] = ascii("\\0");
+    escapes[26] = ascii("\\Z");
+    return escapes;
+  }
+
+  private static byte[] ascii(String text) {
+    return text.getBytes(StandardCharsets.US_ASCII);
+  }
+
+  static String quotedText(String text) {
+    return "'" + text.replace("\\", "\\\\").replace("'", "\\'") + "'";
+  }
+
+  static String quoted(String name) {
+    return "`" + name.replace("`", "``") + "`";
+  }
+
+  @Override
+  public void makeScratch(CopySpec scratch) throws Refusal {
+    CopySpec.Server server = (CopySpec.Server) scratch;
+    try (Connection connection = ServerLogin.withoutDatabase(server);
+        Statement statement = connection.createStatement()) {
+      statement.execute(
+          "CREATE DATABASE IF NOT EXISTS "
+              + quoted(server.database())
+              + " DEFAULT CHARACTER SET utf8mb4");
+    } catch (SQLException e) {
+      throw new Refusal(
+          Refusal.Kind.UNREACHABLE,
+          "The database "
+              + server.database()
+              + " for the rows of "
+              + scratch.place()
+              + " can't be made on "
+              + server.host()
+              + ":"
+              + server.port()
+              + ": "
+              + e.getMessage()
+              + ". Nothing was changed.",
+          "Make it by hand and give its user all rights to it, or name another server under 'scratch' in"
+              + " weftex.yaml.",
+          e);
+    }
+  }
+
+  @Override
+  public void emptyScratch(Connection connection) throws SQLException {
+    List<String> names = new ArrayList<>();
+    try (Statement statement = connection.createStatement()) {
+      statement.execute("SET foreign_key_checks = 0");
+      try (ResultSet rows =
+          statement.executeQuery(
+              "SELECT TABLE_NAME FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()")) {
+        while (rows.next()) {
+          names.add(rows.getString(1));
+        }
+      }
+      for (String name : names) {
+        statement.execute("DROP TABLE IF EXISTS " + quoted(name));
+      }
+    }
+  }
+
+  @Override
+  public Restoring restoring(CopySpec spec) {
+    return new MariaDbRestoring((CopySpec.Server) spec);
+  }
+}

@@ -1,0 +1,457 @@
+package weftex.store.mariadb;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import weftex.core.row.Column;
+import weftex.core.row.Table;
+import weftex.core.row.ValueKind;
+import weftex.store.Refusal;
+import weftex.store.copy.Catalog;
+import weftex.store.copy.CatalogTable;
+import weftex.store.copy.Connecting;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.SqlTokens;
+import weftex.store.dump.Restoring;
+import weftex.store.dump.SavedStatement;
+
+/**
+ * Loads tables under other names into the same database, and switches by one RENAME TABLE, which
+ * other connections see as one step. Triggers, whose names exist once in a database, are missing
+ * for the moment of the switch.
+ */
+final class MariaDbRestoring implements Restoring {
+  private static final int LONGEST_NAME = 64;
+  private static final int LOCK_SECONDS = 30;
+
+  private final CopySpec.Server spec;
+  private final List<SavedStatement> afterSwitch = new ArrayList<>();
+  private List<String> tables = List.of();
+  private Connection connection;
+
+  MariaDbRestoring(CopySpec.Server spec) {
+    this.spec = spec;
+  }
+
+  private record TriggerText(String name, String table, String mode, String sql) {}
+
+  private Connection connection() throws SQLException {
+    if (connection == null) {
+      try {
+        connection = Connecting.open(spec);
+      } catch (Refusal e) {
+        throw new SQLException(e.reason(), e);
+      }
+      run("SET SESSION lock_wait_timeout = " + LOCK_SECONDS);
+    }
+    return connection;
+  }
+
+  private void run(String sql) throws SQLException {
+    try (Statement statement = connection().createStatement()) {
+      statement.execute(sql);
+    }
+  }
+
+  private List<String> ask(String sql) throws SQLException {
+    try (Statement statement = connection().createStatement();
+        ResultSet rows = statement.executeQuery(sql)) {
+      List<String> answers = new ArrayList<>();
+      while (rows.next()) {
+        answers.add(rows.getString(1));
+      }
+      return answers;
+    }
+  }
+
+  private Map<String, CatalogTable> present() throws SQLException {
+    Catalog catalog = new MariaDbCatalog(connection(), spec).read(true).ofOneSite();
+    Map<String, CatalogTable> present = new TreeMap<>();
+    catalog.all().forEach(table -> present.put(table.realName(), table));
+    return present;
+  }
+
+  /** Tables whose names begin with a word and then as the copy's own do, by their own names. */
+  private List<String> beside(String word) throws SQLException {
+    return ask(
+            "SELECT TABLE_NAME FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND"
+                + " TABLE_TYPE <> 'VIEW' ORDER BY TABLE_NAME")
+        .stream()
+        .filter(name -> name.startsWith(word + spec.prefix()))
+        .map(name -> name.substring(word.length()))
+        .toList();
+  }
+
+  @Override
+  public List<String> obstacles(List<String> wanted) throws SQLException {
+    List<String> all = new ArrayList<>(present().keySet());
+    wanted.stream().filter(name -> !all.contains(name)).forEach(all::add);
+    List<String> obstacles = new ArrayList<>();
+    for (String name : all) {
+      if (Catalog.ASIDE.length() + name.length() > LONGEST_NAME) {
+        obstacles.add("the name " + name + " is too long to be set aside");
+      }
+    }
+    List<String> missing =
+        MariaDbRights.missing(
+            connection(), spec, List.of("CREATE", "DROP", "ALTER", "INSERT", "SELECT"));
+    if (!missing.isEmpty()) {
+      obstacles.add("its user lacks the right to " + String.join(", ", missing));
+    }
+    try (PreparedStatement query =
+            connection()
+                .prepareStatement(
+                    "SELECT TABLE_NAME, REFERENCED_TABLE_NAME FROM"
+                        + " information_schema.KEY_COLUMN_USAGE WHERE REFERENCED_TABLE_SCHEMA ="
+                        + " DATABASE()");
+        ResultSet rows = query.executeQuery()) {
+      while (rows.next()) {
+        String from = rows.getString(1);
+        boolean outside = !all.contains(from) && !Catalog.isBeside(from);
+        if (outside && all.contains(rows.getString(2))) {
+          obstacles.add(
+              "the table "
+                  + from
+                  + ", which is none of its own, refers to "
+                  + rows.getString(2)
+                  + " by a foreign key");
+        }
+      }
+    }
+    return obstacles;
+  }
+
+  @Override
+  public void begin(List<String> wanted) throws SQLException {
+    this.tables = List.copyOf(wanted);
+    drop(Catalog.NEW);
+  }
+
+  private void drop(String word) throws SQLException {
+    List<String> leftOver = beside(word);
+    if (leftOver.isEmpty()) {
+      return;
+    }
+    run("SET foreign_key_checks = 0");
+    for (String name : leftOver) {
+      run("DROP TABLE " + MariaDbDump.quoted(word + name));
+    }
+  }
+
+  @Override
+  public void execute(SavedStatement statement) throws SQLException {
+    switch (statement.kind()) {
+      case TABLE -> run(tableBeside(statement.text(), statement.table()));
+      case ROWS ->
+          run(
+              "INSERT INTO "
+                  + MariaDbDump.quoted(Catalog.NEW + statement.table())
+                  + statement.text().substring(statement.body()));
+      case SETTING -> {
+        run(statement.text());
+        afterSwitch.add(statement);
+      }
+      case VIEW, TRIGGER -> afterSwitch.add(statement);
+      case INDEX -> throw new SQLException("an index stands apart from its table");
+      case SEQUENCE, NOTHING -> {}
+    }
+  }
+
+  /**
+   * The same table under its name for the time before the switch; constraints, too, have others.
+   */
+  private String tableBeside(String sql, String table) {
+    List<SqlTokens.Token> tokens = SqlTokens.of(sql, true);
+    return replaced(
+        sql,
+        tokens,
+        i -> {
+          String name = tokens.get(i).text();
+          boolean named = i > 0 && tokens.get(i).isName();
+          if (named && tokens.get(i - 1).is("TABLE") && name.equals(table)
+              || named && tokens.get(i - 1).is("REFERENCES") && tables.contains(name)) {
+            return Catalog.NEW + name;
+          }
+          boolean key =
+              named
+                  && tokens.get(i - 1).is("CONSTRAINT")
+                  && i + 1 < tokens.size()
+                  && tokens.get(i + 1).is("FOREIGN");
+          // The server renames those of its own naming along with the table.
+          return !key ? "" : name.startsWith(table + "_ibfk_") ? Catalog.NEW + name : freed(name);
+        });
+  }
+
+  /** A name that no constraint has: the present table has the constraint's own until the switch. */
+  private static String freed(String name) {
+    String mark = "_" + Long.toString(System.nanoTime() & 0xFFFFFFFL, 36);
+    return name.substring(0, Math.min(name.length(), LONGEST_NAME - mark.length())) + mark;
+  }
+
+  private interface NewName {
+    /** The name in a token's place; empty if it stays. */
+    String of(int token);
+  }
+
+  private static String replaced(String sql, List<SqlTokens.Token> tokens, NewName names) {
+    StringBuilder out = new StringBuilder();
+    int at = 0;
+    for (int i = 0; i < tokens.size(); i++) {
+      String name = names.of(i);
+      if (!name.isEmpty()) {
+        int from = tokens.get(i).from();
+        boolean bare = Character.isLetter(sql.charAt(from)) && name.matches("\\w+");
+        out.append(sql, at, from).append(bare ? name : MariaDbDump.quoted(name));
+        at = tokens.get(i).to();
+      }
+    }
+    return out.append(sql.substring(at)).toString();
+  }
+
+  @Override
+  public Map<String, Long> counts() throws SQLException {
+    Map<String, Long> counts = new LinkedHashMap<>();
+    for (String name : beside(Catalog.NEW)) {
+      counts.put(name, count(Catalog.NEW + name));
+    }
+    return counts;
+  }
+
+  private long count(String table) throws SQLException {
+    return Long.parseLong(ask("SELECT COUNT(*) FROM " + MariaDbDump.quoted(table)).get(0));
+  }
+
+  @Override
+  public Map<String, Since> since() throws SQLException {
+    Map<String, Since> all = new LinkedHashMap<>();
+    for (CatalogTable table : present().values()) {
+      Table shape = table.table();
+      if (shape.name().equals(Catalog.LEDGER)) {
+        continue;
+      }
+      boolean loaded = tables.contains(table.realName());
+      Since since =
+          loaded && shape.hasKey()
+              ? sinceByKey(table.realName(), shape)
+              : new Since(
+                  count(table.realName()) - (loaded ? count(Catalog.NEW + table.realName()) : 0),
+                  0);
+      if (!since.isNothing()) {
+        all.put(table.realName(), since);
+      }
+    }
+    return all;
+  }
+
+  private Since sinceByKey(String realName, Table shape) throws SQLException {
+    Set<String> there =
+        new HashSet<>(
+            ask(
+                "SELECT COLUMN_NAME FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = "
+                    + MariaDbDump.quotedText(Catalog.NEW + realName)));
+    List<String> key = new ArrayList<>();
+    List<String> same = new ArrayList<>();
+    for (int i = 0; i < shape.columns().size(); i++) {
+      Column column = shape.columns().get(i);
+      String name = MariaDbDump.quoted(column.name());
+      boolean bytes = column.kind() == ValueKind.TEXT || column.kind() == ValueKind.BINARY;
+      String as = bytes ? "BINARY " : "";
+      if (shape.key().contains(i)) {
+        key.add("here." + name + " = there." + name);
+      }
+      if (there.contains(column.name())) {
+        same.add(as + "here." + name + " <=> " + as + "there." + name);
+      }
+    }
+    String first = MariaDbDump.quoted(shape.columns().get(shape.key().get(0)).name());
+    String sql =
+        "SELECT COALESCE(SUM(there."
+            + first
+            + " IS NULL), 0), COALESCE(SUM(there."
+            + first
+            + " IS NOT NULL AND NOT ("
+            + String.join(" AND ", same)
+            + ")), 0) FROM "
+            + MariaDbDump.quoted(realName)
+            + " here LEFT JOIN "
+            + MariaDbDump.quoted(Catalog.NEW + realName)
+            + " there ON "
+            + String.join(" AND ", key);
+    try (Statement statement = connection().createStatement();
+        ResultSet rows = statement.executeQuery(sql)) {
+      rows.next();
+      return new Since(rows.getLong(1), rows.getLong(2));
+    }
+  }
+
+  @Override
+  public void switchOver() throws SQLException, Refusal {
+    drop(Catalog.ASIDE);
+    List<String> present = List.copyOf(present().keySet());
+    List<TriggerText> triggers = triggers(present);
+    List<String> renames = new ArrayList<>();
+    present.forEach(name -> renames.add(rename(name, Catalog.ASIDE + name)));
+    tables.forEach(name -> renames.add(rename(Catalog.NEW + name, name)));
+    switchTables(triggers, renames);
+    String doing = "the tables that are set aside";
+    try {
+      for (TriggerText trigger : triggers) {
+        make(trigger, aside(trigger.name()), Catalog.ASIDE + trigger.table());
+      }
+      for (SavedStatement statement : afterSwitch) {
+        doing = statement.text();
+        if (statement.kind() == SavedStatement.Kind.VIEW) {
+          run("DROP VIEW IF EXISTS " + MariaDbDump.quoted(viewName(statement.text())));
+        }
+        run(statement.text());
+      }
+    } catch (SQLException e) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          spec.name()
+              + " is restored, but what follows its tables failed at '"
+              + doing.substring(0, Math.min(80, doing.length())).replaceAll("\\s+", " ")
+              + "': "
+              + e.getMessage()
+              + ".",
+          "Make it by hand from the file, or go back with 'weftex restore "
+              + spec.name()
+              + " --back'.",
+          e);
+    }
+  }
+
+  private static String rename(String from, String to) {
+    return MariaDbDump.quoted(from) + " TO " + MariaDbDump.quoted(to);
+  }
+
+  private static String viewName(String sql) {
+    List<SqlTokens.Token> tokens = SqlTokens.of(sql, true);
+    for (int i = 1; i < tokens.size(); i++) {
+      if (tokens.get(i - 1).is("VIEW")) {
+        return tokens.get(i).text();
+      }
+    }
+    return "";
+  }
+
+  /**
+   * Trigger names exist once, so those of the present tables go before, and come back on failure.
+   */
+  private void switchTables(List<TriggerText> triggers, List<String> renames) throws SQLException {
+    List<TriggerText> gone = new ArrayList<>();
+    try {
+      for (TriggerText trigger : triggers) {
+        run("DROP TRIGGER " + MariaDbDump.quoted(trigger.name()));
+        gone.add(trigger);
+      }
+      run("RENAME TABLE " + String.join(", ", renames));
+    } catch (SQLException e) {
+      for (TriggerText trigger : gone) {
+        make(trigger, trigger.name(), trigger.table());
+      }
+      throw e;
+    }
+  }
+
+  private static String aside(String name) {
+    String whole = Catalog.ASIDE + name;
+    return whole.substring(0, Math.min(LONGEST_NAME, whole.length()));
+  }
+
+  private List<TriggerText> triggers(List<String> of) throws SQLException {
+    List<TriggerText> found = new ArrayList<>();
+    Map<String, String> names = new LinkedHashMap<>();
+    try (Statement statement = connection().createStatement();
+        ResultSet rows =
+            statement.executeQuery(
+                "SELECT TRIGGER_NAME, EVENT_OBJECT_TABLE FROM information_schema.TRIGGERS WHERE"
+                    + " TRIGGER_SCHEMA = DATABASE() ORDER BY EVENT_OBJECT_TABLE, ACTION_TIMING,"
+                    + " EVENT_MANIPULATION, ACTION_ORDER")) {
+      while (rows.next()) {
+        if (of.contains(rows.getString(2))) {
+          names.put(rows.getString(1), rows.getString(2));
+        }
+      }
+    }
+    for (Map.Entry<String, String> name : names.entrySet()) {
+      try (Statement statement = connection().createStatement();
+          ResultSet rows =
+              statement.executeQuery("SHOW CREATE TRIGGER " + MariaDbDump.quoted(name.getKey()))) {
+        rows.next();
+        found.add(
+            new TriggerText(name.getKey(), name.getValue(), rows.getString(2), rows.getString(3)));
+      }
+    }
+    return found;
+  }
+
+  private void make(TriggerText trigger, String name, String table) throws SQLException {
+    List<SqlTokens.Token> tokens = SqlTokens.of(trigger.sql(), true);
+    int[] ons = {0};
+    String sql =
+        replaced(
+            trigger.sql(),
+            tokens,
+            i -> {
+              boolean after = i > 0 && tokens.get(i).isName();
+              if (after && tokens.get(i - 1).is("TRIGGER")) {
+                return name;
+              }
+              return after && tokens.get(i - 1).is("ON") && ons[0]++ == 0 ? table : "";
+            });
+    run("SET @weftex_before = @@sql_mode");
+    run("SET sql_mode = " + MariaDbDump.quotedText(trigger.mode()));
+    run(sql);
+    run("SET sql_mode = @weftex_before");
+  }
+
+  @Override
+  public boolean hasAside() throws SQLException {
+    return !beside(Catalog.ASIDE).isEmpty();
+  }
+
+  @Override
+  public void back() throws SQLException {
+    drop(Catalog.NEW);
+    List<String> present = List.copyOf(present().keySet());
+    List<String> aside = beside(Catalog.ASIDE);
+    List<TriggerText> ofPresent = triggers(present);
+    List<TriggerText> ofAside = triggers(aside.stream().map(n -> Catalog.ASIDE + n).toList());
+    List<String> renames = new ArrayList<>();
+    present.forEach(name -> renames.add(rename(name, Catalog.NEW + name)));
+    aside.forEach(name -> renames.add(rename(Catalog.ASIDE + name, name)));
+    switchTables(ofPresent, renames);
+    for (TriggerText trigger : ofAside) {
+      String table = trigger.table().substring(Catalog.ASIDE.length());
+      run("DROP TRIGGER " + MariaDbDump.quoted(trigger.name()));
+      make(trigger, trigger.name().substring(Catalog.ASIDE.length()), table);
+    }
+    drop(Catalog.NEW);
+  }
+
+  @Override
+  public void dropAside() throws SQLException {
+    drop(Catalog.ASIDE);
+  }
+
+  @Override
+  public void close() throws SQLException {
+    if (connection != null) {
+      try {
+        drop(Catalog.NEW);
+      } finally {
+        Connecting.close(connection);
+      }
+    }
+  }
+}
