@@ -86,7 +86,7 @@ class UsageTest {
         "live: {sqlite: live.db}\\n  stagign: {sqlite: s.db} | line 4: unknown key 'stagign' at 'copies'; did you mean 'staging'?",
         "live: {sqlite: live.db}\\n  staging: {sqlite: [1]} | line 4: wrong kind of value",
         "live: {sqlite: live.db}\\n\\tstaging: {sqlite: s.db} | line 4: a tab can't indent YAML",
-        "live: {sqlite: live.db}\\n  staging: {prefix: a_} | needs either 'sqlite' or 'mariadb'",
+        "live: {sqlite: live.db}\\n  staging: {prefix: a_} | needs one of 'sqlite', 'mariadb' and 'sql'",
         "live: {sqlite: live.db}\\n  staging: {sqlite: live.db} | are the same database",
         "live: {sqlite: live.db}\\n  staging: {mariadb: {host: h, database: d, user: u, port: 99999}} | port 99999",
         "live: {sqlite: live.db}\\n  staging: {mariadb: {host: h, database: d, user: u, password: {file: a, variable: B}}} | needs one of 'variable', 'file' and 'php-config'",

@@ -61,7 +61,7 @@ public final class Around implements AutoCloseable {
         !pair.commands().of(Moment.BEFORE_APPLY).isEmpty()
             || !pair.commands().of(Moment.AFTER_APPLY).isEmpty();
     Optional<FileClaim> claim =
-        needed ? state.claim(CLAIM, "an apply, since " + session.now()) : Optional.empty();
+        needed ? state.claim(CLAIM, "an apply, since " + session.now()).claim() : Optional.empty();
     if (needed && claim.isEmpty()) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
@@ -106,7 +106,8 @@ public final class Around implements AutoCloseable {
       return;
     }
     // Only the claim tells whether that apply is still at work.
-    Optional<FileClaim> claim = state.claim(CLAIM, "what follows an apply, since " + session.now());
+    Optional<FileClaim> claim =
+        state.claim(CLAIM, "what follows an apply, since " + session.now()).claim();
     if (claim.isPresent()) {
       session.err().println("weftex: An apply was killed before its after-apply commands had run.");
       Around around = new Around(pair, session, Moment.AFTER_APPLY, claim);

@@ -13,6 +13,7 @@ import org.apache.commons.cli.Options;
 import weftex.cli.around.Around;
 import weftex.cli.render.ApplyText;
 import weftex.cli.render.Progress;
+import weftex.cli.render.Sizes;
 import weftex.cli.render.Times;
 import weftex.cli.result.ApplyReport;
 import weftex.cli.session.ExitStatus;
@@ -26,6 +27,8 @@ import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Trigger;
+import weftex.store.dump.CopySaver;
+import weftex.store.dump.RestorePoints;
 import weftex.store.receipt.Receipt;
 import weftex.store.scan.TouchedScan;
 
@@ -54,6 +57,7 @@ final class ApplyCommand implements Command {
             .longOpt("rows")
             .desc("also list the rows that got another ID, and what followed in which column")
             .get());
+    options.addOption(MergedFile.option());
     return options;
   }
 
@@ -76,6 +80,7 @@ final class ApplyCommand implements Command {
     Copy.Reaching reaching = Copy.reaching(place.pair().copy(header.into()));
     ChangeSetFile reviewed = ChangeSetFile.readWhole(file);
     Copy target = reaching.await();
+    Optional<MergedFile> merged = MergedFile.of(line, session, place, target);
     place.settle(target, true);
     Applier applier =
         new Applier(place.receipts(), session.gate(), Session.TOOL, Workplace.name(line, session))
@@ -84,25 +89,23 @@ final class ApplyCommand implements Command {
     Map<FindingKind, Long> forecast = forecast(reviewed, place, target);
     ApplyOutcome outcome;
     Around around = around(reviewed, place, session, file);
-    try (around;
-        Progress progress =
-            Progress.start(
-                session,
-                "applying to " + target.name(),
-                (long) PASSES * reviewed.contents().changes())) {
-      outcome =
-          applier.apply(
-              reviewed,
-              place.pair().site(),
-              target,
-              place::siteMap,
-              line.hasOption("even-if-no-rollback"),
-              progress);
+    try (around) {
+      savePoint(reviewed, place, session, target);
+      if (merged.isPresent()) {
+        merged.get().begin();
+      }
+      outcome = applied(applier, reviewed, target, line, place, session);
+      if (merged.isPresent() && outcome instanceof ApplyOutcome.Applied) {
+        merged.get().write();
+      }
       around.ended(
           outcome instanceof ApplyOutcome.Drifted ? "refused" : "applied",
           outcome instanceof ApplyOutcome.Applied done
               ? Optional.of(done.receipt())
               : Optional.empty());
+    }
+    if (outcome instanceof ApplyOutcome.Applied) {
+      tidyPoints(place, target);
     }
     ApplyReport report =
         report(
@@ -118,11 +121,84 @@ final class ApplyCommand implements Command {
         page -> ApplyText.print(page, report, line.hasOption("rows")));
   }
 
+  private static ApplyOutcome applied(
+      Applier applier,
+      ChangeSetFile reviewed,
+      Copy target,
+      CommandLine line,
+      Workplace place,
+      Session session)
+      throws Refusal, IOException {
+    try (Progress progress =
+        Progress.start(
+            session,
+            "applying to " + target.name(),
+            (long) PASSES * reviewed.contents().changes())) {
+      return applier.apply(
+          reviewed,
+          place.pair().site(),
+          target,
+          place::siteMap,
+          line.hasOption("even-if-no-rollback"),
+          progress);
+    }
+  }
+
+  /** Live as it is just before it is written to, if weftex.yaml asks for that. */
+  private static void savePoint(
+      ChangeSetFile reviewed, Workplace place, Session session, Copy target)
+      throws Refusal, IOException {
+    boolean asked =
+        place.pair().restorePoints().beforeApply()
+            && target.name().equals("live")
+            && target.spec().origin().isEmpty();
+    if (!asked || !isGoing(reviewed, place)) {
+      return;
+    }
+    RestorePoints points = place.restorePoints();
+    Path file = points.newFile(target.name());
+    try (Progress progress = Progress.start(session, "saving " + target.name(), -1)) {
+      CopySaver.Saved saved = points.save(target.spec(), file, progress);
+      place.say(
+          "Saved "
+              + target.name()
+              + " to "
+              + place.shown(file)
+              + " ("
+              + Sizes.shown(saved.bytes())
+              + "); 'weftex restore "
+              + target.name()
+              + "' returns to it.");
+      saved.left().forEach(left -> place.say("Not saved: " + left + "."));
+    } catch (IOException e) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "No restore point of "
+              + target.name()
+              + " could be written: "
+              + e.getMessage()
+              + ". Nothing was changed.",
+          "Make room for it, or take 'before-apply' out of 'restore-points' in weftex.yaml.",
+          e);
+    }
+  }
+
+  private static void tidyPoints(Workplace place, Copy target) {
+    try {
+      for (RestorePoints.Point point :
+          place.restorePoints().tidy(target.name(), place.pair().restorePoints().limits())) {
+        place.say("Removed the restore point " + place.shown(point.file()) + ".");
+      }
+    } catch (IOException e) {
+      place.say("Older restore points could not be removed: " + e.getMessage() + ".");
+    }
+  }
+
   /** An apply that is not going to happen needs no holding page. */
   private static Around around(ChangeSetFile reviewed, Workplace place, Session session, Path file)
       throws Refusal, IOException {
     ChangeSetHeader header = reviewed.contents().header();
-    return reviewed.contents().isApproved() && !isApplied(reviewed, place)
+    return isGoing(reviewed, place)
         ? Around.apply(
             place.pair(),
             place.state(),
@@ -134,7 +210,7 @@ final class ApplyCommand implements Command {
   /** Says what else the server is going to do when rows are written. */
   private static void sayTriggers(ChangeSetFile reviewed, Workplace place, Copy target)
       throws Refusal, IOException {
-    if (!reviewed.contents().isApproved() || isApplied(reviewed, place)) {
+    if (!isGoing(reviewed, place)) {
       return;
     }
     for (ChangeSetHeader.TableColumns written : reviewed.contents().header().tables()) {
@@ -162,7 +238,7 @@ final class ApplyCommand implements Command {
    */
   private static Map<FindingKind, Long> forecast(
       ChangeSetFile reviewed, Workplace place, Copy target) throws Refusal, IOException {
-    if (!reviewed.contents().isApproved() || isApplied(reviewed, place)) {
+    if (!isGoing(reviewed, place)) {
       return Map.of();
     }
     Map<FindingKind, Long> forecast =
@@ -181,6 +257,12 @@ final class ApplyCommand implements Command {
                     + rows
                     + (rows == 1 ? " row." : " rows.")));
     return forecast;
+  }
+
+  /** Whether anything is going to be written, as far as the file and this folder know. */
+  private static boolean isGoing(ChangeSetFile reviewed, Workplace place)
+      throws Refusal, IOException {
+    return reviewed.contents().isApproved() && !reviewed.isNothing() && !isApplied(reviewed, place);
   }
 
   /** Whether the last that this folder knows of a change set is that it was applied. */
@@ -246,6 +328,9 @@ final class ApplyCommand implements Command {
     if (outcome instanceof ApplyOutcome.AlreadyApplied before) {
       return new ApplyReport.AlreadyApplied(
           where, before.entry().receipt(), Times.shown(before.entry().writtenAt()));
+    }
+    if (outcome instanceof ApplyOutcome.Nothing) {
+      return new ApplyReport.Nothing(where);
     }
     ApplyOutcome.Drifted drifted = (ApplyOutcome.Drifted) outcome;
     return new ApplyReport.Drifted(where, drifted.drifts(), drifted.more());

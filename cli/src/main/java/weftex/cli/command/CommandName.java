@@ -18,6 +18,8 @@ public enum CommandName {
   APPLY("apply an approved change set in one transaction", ApplyCommand::new),
   UNDO("take an applied change set back, keeping what came in since", UndoCommand::new),
   HISTORY("list what was applied and undone, by whom, when", HistoryCommand::new),
+  SAVE("write a copy to a file of plain SQL, from which it can be restored", SaveCommand::new),
+  RESTORE("put a saved copy back in its place, and set the present one aside", RestoreCommand::new),
   SCAN("look through one copy for leftovers, broken references and the like", ScanCommand::new),
   MODEL("show what the site model says, or guess one", ModelCommand::new);
 

@@ -8,6 +8,7 @@ import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Options;
 import weftex.cli.render.Page;
+import weftex.cli.render.Sizes;
 import weftex.cli.render.Times;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
@@ -26,8 +27,16 @@ final class HistoryCommand implements Command {
    * Everything that was done, newest first, and the bases that were recorded.
    *
    * @param bases the one in force first, then the earlier ones, newest first
+   * @param restorePoints saved copies that are still there, newest first
    */
-  public record History(List<Event> events, List<Base> bases) {}
+  public record History(List<Event> events, List<Base> bases, List<RestorePoint> restorePoints) {}
+
+  /**
+   * A saved copy.
+   *
+   * @param at when it was saved, as an ISO 8601 instant
+   */
+  public record RestorePoint(String copy, String at, String file, long bytes) {}
 
   /**
    * A base.
@@ -110,7 +119,7 @@ final class HistoryCommand implements Command {
               r.updates(),
               r.removes()));
     }
-    History history = new History(events, bases(place));
+    History history = new History(events, bases(place), restorePoints(place));
     return new Result(ExitStatus.DONE, history, page -> print(page, history));
   }
 
@@ -124,6 +133,12 @@ final class HistoryCommand implements Command {
     return bases;
   }
 
+  private static List<RestorePoint> restorePoints(Workplace place) throws IOException {
+    return place.restorePoints().all().stream()
+        .map(p -> new RestorePoint(p.copy(), p.taken(), place.shown(p.file()), p.bytes()))
+        .toList();
+  }
+
   private static void print(Page page, History history) {
     if (history.events().isEmpty()) {
       page.line("Nothing was applied yet.");
@@ -134,6 +149,18 @@ final class HistoryCommand implements Command {
       String what = base.of() + " of " + Times.shown(base.at());
       page.line(
           base.inForce() ? "Base: " + page.strong(what) + "." : "Earlier base: " + what + ".");
+    }
+    printPoints(page, history.restorePoints());
+  }
+
+  private static void printPoints(Page page, List<RestorePoint> points) {
+    for (RestorePoint point : points) {
+      page.line(
+          "Restore point: "
+              + page.strong(point.copy() + " of " + Times.shown(point.at()))
+              + ", "
+              + Sizes.shown(point.bytes()));
+      page.line(page.faint("  " + point.file()));
     }
   }
 

@@ -51,7 +51,7 @@ record PairedCopy(
             copy,
             "Where "
                 + copy
-                + " is (sqlite:FILE, mariadb://USER@HOST:PORT/DATABASE, or its CMS's config file)",
+                + " is (sqlite:FILE, mariadb://USER@HOST:PORT/DATABASE, a file of SQL, or its CMS's config file)",
             "",
             place -> at(copy, place, line, session));
     if (found.config().isPresent()) {
@@ -73,6 +73,7 @@ record PairedCopy(
         copy,
         new PairWriter.Entry(
             entry.sqlite(),
+            entry.isSql(),
             entry.host(),
             entry.port(),
             entry.database(),
@@ -93,6 +94,7 @@ record PairedCopy(
     PairWriter.Entry entry =
         new PairWriter.Entry(
             Optional.empty(),
+            false,
             php.host(),
             php.port(),
             php.database(),
@@ -108,10 +110,11 @@ record PairedCopy(
   /** A copy of which only the place is known yet, or all that its config file says. */
   private static PairedCopy at(String copy, String place, CommandLine line, Session session)
       throws Refusal {
-    if (place.endsWith(".php") || Files.isRegularFile(session.folder().resolve(place))) {
+    boolean isSql = place.matches("(?i).*\\.(sql|sql\\.gz|sql\\.zst|zip)");
+    if (place.endsWith(".php") || !isSql && Files.isRegularFile(session.folder().resolve(place))) {
       return ofConfig(copy, place, line, session);
     }
-    boolean isFile = place.startsWith("sqlite:");
+    boolean isFile = place.startsWith("sqlite:") || isSql;
     Matcher server = SERVER.matcher(place);
     if (!isFile && !server.matches()) {
       throw refusal(
@@ -121,14 +124,15 @@ record PairedCopy(
               + copy
               + " is"
               + (place.matches(".*//[^@/]*:[^@/]*@.*") ? ": a password has no place in it." : "."),
-          "Write sqlite:FILE, mariadb://USER@HOST:PORT/DATABASE or the path of a config file; the"
+          "Write sqlite:FILE, mariadb://USER@HOST:PORT/DATABASE, a file of SQL or the path of a config file; the"
               + " password comes from --"
               + copy
               + "-password.");
     }
     PairWriter.Entry entry =
         new PairWriter.Entry(
-            isFile ? Optional.of(place.substring("sqlite:".length())) : Optional.empty(),
+            isFile ? Optional.of(place.replaceFirst("^sqlite:", "")) : Optional.empty(),
+            isSql,
             isFile ? "" : server.group(2).replaceAll("[\\[\\]]", ""),
             isFile ? 0 : port(server.group(3)),
             isFile ? "" : server.group(4),

@@ -35,6 +35,7 @@ import weftex.store.compare.CopyMarks;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Ledger;
+import weftex.store.dump.RestorePoints;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
 import weftex.store.state.DifferenceFile;
@@ -111,6 +112,15 @@ final class Workplace {
 
   Receipts receipts() {
     return new Receipts(state.receipts(), session.clock());
+  }
+
+  /** The saved copies of the site. */
+  RestorePoints restorePoints() {
+    return new RestorePoints(
+        pair.restorePoints().folder().orElse(state.restorePoints()),
+        pair.site(),
+        Session.TOOL,
+        session.clock());
   }
 
   static Option into() {
@@ -453,13 +463,19 @@ final class Workplace {
    * @throws Refusal if another process is at it
    */
   FileClaim hold(String name, String what) throws Refusal, IOException {
-    return state
-        .claim(name, session.user())
+    FileClaim.Attempt attempt =
+        state.claim(name, session.user() + ", since " + Times.shown(session.now()));
+    return attempt
+        .claim()
         .orElseThrow(
             () ->
                 new Refusal(
                     Refusal.Kind.PROTECTED,
-                    "Another process is " + what + " here. Nothing was changed.",
+                    "Another process is "
+                        + what
+                        + " here ("
+                        + attempt.holder().orElse("somebody")
+                        + "). Nothing was changed.",
                     "Wait until it has ended, and run the command again."));
   }
 

@@ -10,6 +10,7 @@ import weftex.core.site.Role;
  *
  * @param site a name for the site; a base and a change set remember it
  * @param model {@code plain}, {@code wordpress}, or the path of a model file
+ * @param scratch the server on which files of SQL are loaded
  * @param replace further texts that differ between the copies by place alone, in order
  * @param hostsAlone whether a host that stands alone is mapped too
  * @param stays rows that belong to their copy, beyond those of the model: table to column to
@@ -18,6 +19,7 @@ import weftex.core.site.Role;
  * @param people names of people on staging, and who they are on live
  * @param approvals how many people must have approved what is applied
  * @param commands what the site wants to have run around an apply or undo
+ * @param restorePoints when live is saved by itself, and how many such files stay
  * @param selections selections by name, each in the words of the options
  * @param rules decisions that are made once for all, the first that fits counts
  */
@@ -25,6 +27,7 @@ record PairFile(
     String site,
     String model,
     Copies copies,
+    ScratchEntry scratch,
     List<ReplaceEntry> replace,
     Boolean hostsAlone,
     Map<String, Map<String, List<String>>> stays,
@@ -32,6 +35,7 @@ record PairFile(
     Map<String, String> people,
     Integer approvals,
     CommandsEntry commands,
+    RestorePointsEntry restorePoints,
     Map<String, Map<String, List<String>>> selections,
     List<RuleEntry> rules) {
 
@@ -61,6 +65,21 @@ record PairFile(
       List<List<String>> onFailure,
       Integer seconds) {}
 
+  /** Where files of SQL are loaded to; the database may be left out. */
+  record ScratchEntry(ServerEntry mariadb) {}
+
+  /**
+   * Restore points.
+   *
+   * @param beforeApply whether live is saved before each apply
+   * @param folder where to, from the folder of weftex.yaml
+   * @param keep how many stay, the newest
+   * @param days how old they may be
+   * @param gigabytes how large they may be together
+   */
+  record RestorePointsEntry(
+      Boolean beforeApply, String folder, Integer keep, Integer days, Double gigabytes) {}
+
   /** A text of one copy and what takes its place on the other. */
   record ReplaceEntry(String staging, String live, Boolean off) {}
 
@@ -68,9 +87,10 @@ record PairFile(
   record Copies(CopyEntry staging, CopyEntry live) {}
 
   /**
-   * One copy: exactly one of {@code sqlite} and {@code mariadb}.
+   * One copy: exactly one of {@code sqlite}, {@code mariadb} and {@code sql}.
    *
    * @param sqlite path of the file, from the folder of weftex.yaml
+   * @param sql path of a file of SQL, which is loaded into a scratch database
    * @param prefix what table names begin with
    * @param address the base address by which the copy knows itself
    * @param www whether it answers with, or without, {@code www.} before its host too
@@ -79,6 +99,7 @@ record PairFile(
   record CopyEntry(
       String sqlite,
       ServerEntry mariadb,
+      String sql,
       String prefix,
       String address,
       Boolean www,

@@ -10,9 +10,11 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
@@ -23,6 +25,8 @@ import weftex.core.yaml.YamlProblem;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Tls;
+import weftex.store.dump.SqlFile;
+import weftex.store.state.StateFolder;
 
 /** Reads weftex.yaml. */
 public final class PairReader {
@@ -65,8 +69,9 @@ public final class PairReader {
      *
      * @param approvals how many people must have approved it
      * @param commands what is run before and after
+     * @param restorePoints whether live is saved before, and what stays of that
      */
-    public record Applying(int approvals, SiteCommands commands) {}
+    public record Applying(int approvals, SiteCommands commands, RestorePointRules restorePoints) {}
 
     /** How many people must have approved what is applied. */
     public int approvals() {
@@ -76,6 +81,11 @@ public final class PairReader {
     /** What the site wants to have run around an apply or undo. */
     public SiteCommands commands() {
       return applying.commands();
+    }
+
+    /** What is said of restore points. */
+    public RestorePointRules restorePoints() {
+      return applying.restorePoints();
     }
 
     /** Who on the receiving copy is the same person as somebody on the other. */
@@ -153,11 +163,11 @@ public final class PairReader {
               file.toAbsolutePath().getParent(),
               said.site(),
               model,
-              spec("staging", said.copies().staging(), model.shared()),
-              spec("live", said.copies().live(), model.shared()),
+              spec("staging", said, model.shared()),
+              spec("live", said, model.shared()),
               addresses(said),
               said.people() == null ? Map.of() : Map.copyOf(said.people()),
-              new Pair.Applying(said.approvals() == null ? 1 : said.approvals(), commands(said)),
+              applying(said),
               selections(said),
               rules(said));
       if (pair.approvals() < 1) {
@@ -172,9 +182,13 @@ public final class PairReader {
     }
   }
 
-  private SiteCommands commands(PairFile said) throws Refusal {
+  private Pair.Applying applying(PairFile said) throws Refusal {
+    Path folder = file.toAbsolutePath().getParent();
     try {
-      return SiteCommands.of(said, file.toAbsolutePath().getParent());
+      return new Pair.Applying(
+          said.approvals() == null ? 1 : said.approvals(),
+          SiteCommands.of(said, folder),
+          RestorePointRules.of(said, folder));
     } catch (IllegalArgumentException e) {
       throw wrong(e.getMessage());
     }
@@ -345,17 +359,64 @@ public final class PairReader {
     }
   }
 
-  private CopySpec spec(String name, PairFile.CopyEntry entry, List<String> shared) throws Refusal {
+  private CopySpec spec(String name, PairFile said, List<String> shared) throws Refusal {
+    boolean live = name.equals("live");
+    PairFile.CopyEntry entry = live ? said.copies().live() : said.copies().staging();
+    PairFile.CopyEntry other = live ? said.copies().staging() : said.copies().live();
     String prefix = entry.prefix() == null ? "" : entry.prefix();
-    if ((entry.sqlite() == null) == (entry.mariadb() == null)) {
-      throw wrong("copy '" + name + "' needs either 'sqlite' or 'mariadb'");
+    long kinds =
+        Stream.of(entry.sqlite(), entry.mariadb(), entry.sql()).filter(Objects::nonNull).count();
+    if (kinds != 1) {
+      throw wrong("copy '" + name + "' needs one of 'sqlite', 'mariadb' and 'sql'");
     }
     Path folder = file.toAbsolutePath().getParent();
     if (entry.sqlite() != null) {
       return new CopySpec.SqliteFile(
-          name, prefix, folder.resolve(entry.sqlite()).normalize(), shared);
+          name, prefix, folder.resolve(entry.sqlite()).normalize(), shared, Optional.empty());
     }
-    PairFile.ServerEntry server = entry.mariadb();
+    return entry.mariadb() != null
+        ? server(name, prefix, entry.mariadb(), shared)
+        : sqlFile(name, prefix, folder.resolve(entry.sql()).normalize(), said, other.mariadb());
+  }
+
+  /** A file is loaded on the server that is named for it, else on that of the other copy. */
+  private CopySpec sqlFile(
+      String name, String prefix, Path sql, PairFile said, PairFile.ServerEntry other)
+      throws Refusal {
+    if (SqlFile.isOfSqlite(sql)) {
+      Path scratch = StateFolder.of(file).folder().resolve("scratch").resolve(name + ".db");
+      return SqlFile.of(sql, new CopySpec.SqliteFile(name, prefix, scratch));
+    }
+    PairFile.ServerEntry server =
+        said.scratch() != null && said.scratch().mariadb() != null
+            ? said.scratch().mariadb()
+            : other;
+    if (server == null) {
+      throw wrong(
+          "copy '"
+              + name
+              + "' is a file of a MariaDB or MySQL server, and nothing says on which server it may be"
+              + " loaded: add 'scratch: {mariadb: {host: …, user: …}}'");
+    }
+    boolean named = server != other && server.database() != null;
+    String database =
+        named
+            ? server.database()
+            : ("weftex_scratch_" + said.site() + "_" + name).replaceAll("[^A-Za-z0-9_]", "_");
+    PairFile.ServerEntry scratch =
+        new PairFile.ServerEntry(
+            server.host(),
+            server.port(),
+            database.substring(0, Math.min(64, database.length())),
+            server.user(),
+            server.password(),
+            server.tls());
+    return SqlFile.of(sql, server(name, prefix, scratch, List.of()));
+  }
+
+  private CopySpec server(
+      String name, String prefix, PairFile.ServerEntry server, List<String> shared) throws Refusal {
+    Path folder = file.toAbsolutePath().getParent();
     required("copies." + name + ".mariadb.host", server.host());
     if (!HOST.matcher(server.host()).matches()) {
       throw wrong(
@@ -380,7 +441,8 @@ public final class PairReader {
         server.user(),
         password(name, server.password(), folder),
         tls(name, server, folder),
-        shared);
+        shared,
+        Optional.empty());
   }
 
   private Tls tls(String name, PairFile.ServerEntry server, Path folder) throws Refusal {

@@ -10,7 +10,8 @@ public final class PairWriter {
   /**
    * Where a copy is, as it is going to be written.
    *
-   * @param sqlite path of an SQLite file; empty for a server
+   * @param sqlite path of an SQLite file, or of one of SQL; empty for a server
+   * @param isSql whether it is one of SQL
    * @param address the base address by which it knows itself
    * @param folder its folder in the file system
    * @param password the line under {@code password}, such as {@code variable: LIVE_PASSWORD}; empty
@@ -18,6 +19,7 @@ public final class PairWriter {
    */
   public record Entry(
       Optional<String> sqlite,
+      boolean isSql,
       String host,
       int port,
       String database,
@@ -30,13 +32,31 @@ public final class PairWriter {
     /** The same copy, with its folder in the file system. */
     public Entry withFolder(String folder) {
       return new Entry(
-          sqlite, host, port, database, user, password, prefix, address, Optional.of(folder));
+          sqlite,
+          isSql,
+          host,
+          port,
+          database,
+          user,
+          password,
+          prefix,
+          address,
+          Optional.of(folder));
     }
 
     /** The same copy, known by an address. */
     public Entry withAddress(String address) {
       return new Entry(
-          sqlite, host, port, database, user, password, prefix, Optional.of(address), folder);
+          sqlite,
+          isSql,
+          host,
+          port,
+          database,
+          user,
+          password,
+          prefix,
+          Optional.of(address),
+          folder);
     }
   }
 
@@ -65,7 +85,9 @@ public final class PairWriter {
   private static String entry(Entry entry) {
     StringBuilder text = new StringBuilder();
     if (entry.sqlite().isPresent()) {
-      text.append("    sqlite: ").append(quoted(entry.sqlite().get())).append('\n');
+      text.append(entry.isSql() ? "    sql: " : "    sqlite: ")
+          .append(quoted(entry.sqlite().get()))
+          .append('\n');
     } else {
       text.append("    mariadb:\n");
       text.append("      host: ").append(quoted(entry.host())).append('\n');
