@@ -25,6 +25,7 @@ import weftex.cli.render.Visible;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.yaml.Nearest;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.apply.CommitGate;
 import weftex.store.state.Files0600;
@@ -161,7 +162,7 @@ public final class Cli {
   private ExitStatus failed(CommandLine line, Throwable e) {
     if (isOrdinary(e)) {
       say(
-          e.getMessage() + ". " + whatIsChanged(session.gate()),
+          FailureWords.of(e) + ". " + whatIsChanged(session.gate()),
           "Check the connection and the disk, and run it again.");
       debug(line, e);
       return ExitStatus.UNREACHABLE;

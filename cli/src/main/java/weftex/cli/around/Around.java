@@ -11,6 +11,7 @@ import weftex.cli.config.PairReader;
 import weftex.cli.config.SiteCommands;
 import weftex.cli.config.SiteCommands.Moment;
 import weftex.cli.session.Session;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.state.FileClaim;
 import weftex.store.state.StateFolder;
@@ -162,7 +163,7 @@ public final class Around implements AutoCloseable {
         claim.get().close();
       }
     } catch (IOException e) {
-      warn("The state folder could not be written to: " + e.getMessage());
+      warn("The state folder could not be written to: " + FailureWords.of(e));
     }
   }
 

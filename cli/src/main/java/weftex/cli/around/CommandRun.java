@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import weftex.cli.render.Visible;
+import weftex.store.FailureWords;
 
 /** Runs one command of the site, without a shell and with a limit to its time. */
 final class CommandRun {
@@ -62,7 +63,7 @@ final class CommandRun {
           ? Optional.empty()
           : Optional.of("ended with " + process.exitValue());
     } catch (IOException e) {
-      return Optional.of("could not be started (" + Visible.line(e.getMessage()) + ")");
+      return Optional.of("could not be started (" + Visible.line(FailureWords.of(e)) + ")");
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       return Optional.of("was interrupted");

@@ -20,6 +20,7 @@ import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.scan.FindingKind;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.apply.Applier;
 import weftex.store.apply.ApplyOutcome;
@@ -176,7 +177,7 @@ final class ApplyCommand implements Command {
           "No restore point of "
               + target.name()
               + " could be written: "
-              + e.getMessage()
+              + FailureWords.of(e)
               + ". Nothing was changed.",
           "Make room for it, or take 'before-apply' out of 'restore-points' in weftex.yaml.",
           e);
@@ -190,7 +191,7 @@ final class ApplyCommand implements Command {
         place.say("Removed the restore point " + place.shown(point.file()) + ".");
       }
     } catch (IOException e) {
-      place.say("Older restore points could not be removed: " + e.getMessage() + ".");
+      place.say("Older restore points could not be removed: " + FailureWords.of(e) + ".");
     }
   }
 

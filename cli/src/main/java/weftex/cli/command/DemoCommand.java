@@ -14,6 +14,7 @@ import weftex.cli.render.Page;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.demo.DemoSite;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.state.Files0600;
 
@@ -159,7 +160,8 @@ final class DemoCommand implements Command {
         walk(site, folder, session, !line.hasOption("no-pause") && session.terminal().in());
       }
     } catch (SQLException e) {
-      throw new IOException("the demo site can't be built in " + folder + ": " + e.getMessage(), e);
+      throw new IOException(
+          "the demo site can't be built in " + folder + ": " + FailureWords.of(e), e);
     }
     return new Result(
         ExitStatus.DONE,

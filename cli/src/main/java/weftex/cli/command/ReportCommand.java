@@ -16,6 +16,7 @@ import weftex.cli.report.ReportBuilder;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.yaml.Nearest;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.state.Files0600;
@@ -133,7 +134,7 @@ final class ReportCommand implements Command {
           "The report could not be written to "
               + file
               + ": "
-              + Workplace.reason(e)
+              + FailureWords.of(e)
               + ". Nothing was changed.",
           "Name another place with -o, or make room on the disk.",
           e);

@@ -1,8 +1,6 @@
 package weftex.cli.command;
 
 import java.io.IOException;
-import java.nio.file.AccessDeniedException;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -443,17 +441,6 @@ final class Workplace {
           "Say who it is, such as --by 'Mira Tangen'.");
     }
     return name;
-  }
-
-  /** Why a file can't be read or written; some exceptions say no more than its name. */
-  static String reason(IOException e) {
-    if (e instanceof AccessDeniedException) {
-      return "this user has no right to it";
-    }
-    if (e instanceof NoSuchFileException missing) {
-      return "there is no " + missing.getFile();
-    }
-    return String.valueOf(e.getMessage());
   }
 
   /**

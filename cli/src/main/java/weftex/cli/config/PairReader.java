@@ -22,6 +22,7 @@ import weftex.core.decide.StandingRule;
 import weftex.core.site.SiteModel;
 import weftex.core.yaml.Nearest;
 import weftex.core.yaml.YamlProblem;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Tls;
@@ -134,7 +135,7 @@ public final class PairReader {
     try {
       return reader.read(SmallFile.read(file));
     } catch (IOException e) {
-      throw reader.wrong("it can't be read: " + e.getMessage());
+      throw reader.wrong("it can't be read: " + FailureWords.of(e));
     }
   }
 
@@ -355,7 +356,7 @@ public final class PairReader {
     } catch (YamlProblem e) {
       throw wrong("site model " + name + ", " + e.sentence());
     } catch (IOException e) {
-      throw wrong("site model " + name + " can't be read: " + e.getMessage());
+      throw wrong("site model " + name + " can't be read: " + FailureWords.of(e));
     }
   }
 

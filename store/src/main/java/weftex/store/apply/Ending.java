@@ -3,6 +3,7 @@ package weftex.store.apply;
 import java.io.IOException;
 import java.sql.SQLException;
 import java.util.List;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 
@@ -72,22 +73,22 @@ final class Ending {
               "The connection to "
                   + target.name()
                   + " broke while the commit was on its way: "
-                  + e.getMessage()
+                  + FailureWords.of(e)
                   + ". Either all of it was written or nothing.",
               "Run 'weftex history', which asks " + target.name() + " which it was.",
               e);
-      case COMMITTED -> afterwards(e.getMessage() + ".", e);
+      case COMMITTED -> afterwards(FailureWords.of(e) + ".", e);
     };
   }
 
   /** Words a failure of the disk. */
   Refusal of(IOException e) {
     return stage != Stage.OPEN
-        ? afterwards(e.getMessage() + ".", e)
+        ? afterwards(FailureWords.of(e) + ".", e)
         : new Refusal(
             Refusal.Kind.PROTECTED,
             "A file could not be read or written: "
-                + e.getMessage()
+                + FailureWords.of(e)
                 + ". Everything was rolled back; "
                 + nothing()
                 + " on "
@@ -131,7 +132,7 @@ final class Ending {
                 + " refused the "
                 + (verb.equals("apply") ? "changes" : verb)
                 + ": "
-                + e.getMessage()
+                + FailureWords.of(e)
                 + ". Everything was rolled back; "
                 + nothing()
                 + ".",
@@ -146,7 +147,7 @@ final class Ending {
             "The connection to "
                 + target.name()
                 + " broke before the commit: "
-                + e.getMessage()
+                + FailureWords.of(e)
                 + ". The database takes back what was not committed, so "
                 + (unsafe.isEmpty() ? "no row was changed" : "no other row was changed")
                 + ".",

@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
@@ -70,7 +71,7 @@ public final class Interrupted {
               + " was interrupted, and "
               + target.name()
               + " can't be asked what became of it: "
-              + e.getMessage()
+              + FailureWords.of(e)
               + ".",
           "Nothing was changed by this run; try again.",
           e);

@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import weftex.core.change.SchemaChange;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.copy.SchemaWriter;
@@ -80,7 +81,12 @@ public final class SchemaStage {
     } catch (SQLException e) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
-          target.name() + " refused to make " + change.item().words() + ": " + e.getMessage() + ".",
+          target.name()
+              + " refused to make "
+              + change.item().words()
+              + ": "
+              + FailureWords.of(e)
+              + ".",
           "See the message; make it by hand, or leave it out with 'weftex review --skip "
               + change.id()
               + "'.",
@@ -115,7 +121,7 @@ public final class SchemaStage {
               + " refused to take "
               + at.item().words()
               + " away again: "
-              + e.getMessage()
+              + FailureWords.of(e)
               + ". It holds nothing of this change set.",
           "See the message; 'weftex history' tries again.",
           e);
@@ -140,7 +146,7 @@ public final class SchemaStage {
         "The tables of "
             + target.name()
             + " can't be listed: "
-            + e.getMessage()
+            + FailureWords.of(e)
             + ". Nothing was changed.",
         "Check that it is up, and try again.",
         e);

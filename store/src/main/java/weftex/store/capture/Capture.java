@@ -19,6 +19,7 @@ import weftex.core.compare.RangedSide;
 import weftex.core.plan.BaseEvidence;
 import weftex.core.row.RowStream;
 import weftex.core.row.Table;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Layout;
 import weftex.store.copy.RowDigest;
@@ -128,7 +129,7 @@ public final class Capture implements RangedSide {
           RECORD_ANEW);
     } catch (IOException e) {
       throw refusal(
-          "The base in " + folder + " can't be read: " + e.getMessage() + ".", RECORD_ANEW);
+          "The base in " + folder + " can't be read: " + FailureWords.of(e) + ".", RECORD_ANEW);
     }
   }
 

@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.List;
 import java.util.Optional;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.state.FileClaim;
 
@@ -116,7 +117,7 @@ public final class DecisionLog implements AutoCloseable {
           "The decision could not be written to "
               + file
               + ": "
-              + e.getMessage()
+              + FailureWords.of(e)
               + ". The file is as it was before.",
           "Make room on the disk, and decide it again.",
           e);

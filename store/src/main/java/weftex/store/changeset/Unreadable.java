@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import weftex.core.changeset.ChangeSetProblem;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 
 /** Words whatever is wrong with the file of a change set. */
@@ -25,7 +26,7 @@ final class Unreadable {
           "Name another file, or write one with 'weftex draft'.");
     } catch (IOException e) {
       throw refusal(
-          "The change set " + file + " can't be read: " + e.getMessage() + ".",
+          "The change set " + file + " can't be read: " + FailureWords.of(e) + ".",
           "Check the file and its permissions.");
     } catch (IllegalArgumentException e) {
       throw refusal(

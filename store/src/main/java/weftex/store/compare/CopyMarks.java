@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.stream.Stream;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.capture.LedgerPlace;
@@ -132,7 +133,7 @@ public final class CopyMarks {
     } catch (SQLException e) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
-          copy.name() + " refused to note the base: " + e.getMessage() + ".",
+          copy.name() + " refused to note the base: " + FailureWords.of(e) + ".",
           "Grant the right to write to its table weftex_ledger.",
           e);
     }

@@ -12,6 +12,7 @@ import java.util.Set;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.store.FailureWords;
 
 /**
  * Sends equal statements together. A statement whose unique value is taken waits until the others
@@ -195,7 +196,7 @@ final class BatchWriter {
         if (!isDuplicate(e)) {
           throw e;
         }
-        refused = Optional.of(e.getMessage());
+        refused = Optional.of(FailureWords.of(e));
         waiting.add(write);
       }
     }

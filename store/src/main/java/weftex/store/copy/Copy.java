@@ -18,6 +18,7 @@ import java.util.TreeMap;
 import java.util.concurrent.CompletableFuture;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 
 /**
@@ -66,7 +67,7 @@ public final class Copy {
               + " ("
               + spec.place()
               + ") can't be listed: "
-              + e.getMessage()
+              + FailureWords.of(e)
               + ". Nothing was changed.",
           "Check that it is up and that its user may read it.",
           e);
@@ -231,7 +232,7 @@ public final class Copy {
             + " ("
             + spec.place()
             + ") can't be written: "
-            + e.getMessage()
+            + FailureWords.of(e)
             + ". Nothing was changed.",
         "See whether the file or server is read-only or locked, and what its user may do.",
         e);
@@ -245,7 +246,7 @@ public final class Copy {
             + " ("
             + spec.place()
             + ") failed: "
-            + e.getMessage()
+            + FailureWords.of(e)
             + ".",
         "Nothing was changed; check that it is up, and try again.",
         e);

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Objects;
 import weftex.core.derive.Evidence;
 import weftex.core.row.Table;
+import weftex.store.FailureWords;
 
 /** Asks a copy's data, in one consistent state of it. */
 public final class CopyEvidence implements Evidence, AutoCloseable {
@@ -168,7 +169,7 @@ public final class CopyEvidence implements Evidence, AutoCloseable {
   }
 
   private static IOException failed(SQLException e) {
-    return new IOException("looking for evidence failed: " + e.getMessage(), e);
+    return new IOException("looking for evidence failed: " + FailureWords.of(e), e);
   }
 
   private String real(Table table) {

@@ -7,6 +7,7 @@ import java.sql.SQLException;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.row.SortKey;
+import weftex.store.FailureWords;
 
 /** Streams the rows of a query, checking that they come in order. */
 final class JdbcRowStream implements RowStream {
@@ -48,7 +49,7 @@ final class JdbcRowStream implements RowStream {
       last = row.key();
       return row;
     } catch (SQLException e) {
-      throw new IOException("reading " + place + " broke off: " + e.getMessage(), e);
+      throw new IOException("reading " + place + " broke off: " + FailureWords.of(e), e);
     }
   }
 
@@ -60,7 +61,7 @@ final class JdbcRowStream implements RowStream {
       }
       rows.close();
     } catch (SQLException e) {
-      throw new IOException("closing " + place + " failed: " + e.getMessage(), e);
+      throw new IOException("closing " + place + " failed: " + FailureWords.of(e), e);
     }
   }
 }

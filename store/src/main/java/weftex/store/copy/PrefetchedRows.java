@@ -9,6 +9,7 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.Semaphore;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
+import weftex.store.FailureWords;
 
 /**
  * Reads a stream ahead on a thread of its own, by at most a few batches, and not beyond a long row
@@ -49,7 +50,7 @@ public final class PrefetchedRows implements RowStream {
             try {
               return read.next() ? reader.readWithoutKey(read) : Row.ABSENT;
             } catch (SQLException e) {
-              throw new IOException(name + " broke off: " + e.getMessage(), e);
+              throw new IOException(name + " broke off: " + FailureWords.of(e), e);
             }
           }
 
@@ -58,7 +59,7 @@ public final class PrefetchedRows implements RowStream {
             try (query) {
               read.close();
             } catch (SQLException e) {
-              throw new IOException("closing " + name + " failed: " + e.getMessage(), e);
+              throw new IOException("closing " + name + " failed: " + FailureWords.of(e), e);
             }
           }
         };

@@ -20,6 +20,7 @@ import weftex.core.row.Value;
 import weftex.core.schema.ColumnShape;
 import weftex.core.schema.IndexShape;
 import weftex.core.schema.TableShape;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 
 /**
@@ -126,7 +127,7 @@ public final class SchemaGrowth {
           "The definitions of new tables of "
               + source.name()
               + " can't be read: "
-              + e.getMessage()
+              + FailureWords.of(e)
               + ". Nothing was changed.",
           "Check that its user may read them.",
           e);
@@ -207,7 +208,7 @@ public final class SchemaGrowth {
     return "only on "
         + source.name()
         + ", and to be made by hand: "
-        + e.getMessage()
+        + FailureWords.of(e)
         + ", which a change set does not carry";
   }
 

@@ -21,6 +21,7 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Counter;
 import weftex.core.site.TableModel;
+import weftex.store.FailureWords;
 
 /**
  * One consistent state of a copy, read through one connection: its rows in order, and single rows
@@ -97,7 +98,7 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
       return new JdbcRowStream(
           statement, new RowReader(layout, dialect), place(layout), layout.table().hasKey());
     } catch (SQLException e) {
-      throw new IOException("reading " + place(layout) + " failed: " + e.getMessage(), e);
+      throw new IOException("reading " + place(layout) + " failed: " + FailureWords.of(e), e);
     }
   }
 
@@ -129,7 +130,7 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
       if (dialect.isMissingFunction(e)) {
         return Optional.empty();
       }
-      throw new IOException("reading " + place(layout) + " failed: " + e.getMessage(), e);
+      throw new IOException("reading " + place(layout) + " failed: " + FailureWords.of(e), e);
     }
   }
 
@@ -200,7 +201,12 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
 
   private IOException failed(Layout layout, SQLException e) {
     return new IOException(
-        "looking up rows of " + layout.realName() + " on " + copy + " failed: " + e.getMessage(),
+        "looking up rows of "
+            + layout.realName()
+            + " on "
+            + copy
+            + " failed: "
+            + FailureWords.of(e),
         e);
   }
 

@@ -24,6 +24,7 @@ import weftex.core.row.Row;
 import weftex.core.row.RowPacking;
 import weftex.core.row.RowStream;
 import weftex.core.row.Table;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Connecting;
@@ -136,7 +137,7 @@ public final class CopySaver {
       trailer(to);
       return contents.left();
     } catch (SQLException e) {
-      throw new IOException("reading " + spec.name() + " failed: " + e.getMessage(), e);
+      throw new IOException("reading " + spec.name() + " failed: " + FailureWords.of(e), e);
     } catch (Refusal e) {
       throw new IOException(e.reason(), e);
     }

@@ -11,6 +11,7 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.FutureTask;
 import java.util.function.LongConsumer;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 
@@ -206,7 +207,7 @@ public final class Restorer implements AutoCloseable {
             + ") could not be "
             + what
             + ": "
-            + e.getMessage()
+            + FailureWords.of(e)
             + ". The copy is as it was.",
         "Mend that, and run the command again.",
         e);

@@ -17,6 +17,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.zip.ZipException;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 
 /**
@@ -60,7 +61,7 @@ public record SavedCopy(
     try (InputStream in = PackedFile.unpack(Files.newInputStream(file))) {
       front = new String(in.readNBytes(FRONT), StandardCharsets.UTF_8);
     } catch (IOException e) {
-      throw refusal(file, "can't be read", e.getMessage());
+      throw refusal(file, "can't be read", FailureWords.of(e));
     }
     if (!front.startsWith(CopySaver.TITLE)) {
       throw refusal(file, "is none that 'weftex save' wrote", "");
@@ -128,10 +129,10 @@ public record SavedCopy(
         }
       }
     } catch (EOFException | ZipException e) {
-      throw refusal(file, "is cut off", e.getMessage());
+      throw refusal(file, "is cut off", FailureWords.of(e));
     } catch (IOException e) {
       // zstd has no exception of its own for a damaged frame.
-      throw refusal(file, "can't be read to its end", e.getMessage());
+      throw refusal(file, "can't be read to its end", FailureWords.of(e));
     }
     int body = held - TAIL;
     String end = body < 0 ? "" : new String(window, body, TAIL, StandardCharsets.UTF_8);

@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.LongConsumer;
 import java.util.regex.Pattern;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.Connecting;
@@ -141,9 +142,9 @@ public final class SqlFile implements CopySpec.Origin {
       }
       loaded = true;
     } catch (SQLException e) {
-      throw refusal("can't be loaded into " + scratch.place() + ": " + e.getMessage(), e);
+      throw refusal("can't be loaded into " + scratch.place() + ": " + FailureWords.of(e), e);
     } catch (IOException e) {
-      throw refusal("can't be read: " + e.getMessage(), e);
+      throw refusal("can't be read: " + FailureWords.of(e), e);
     }
   }
 
@@ -160,7 +161,7 @@ public final class SqlFile implements CopySpec.Origin {
     try (Connection connection = Connecting.open(scratch)) {
       setMark(connection, Mark.SOILED);
     } catch (SQLException e) {
-      throw refusal("could not be marked as changed: " + e.getMessage(), e);
+      throw refusal("could not be marked as changed: " + FailureWords.of(e), e);
     }
   }
 
@@ -273,7 +274,7 @@ public final class SqlFile implements CopySpec.Origin {
         }
       }
     } catch (SQLException e) {
-      throw new SQLException("line " + statement.line() + ": " + e.getMessage(), e);
+      throw new SQLException("line " + statement.line() + ": " + FailureWords.of(e), e);
     }
   }
 

@@ -5,6 +5,7 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import javax.net.ssl.SSLException;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.CopySpec;
@@ -97,7 +98,7 @@ final class LineProblem {
     }
     return Connecting.refusal(
         spec,
-        "TLS failed: " + e.getMessage() + "; the password was not sent",
+        "TLS failed: " + FailureWords.of(e) + "; the password was not sent",
         "See which versions of TLS the server takes, and 'tls'" + yaml + ".",
         e);
   }

@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
@@ -223,7 +224,7 @@ public final class MariaDbDump implements DumpDialect {
               + ":"
               + server.port()
               + ": "
-              + e.getMessage()
+              + FailureWords.of(e)
               + ". Nothing was changed.",
           "Make it by hand and give its user all rights to it, or name another server under 'scratch' in"
               + " weftex.yaml.",

@@ -15,6 +15,7 @@ import java.util.TreeMap;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
@@ -321,7 +322,7 @@ final class MariaDbRestoring implements Restoring {
               + " is restored, but what follows its tables failed at '"
               + doing.substring(0, Math.min(80, doing.length())).replaceAll("\\s+", " ")
               + "': "
-              + e.getMessage()
+              + FailureWords.of(e)
               + ".",
           "Make it by hand from the file, or go back with 'weftex restore "
               + spec.name()

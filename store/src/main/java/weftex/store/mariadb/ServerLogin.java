@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
 import weftex.core.yaml.Nearest;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.CopySpec;
@@ -42,7 +43,7 @@ final class ServerLogin {
     } catch (SQLException e) {
       Connecting.close(connection);
       throw Connecting.refusal(
-          spec, "the session can't be set up: " + e.getMessage(), "See the server's log.", e);
+          spec, "the session can't be set up: " + FailureWords.of(e), "See the server's log.", e);
     } catch (Refusal e) {
       Connecting.close(connection);
       throw e;
@@ -158,7 +159,7 @@ final class ServerLogin {
               + "' cut the connection on port "
               + spec.port()
               + " before it was made ("
-              + e.getMessage()
+              + FailureWords.of(e)
               + ")",
           "Try again: the server may be starting or stopping. If it stays so, correct 'port'"
               + keys,
@@ -171,7 +172,7 @@ final class ServerLogin {
             + ":"
             + spec.port()
             + " does not speak as a database server ("
-            + e.getMessage()
+            + FailureWords.of(e)
             + ")",
         "Correct 'port'" + keys,
         e);

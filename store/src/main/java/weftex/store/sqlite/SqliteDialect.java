@@ -19,6 +19,7 @@ import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
@@ -61,7 +62,7 @@ public final class SqliteDialect implements Dialect {
     } catch (SQLException e) {
       throw Connecting.refusal(
           spec,
-          spec.file() + " is not an SQLite database, or can't be read: " + e.getMessage(),
+          spec.file() + " is not an SQLite database, or can't be read: " + FailureWords.of(e),
           "Correct 'file' of " + spec.name() + " in weftex.yaml.",
           e);
     }
@@ -118,7 +119,7 @@ public final class SqliteDialect implements Dialect {
         TimeUnit.MILLISECONDS.sleep(CLAIM_RETRY_MS);
       }
     } catch (IOException e) {
-      throw new SQLException(e.getMessage(), e);
+      throw new SQLException(FailureWords.of(e), e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       return Optional.empty();

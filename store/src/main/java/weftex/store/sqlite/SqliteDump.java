@@ -11,6 +11,7 @@ import java.util.ArrayList;
 import java.util.List;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
@@ -215,7 +216,7 @@ public final class SqliteDump implements DumpDialect {
     } catch (IOException e) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
-          file + " can't be made: " + e.getMessage() + ". Nothing was changed.",
+          file + " can't be made: " + FailureWords.of(e) + ". Nothing was changed.",
           "Make room for it, and see to the permissions of its folder.",
           e);
     }

@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
@@ -66,7 +67,7 @@ final class SqliteRestoring implements Restoring {
     try {
       Files.deleteIfExists(file);
     } catch (IOException e) {
-      throw new SQLException(file + " can't be removed: " + e.getMessage(), e);
+      throw new SQLException(file + " can't be removed: " + FailureWords.of(e), e);
     }
   }
 
