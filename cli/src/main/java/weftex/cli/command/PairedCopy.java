@@ -110,7 +110,7 @@ record PairedCopy(
   /** A copy of which only the place is known yet, or all that its config file says. */
   private static PairedCopy at(String copy, String place, CommandLine line, Session session)
       throws Refusal {
-    boolean isSql = place.matches("(?i).*\\.(sql|sql\\.gz|sql\\.zst|zip)");
+    boolean isSql = place.matches("(?i)(?!sqlite:).*\\.(sql|sql\\.gz|sql\\.zst|zip)");
     if (place.endsWith(".php") || !isSql && Files.isRegularFile(session.folder().resolve(place))) {
       return ofConfig(copy, place, line, session);
     }

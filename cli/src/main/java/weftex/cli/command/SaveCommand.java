@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -68,12 +69,13 @@ final class SaveCommand implements Command {
     Path file = line.hasOption("out") ? out(line, session, place) : points.newFile(name);
     // Says what is wrong with the place, the user or the prefix.
     Copy.reach(spec);
-    return saved(
-        place,
-        session,
-        line.hasOption(WHOLE) ? spec.withPrefix("") : spec,
-        file,
-        !line.hasOption("out"));
+    boolean whole = line.hasOption(WHOLE);
+    Optional<String> restore =
+        whole
+            ? Optional.empty()
+            : Optional.of(
+                "weftex restore " + name + (line.hasOption("out") ? " " + place.shown(file) : ""));
+    return saved(place, session, whole ? spec.withPrefix("") : spec, file, restore);
   }
 
   private static Path out(CommandLine line, Session session, Workplace place) throws Refusal {
@@ -88,7 +90,7 @@ final class SaveCommand implements Command {
   }
 
   private static Result saved(
-      Workplace place, Session session, CopySpec spec, Path file, boolean isPoint)
+      Workplace place, Session session, CopySpec spec, Path file, Optional<String> restore)
       throws Refusal, IOException {
     long began = System.nanoTime();
     CopySaver.Saved saved;
@@ -100,7 +102,7 @@ final class SaveCommand implements Command {
             spec.name(),
             spec.place(),
             place.shown(file),
-            isPoint ? "" : " " + place.shown(file),
+            restore,
             saved.rows(),
             saved.left(),
             saved.bytes(),

@@ -76,7 +76,7 @@ public final class PairWriter {
           # Where the work is done.
           staging:
         %s
-          # What visitors see. It is written only by 'weftex apply' and 'weftex undo'.
+          # What visitors see. It is written only by 'weftex apply', 'undo' and 'restore'.
           live:
         %s"""
         .formatted(quoted(site), quoted(model), entry(staging), entry(live));

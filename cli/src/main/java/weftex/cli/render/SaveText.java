@@ -26,7 +26,11 @@ public final class SaveText {
     saved.left().forEach(left -> page.words(2, "Not saved", left));
     page.line("File: " + saved.file());
     page.line(
-        page.faint("Next: 'weftex restore " + saved.copy() + saved.argument() + "' puts it back."));
+        page.faint(
+            saved
+                .restore()
+                .map(command -> "Next: '" + command + "' puts it back.")
+                .orElse("Next: the database's own client loads it into a database of its own.")));
   }
 
   /** Prints what was restored. */

@@ -3,11 +3,12 @@ package weftex.cli.result;
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * A copy that was saved.
  *
- * @param argument how a restore is told which file it is; empty for the newest
+ * @param restore the command that puts it back; empty for a whole database, which none does
  * @param rows by table
  * @param left what was not saved, in words
  * @param bytes how large the file is
@@ -17,7 +18,7 @@ public record SaveReport(
     String copy,
     String place,
     String file,
-    @JsonIgnore String argument,
+    @JsonIgnore Optional<String> restore,
     Map<String, Long> rows,
     List<String> left,
     long bytes,

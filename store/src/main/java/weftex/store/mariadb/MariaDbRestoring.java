@@ -43,8 +43,6 @@ final class MariaDbRestoring implements Restoring {
     this.spec = spec;
   }
 
-  private record TriggerText(String name, String table, String mode, String sql) {}
-
   private Connection connection() throws SQLException {
     if (connection == null) {
       try {
@@ -97,7 +95,9 @@ final class MariaDbRestoring implements Restoring {
     List<String> all = new ArrayList<>(present().keySet());
     wanted.stream().filter(name -> !all.contains(name)).forEach(all::add);
     List<String> obstacles = new ArrayList<>();
-    for (String name : all) {
+    List<String> names = new ArrayList<>(all);
+    new MariaDbTriggers(connection()).of(all).forEach(trigger -> names.add(trigger.name()));
+    for (String name : names) {
       if (Catalog.ASIDE.length() + name.length() > LONGEST_NAME) {
         obstacles.add("the name " + name + " is too long to be set aside");
       }
@@ -172,7 +172,7 @@ final class MariaDbRestoring implements Restoring {
    */
   private String tableBeside(String sql, String table) {
     List<SqlTokens.Token> tokens = SqlTokens.of(sql, true);
-    return replaced(
+    return MariaDbTriggers.replaced(
         sql,
         tokens,
         i -> {
@@ -196,26 +196,6 @@ final class MariaDbRestoring implements Restoring {
   private static String freed(String name) {
     String mark = "_" + Long.toString(System.nanoTime() & 0xFFFFFFFL, 36);
     return name.substring(0, Math.min(name.length(), LONGEST_NAME - mark.length())) + mark;
-  }
-
-  private interface NewName {
-    /** The name in a token's place; empty if it stays. */
-    String of(int token);
-  }
-
-  private static String replaced(String sql, List<SqlTokens.Token> tokens, NewName names) {
-    StringBuilder out = new StringBuilder();
-    int at = 0;
-    for (int i = 0; i < tokens.size(); i++) {
-      String name = names.of(i);
-      if (!name.isEmpty()) {
-        int from = tokens.get(i).from();
-        boolean bare = Character.isLetter(sql.charAt(from)) && name.matches("\\w+");
-        out.append(sql, at, from).append(bare ? name : MariaDbDump.quoted(name));
-        at = tokens.get(i).to();
-      }
-    }
-    return out.append(sql.substring(at)).toString();
   }
 
   @Override
@@ -298,15 +278,16 @@ final class MariaDbRestoring implements Restoring {
   public void switchOver() throws SQLException, Refusal {
     drop(Catalog.ASIDE);
     List<String> present = List.copyOf(present().keySet());
-    List<TriggerText> triggers = triggers(present);
+    MariaDbTriggers triggers = new MariaDbTriggers(connection());
+    List<MariaDbTriggers.TriggerText> before = triggers.of(present);
     List<String> renames = new ArrayList<>();
     present.forEach(name -> renames.add(rename(name, Catalog.ASIDE + name)));
     tables.forEach(name -> renames.add(rename(Catalog.NEW + name, name)));
-    switchTables(triggers, renames);
+    triggers.rename(before, renames);
     String doing = "the tables that are set aside";
     try {
-      for (TriggerText trigger : triggers) {
-        make(trigger, aside(trigger.name()), Catalog.ASIDE + trigger.table());
+      for (MariaDbTriggers.TriggerText trigger : before) {
+        triggers.make(trigger, Catalog.ASIDE + trigger.name(), Catalog.ASIDE + trigger.table());
       }
       for (SavedStatement statement : afterSwitch) {
         doing = statement.text();
@@ -345,97 +326,44 @@ final class MariaDbRestoring implements Restoring {
     return "";
   }
 
-  /**
-   * Trigger names exist once, so those of the present tables go before, and come back on failure.
-   */
-  private void switchTables(List<TriggerText> triggers, List<String> renames) throws SQLException {
-    List<TriggerText> gone = new ArrayList<>();
-    try {
-      for (TriggerText trigger : triggers) {
-        run("DROP TRIGGER " + MariaDbDump.quoted(trigger.name()));
-        gone.add(trigger);
-      }
-      run("RENAME TABLE " + String.join(", ", renames));
-    } catch (SQLException e) {
-      for (TriggerText trigger : gone) {
-        make(trigger, trigger.name(), trigger.table());
-      }
-      throw e;
-    }
-  }
-
-  private static String aside(String name) {
-    String whole = Catalog.ASIDE + name;
-    return whole.substring(0, Math.min(LONGEST_NAME, whole.length()));
-  }
-
-  private List<TriggerText> triggers(List<String> of) throws SQLException {
-    List<TriggerText> found = new ArrayList<>();
-    Map<String, String> names = new LinkedHashMap<>();
-    try (Statement statement = connection().createStatement();
-        ResultSet rows =
-            statement.executeQuery(
-                "SELECT TRIGGER_NAME, EVENT_OBJECT_TABLE FROM information_schema.TRIGGERS WHERE"
-                    + " TRIGGER_SCHEMA = DATABASE() ORDER BY EVENT_OBJECT_TABLE, ACTION_TIMING,"
-                    + " EVENT_MANIPULATION, ACTION_ORDER")) {
-      while (rows.next()) {
-        if (of.contains(rows.getString(2))) {
-          names.put(rows.getString(1), rows.getString(2));
-        }
-      }
-    }
-    for (Map.Entry<String, String> name : names.entrySet()) {
-      try (Statement statement = connection().createStatement();
-          ResultSet rows =
-              statement.executeQuery("SHOW CREATE TRIGGER " + MariaDbDump.quoted(name.getKey()))) {
-        rows.next();
-        found.add(
-            new TriggerText(name.getKey(), name.getValue(), rows.getString(2), rows.getString(3)));
-      }
-    }
-    return found;
-  }
-
-  private void make(TriggerText trigger, String name, String table) throws SQLException {
-    List<SqlTokens.Token> tokens = SqlTokens.of(trigger.sql(), true);
-    int[] ons = {0};
-    String sql =
-        replaced(
-            trigger.sql(),
-            tokens,
-            i -> {
-              boolean after = i > 0 && tokens.get(i).isName();
-              if (after && tokens.get(i - 1).is("TRIGGER")) {
-                return name;
-              }
-              return after && tokens.get(i - 1).is("ON") && ons[0]++ == 0 ? table : "";
-            });
-    run("SET @weftex_before = @@sql_mode");
-    run("SET sql_mode = " + MariaDbDump.quotedText(trigger.mode()));
-    run(sql);
-    run("SET sql_mode = @weftex_before");
-  }
-
   @Override
   public boolean hasAside() throws SQLException {
     return !beside(Catalog.ASIDE).isEmpty();
   }
 
   @Override
-  public void back() throws SQLException {
+  public void back() throws SQLException, Refusal {
     drop(Catalog.NEW);
     List<String> present = List.copyOf(present().keySet());
     List<String> aside = beside(Catalog.ASIDE);
-    List<TriggerText> ofPresent = triggers(present);
-    List<TriggerText> ofAside = triggers(aside.stream().map(n -> Catalog.ASIDE + n).toList());
+    MariaDbTriggers triggers = new MariaDbTriggers(connection());
+    List<MariaDbTriggers.TriggerText> ofPresent = triggers.of(present);
+    List<MariaDbTriggers.TriggerText> ofAside =
+        triggers.of(aside.stream().map(name -> Catalog.ASIDE + name).toList());
     List<String> renames = new ArrayList<>();
     present.forEach(name -> renames.add(rename(name, Catalog.NEW + name)));
     aside.forEach(name -> renames.add(rename(Catalog.ASIDE + name, name)));
-    switchTables(ofPresent, renames);
-    for (TriggerText trigger : ofAside) {
+    triggers.rename(ofPresent, renames);
+    for (MariaDbTriggers.TriggerText trigger : ofAside) {
       String table = trigger.table().substring(Catalog.ASIDE.length());
-      run("DROP TRIGGER " + MariaDbDump.quoted(trigger.name()));
-      make(trigger, trigger.name().substring(Catalog.ASIDE.length()), table);
+      try {
+        run("DROP TRIGGER " + MariaDbDump.quoted(trigger.name()));
+        triggers.make(trigger, trigger.name().substring(Catalog.ASIDE.length()), table);
+      } catch (SQLException e) {
+        throw new Refusal(
+            Refusal.Kind.PROTECTED,
+            "The tables of "
+                + spec.name()
+                + " are back in their place, but the trigger "
+                + trigger.name()
+                + " of "
+                + table
+                + " could not be made: "
+                + FailureWords.of(e)
+                + ".",
+            "Make it by hand from the newest file that 'weftex history' lists.",
+            e);
+      }
     }
     drop(Catalog.NEW);
   }

@@ -12,6 +12,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.store.FailureWords;
@@ -21,11 +22,13 @@ import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.CopySpec;
 import weftex.store.dump.Restoring;
+import weftex.store.dump.SavedContents;
 import weftex.store.dump.SavedStatement;
 
 /**
- * Loads tables into a file of their own, a copy of the present one, and switches by SQLite's backup
- * interface, which writes into the present file in one transaction.
+ * Loads tables into a file of their own, a copy of the present one, and switches in one
+ * transaction: by SQLite's backup interface, or table by table where the file has others' tables
+ * too, to which something may have come meanwhile.
  */
 final class SqliteRestoring implements Restoring {
   private final CopySpec.SqliteFile spec;
@@ -93,11 +96,15 @@ final class SqliteRestoring implements Restoring {
     run(beside, "PRAGMA foreign_keys = OFF");
     run(beside, "PRAGMA synchronous = OFF");
     run(beside, "BEGIN");
+    dropOwn(beside);
+  }
+
+  private void dropOwn(Connection connection) throws SQLException {
     List<String> drops = new ArrayList<>();
-    try (Statement statement = beside.createStatement();
+    Map<String, CatalogTable> own = own(connection);
+    try (Statement statement = connection.createStatement();
         ResultSet rows =
             statement.executeQuery("SELECT type, name FROM sqlite_master ORDER BY type DESC")) {
-      Map<String, CatalogTable> own = own(beside);
       while (rows.next()) {
         String name = rows.getString(2);
         boolean view = rows.getString(1).equals("view") && name.startsWith(spec.prefix());
@@ -107,7 +114,71 @@ final class SqliteRestoring implements Restoring {
       }
     }
     for (String drop : drops) {
-      run(beside, drop);
+      run(connection, drop);
+    }
+  }
+
+  private boolean isShared(Connection connection) throws SQLException {
+    Map<String, CatalogTable> own = own(connection);
+    try (Statement statement = connection.createStatement();
+        ResultSet rows =
+            statement.executeQuery("SELECT name FROM sqlite_master WHERE type = 'table'")) {
+      while (rows.next()) {
+        String name = rows.getString(1);
+        if (!own.containsKey(name) && !name.startsWith("sqlite_")) {
+          return true;
+        }
+      }
+    }
+    return false;
+  }
+
+  /** Makes the tables of the copy what they are in another file. */
+  private void become(Path other) throws SQLException {
+    try (Connection present = present()) {
+      if (isShared(present)) {
+        becomeByTables(present, other);
+      } else {
+        run(present, "restore from " + quoted(other));
+      }
+    }
+  }
+
+  private void becomeByTables(Connection present, Path other) throws SQLException {
+    SavedContents contents;
+    try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + other)) {
+      contents = new SqliteDump().contents(connection, spec);
+    }
+    run(present, "PRAGMA foreign_keys = OFF");
+    run(present, "ATTACH " + SqliteDump.quotedText(other.toString()) + " AS other");
+    run(present, "BEGIN IMMEDIATE");
+    try {
+      dropOwn(present);
+      for (SavedContents.SavedTable table : contents.tables()) {
+        run(present, table.create());
+        String name = SqliteDump.quoted(table.name());
+        String columns =
+            table.table().table().columns().stream()
+                .map(column -> SqliteDump.quoted(column.name()))
+                .collect(Collectors.joining(", "));
+        run(
+            present,
+            "INSERT INTO main."
+                + name
+                + " ("
+                + columns
+                + ") SELECT "
+                + columns
+                + " FROM other."
+                + name);
+      }
+      for (SavedContents.Piece piece : contents.others()) {
+        run(present, piece.create());
+      }
+      run(present, "COMMIT");
+    } catch (SQLException e) {
+      run(present, "ROLLBACK");
+      throw e;
     }
   }
 
@@ -203,8 +274,8 @@ final class SqliteRestoring implements Restoring {
     delete(aside);
     try (Connection connection = present()) {
       run(connection, "backup to " + quoted(aside));
-      run(connection, "restore from " + quoted(loaded));
     }
+    become(loaded);
   }
 
   @Override
@@ -214,9 +285,7 @@ final class SqliteRestoring implements Restoring {
 
   @Override
   public void back() throws SQLException {
-    try (Connection connection = present()) {
-      run(connection, "restore from " + quoted(aside));
-    }
+    become(aside);
     delete(aside);
   }
 
