@@ -157,8 +157,8 @@ class DecideProcessTest {
   void aRuleThatCannotBeIsRefused() throws Exception {
     String before = Files.readString(folder.resolve("weftex.yaml"));
     String[][] cases = {
-      {"{item: page}", "needs either 'keep' (live or staging) or 'leave-out: true'"},
-      {"{item: page, keep: production}", "keeps 'production'; say live or staging"},
+      {"{item: page}", "needs either 'keep' (live, staging or both) or 'leave-out: true'"},
+      {"{item: page, keep: production}", "keeps 'production'; say live, staging or both"},
       {"{keep: live}", "says nothing of what it is about"},
       {"{rows: pages, keep: live}", "names no rows"},
       {"{item: page, leave-out: true, column: title}", "only whole changes can be left out"},

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Tag;
@@ -287,6 +288,52 @@ class PairOverWeeksTest {
     assertThat(live.ask(pages)).contains("ice-2: Ice in winter", "ice: Ice cream");
     weftex("draft", "--into", "staging");
     assertThat(weftex("review", "--list").out()).contains("page 'Ice cream' · added");
+  }
+
+  @Test
+  void aRuleKeepsBothAndLaterWeeksAskNothingOfThem() throws Exception {
+    SqliteFile staging = new SqliteFile(folder.resolve("staging.db"));
+    SqliteFile live = new SqliteFile(folder.resolve("live.db"));
+    String guide = "UPDATE skf_harbours SET guide = guide || '<p>%s</p>' WHERE id = 1";
+    String page =
+        "INSERT INTO skf_pages (id, slug, title, body, status, parent_id, author_id) VALUES"
+            + " (70, 'ice', 'Ice', 'Ice of %s', 'published', 3, 1)";
+    staging.run(String.format(guide, "Dogs on a lead."));
+    live.run(String.format(guide, "No bicycles."));
+    staging.run(String.format(page, "staging"));
+    live.run(String.format(page, "live"));
+    Files.writeString(
+        folder.resolve("weftex.yaml"),
+        """
+        rules:
+          - {item: harbour, column: guide, keep: both, why: the harbours write their guides}
+          - {item: page, keep: both}
+        """,
+        StandardOpenOption.APPEND);
+    Program.Ran drafted = weftex("draft");
+    assertThat(drafted.status()).as(drafted.out() + drafted.err()).isZero();
+    assertThat(weftex("review", "--decisions").out())
+        .contains("both: 2 in guide, passage 1", "the harbours write their guides");
+    assertThat(weftex("review", "--approve").status()).isZero();
+    assertThat(weftex("apply").status()).isZero();
+    String guides = "SELECT guide FROM skf_harbours WHERE id = 1";
+    assertThat(live.ask(guides).get(0)).endsWith("<p>Dogs on a lead.</p><p>No bicycles.</p>");
+    String pages = "SELECT slug || ': ' || body FROM skf_pages WHERE slug LIKE 'ice%' ORDER BY 1";
+    assertThat(live.ask(pages)).containsExactly("ice-2: Ice of staging", "ice: Ice of live");
+    assertThat(weftex("compare").status()).isZero();
+
+    // Live's words are news for staging, and staging's next edit finds its own.
+    staging.run(
+        "UPDATE skf_harbours SET guide = REPLACE(guide, 'on a lead', 'in a basket') WHERE id = 1");
+    weftex("draft");
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    assertThat(live.ask(guides).get(0)).endsWith("<p>Dogs in a basket.</p><p>No bicycles.</p>");
+    weftex("draft", "--into", "staging");
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    assertThat(staging.ask(guides)).isEqualTo(live.ask(guides));
+    assertThat(weftex("compare").status()).isZero();
   }
 
   @Test

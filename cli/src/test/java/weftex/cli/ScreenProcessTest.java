@@ -114,6 +114,40 @@ class ScreenProcessTest {
   }
 
   @Test
+  void bothSidesWordsStayInAPassageAndWhatBothAddedStaysTwoThings() throws Exception {
+    for (String copy : List.of("staging", "live")) {
+      new SqliteFile(folder.resolve(copy + ".db"))
+          .run(
+              "INSERT INTO skf_pages (id, slug, title, body, status, parent_id, author_id) VALUES"
+                  + " (70, 'ice', 'Ice', 'Ice of "
+                  + copy
+                  + "', 'published', 3, 1)");
+    }
+    weftex("draft", "--without", "sailings", "-o", "set.jsonl", "--overwrite");
+    try (PtyTerminal terminal = review(120, 40, Map.of())) {
+      terminal.sees("q quit").keys("/").sees("Find: ").keys("norrey\r").sees("found by 'norrey'");
+      terminal.keys("o").sees("passage 1 of 2").keys("t").sees("passage 1.").keys(DOWN).rest();
+      terminal.keys("+").sees("Both for change").sees("passage 2.");
+      terminal.keys("/").sees("Find: ").keys("\u007f\u007f\u007f\u007f\u007f\u007fice\r");
+      terminal.sees("both-added").sees("they are two things").keys("+");
+      terminal.sees("5 to decide").sees("Ice                         added").keys("q");
+      assertThat(terminal.status()).isEqualTo(1);
+    }
+    weftex("review", "--keep", "conflicts");
+    weftex("review", "--approve");
+    Program.Ran applied = weftex("apply");
+    assertThat(applied.status()).as(applied.err()).isZero();
+    SqliteFile live = new SqliteFile(folder.resolve("live.db"));
+    assertThat(live.ask("SELECT guide FROM skf_harbours WHERE name = 'Norrey'"))
+        .containsExactly(
+            OLD.replace("07:30", "06:45").replace("on board", "on the pier, in the shop"));
+    assertThat(
+            live.ask(
+                "SELECT slug || ': ' || body FROM skf_pages WHERE slug LIKE 'ice%' ORDER BY 1"))
+        .containsExactly("ice-2: Ice of staging", "ice: Ice of live");
+  }
+
+  @Test
   void aValueIsWrittenInTheReadersOwnEditor() throws Exception {
     Path editor = folder.resolve("editor.sh");
     Files.writeString(editor, "sed -i 's/06:45/06:50 ⛴️/' \"$1\"\n");

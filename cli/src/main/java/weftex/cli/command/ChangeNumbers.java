@@ -100,6 +100,14 @@ final class ChangeNumbers {
         .noneMatch(word -> NUMBERS.matcher(word).matches() || word.startsWith("conflicts."));
   }
 
+  /** Whether lists name columns or passages alone. */
+  static boolean isOfColumns(String... lists) {
+    return Stream.of(lists)
+        .flatMap(text -> Stream.of(text.split(",")))
+        .map(word -> NUMBERS.matcher(word.strip()))
+        .allMatch(numbers -> numbers.matches() && numbers.group(3) != null);
+  }
+
   private void check(int id, Optional<String> column, Answer answer) throws Refusal {
     Optional<String> reason = review.refusal(id, column, answer);
     if (reason.isPresent()) {

@@ -5,9 +5,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -25,10 +27,12 @@ import weftex.core.change.Item;
 import weftex.core.change.Review;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.decide.CarriedDecisions;
+import weftex.core.decide.TwoThings;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Planner;
 import weftex.core.plan.Selection;
 import weftex.core.row.RowName;
+import weftex.core.row.Table;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.ComparisonRun;
@@ -189,7 +193,7 @@ final class DraftCommand implements Command {
       Optional<EarlierDraft> earlier) {}
 
   /** Drafts a change set anew in which some rows that both copies added stay two things each. */
-  static Result apart(
+  static Drafted apart(
       Path changeSet, List<RowName> rows, CommandLine line, Session session, Workplace place)
       throws Refusal, IOException {
     FileClaim held = place.hold("draft", "drafting");
@@ -204,11 +208,14 @@ final class DraftCommand implements Command {
       boolean twoWay = earlier.header().base().isEmpty();
       Task task =
           new Task(file, earlier.header().into(), twoWay, earlier.words(), Optional.of(earlier));
-      return draft(task, line, session, place);
+      return new Drafted(file, draft(task, line, session, place));
     } finally {
       held.close();
     }
   }
+
+  /** A new change set, and what is said of it. */
+  record Drafted(Path file, Result result) {}
 
   private static Result draft(Task task, CommandLine line, Session session, Workplace place)
       throws Refusal, IOException {
@@ -224,7 +231,7 @@ final class DraftCommand implements Command {
             ComparisonRun.Manner.USUAL.asksAgain(words.asksAgain()))) {
       Planner planner = run.planner(words.apart());
       NothingMeant.check(run, planner);
-      Plan plan = planner.choose(selection);
+      Plan plan = apart(run, words.apart(), selection, planner.choose(selection), place);
       NothingMeant.check(run, plan, selection);
       if (plan.size() + plan.schema().size() == 0 && !line.hasOption(EMPTY)) {
         throw nothing(run);
@@ -248,6 +255,23 @@ final class DraftCommand implements Command {
         report.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
         report,
         page -> DraftText.print(page, report));
+  }
+
+  /** The plan in which rows stay things of their own where standing rules say so. */
+  private static Plan apart(
+      ComparisonRun run, Set<RowName> said, Selection selection, Plan plan, Workplace place)
+      throws IOException {
+    TwoThings things = new TwoThings(place.pair().rules());
+    if (things.isNothing()) {
+      return plan;
+    }
+    plan.forEach(
+        change -> {
+          Table table = run.site().table(change.table()).table();
+          things.see(change, table.isNumbered() ? table.columns().get(table.number()).name() : "");
+        });
+    Set<RowName> all = new HashSet<>(said);
+    return all.addAll(things.rows()) ? run.planner(all).choose(selection) : plan;
   }
 
   private static Path out(CommandLine line, Session session, Workplace place)

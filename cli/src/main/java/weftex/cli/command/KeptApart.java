@@ -1,22 +1,19 @@
 package weftex.cli.command;
 
 import java.io.IOException;
-import java.math.BigInteger;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import org.apache.commons.cli.CommandLine;
 import weftex.cli.session.Session;
 import weftex.core.change.Answer;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Outline;
-import weftex.core.change.RowChange;
+import weftex.core.decide.TwoThings;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
-import weftex.core.row.Value;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 
@@ -27,6 +24,13 @@ import weftex.store.changeset.ChangeSetFile;
  */
 final class KeptApart {
   private KeptApart() {}
+
+  /** Whether an option asks for two things, and not for both sides' words in a text. */
+  static boolean isAsked(String word, CommandLine line) {
+    return word.equals("both")
+        && line.hasOption(word)
+        && !ChangeNumbers.isOfColumns(line.getOptionValues(word));
+  }
 
   static Result draft(CommandLine line, Session session, boolean decides)
       throws Refusal, IOException {
@@ -40,37 +44,60 @@ final class KeptApart {
     Path file = place.changeSet(line);
     ChangeSetFile reviewed = ChangeSetFile.read(file);
     Set<Integer> wanted = new HashSet<>();
-    new ChangeNumbers(reviewed.review(), Set.of())
-        .resolve(line.getOptionValue("both"), Answer.SOURCE)
-        .forEach(meant -> wanted.addAll(meant.changes()));
-    List<RowName> rows = new ArrayList<>();
-    for (Outline outline : reviewed.outlines()) {
-      boolean both = outline.contests().stream().anyMatch(c -> c.kind() == ConflictKind.BOTH_ADDED);
-      if (wanted.contains(outline.id()) && both) {
-        number(reviewed.change(outline.id()), reviewed)
-            .ifPresent(number -> rows.add(new RowName(outline.table(), number)));
+    String said = String.join(",", line.getOptionValues("both"));
+    for (ChangeNumbers.Meant meant :
+        new ChangeNumbers(reviewed.review(), Set.of()).resolve(said, Answer.SOURCE)) {
+      if (meant.column().isPresent()) {
+        throw new Refusal(
+            Refusal.Kind.WRONG_INPUT,
+            "'" + said + "' names things and passages of texts. Nothing was changed.",
+            "Say --both for the things first; they are drafted again.");
       }
+      wanted.addAll(meant.changes());
     }
+    List<RowName> rows = rows(reviewed, wanted);
     if (rows.isEmpty()) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "'"
-              + line.getOptionValue("both")
+              + said
               + "' means nothing that both copies added under one name. Nothing was changed.",
-          "'weftex review --open' lists the conflicts; --both is for those called both-added.");
+          "'weftex review --open' lists the conflicts; --both is for those called both-added, and"
+              + " for passages of a text, such as 9.body#2.");
     }
-    return DraftCommand.apart(file, rows, line, session, place);
+    return DraftCommand.apart(file, rows, line, session, place).result();
   }
 
-  /** The number of the row on the copy that the changes come from. */
-  private static Optional<BigInteger> number(RowChange change, ChangeSetFile reviewed) {
-    String column =
-        reviewed.header().tables().stream()
-            .filter(table -> table.name().equals(change.table()))
-            .map(ChangeSetHeader.TableColumns::number)
-            .findFirst()
-            .orElse("");
-    Value own = change.own().getOrDefault(column, change.key().get(column));
-    return own instanceof Value.Whole whole ? Optional.of(whole.number()) : Optional.empty();
+  /**
+   * Drafts anew for changes that both copies added.
+   *
+   * @return the new change set
+   */
+  static Path draft(Path file, List<Integer> changes, CommandLine line, Session session)
+      throws Refusal, IOException {
+    List<RowName> rows = rows(ChangeSetFile.read(file), Set.copyOf(changes));
+    return DraftCommand.apart(file, rows, line, session, Workplace.open(line, session)).file();
+  }
+
+  private static List<RowName> rows(ChangeSetFile reviewed, Set<Integer> wanted)
+      throws IOException {
+    List<RowName> rows = new ArrayList<>();
+    for (Outline outline : reviewed.outlines()) {
+      boolean both = outline.contests().stream().anyMatch(c -> c.kind() == ConflictKind.BOTH_ADDED);
+      if (wanted.contains(outline.id()) && both) {
+        TwoThings.row(reviewed.change(outline.id()), number(outline.table(), reviewed))
+            .ifPresent(rows::add);
+      }
+    }
+    return rows;
+  }
+
+  /** The column that numbers the rows of a table; empty if none does. */
+  private static String number(String table, ChangeSetFile reviewed) {
+    return reviewed.header().tables().stream()
+        .filter(columns -> columns.name().equals(table))
+        .map(ChangeSetHeader.TableColumns::number)
+        .findFirst()
+        .orElse("");
   }
 }

@@ -58,7 +58,7 @@ final class ReviewCommand implements Command {
         options,
         "both",
         "CHANGES",
-        "these are two things, though both copies added them under one name: draft anew with both");
+        "decide: both sides' words in a passage (9.body#2) or in all passages of a text (9.body), those of the copy that the changes come from first; or, for what both copies added under one name: they are two things, draft again with both");
     add(options, "skip", "CHANGES", "leave these changes out");
     add(options, "include", "CHANGES", "make skipped changes after all");
     add(options, "bring", "CHANGES", "bring offered rows along");
@@ -148,7 +148,7 @@ final class ReviewCommand implements Command {
           "Say --approve, too.");
     }
     boolean wrote = ReviewDecisions.areAsked(line) || line.hasOption("approve");
-    if (line.hasOption("both")) {
+    if (KeptApart.isAsked("both", line)) {
       return KeptApart.draft(line, session, wrote);
     }
     if (!wrote && isForTheScreen(line, session)) {

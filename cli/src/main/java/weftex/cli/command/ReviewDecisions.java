@@ -28,7 +28,6 @@ import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.WrittenValue;
 import weftex.core.decide.Consequences;
 import weftex.core.decide.RuleBook;
-import weftex.core.merge.Passages;
 import weftex.core.plan.Selection;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
@@ -45,6 +44,7 @@ final class ReviewDecisions {
   static {
     ANSWERS.put("take", Answer.SOURCE);
     ANSWERS.put("keep", Answer.TARGET);
+    ANSWERS.put("both", Answer.BOTH);
     ANSWERS.put("skip", Answer.SKIP);
     ANSWERS.put("include", Answer.INCLUDE);
     ANSWERS.put("bring", Answer.BRING);
@@ -73,7 +73,8 @@ final class ReviewDecisions {
 
   /** Whether anything is to be decided. */
   static boolean areAsked(CommandLine line) {
-    return ANSWERS.keySet().stream().anyMatch(line::hasOption)
+    return ANSWERS.keySet().stream()
+            .anyMatch(word -> line.hasOption(word) && !KeptApart.isAsked(word, line))
         || line.hasOption("set")
         || line.hasOption("withdraw")
         || line.hasOption("by-rules");
@@ -147,7 +148,9 @@ final class ReviewDecisions {
       about.addAll(meant.changes());
       Map<Optional<Decision.Passage>, List<Integer>> byPassage = new LinkedHashMap<>();
       for (int id : meant.changes()) {
-        byPassage.computeIfAbsent(passage(id, meant, answer), k -> new ArrayList<>()).add(id);
+        for (Optional<Decision.Passage> passage : passages(id, meant, answer)) {
+          byPassage.computeIfAbsent(passage, k -> new ArrayList<>()).add(id);
+        }
       }
       for (var entry : byPassage.entrySet()) {
         enter(
@@ -182,30 +185,34 @@ final class ReviewDecisions {
         .collect(Collectors.toCollection(TreeSet::new));
   }
 
-  private Optional<Decision.Passage> passage(int id, ChangeNumbers.Meant meant, Answer answer)
-      throws Refusal, IOException {
-    if (meant.passage() == 0) {
-      return Optional.empty();
+  /** The passages that are meant; none stands for the column or the change as a whole. */
+  private List<Optional<Decision.Passage>> passages(
+      int id, ChangeNumbers.Meant meant, Answer answer) throws Refusal, IOException {
+    if (meant.passage() == 0 && answer != Answer.BOTH) {
+      return List.of(Optional.empty());
     }
     String column = meant.column().orElseThrow();
-    int open =
+    List<Decision.Passage> open =
         index.change(id).conflicts().stream()
-            .flatMap(conflict -> conflict.passages(column).stream())
-            .map(Passages::open)
-            .findFirst()
-            .orElse(0);
-    if (answer != Answer.SOURCE && answer != Answer.TARGET || meant.passage() > open) {
+            .flatMap(conflict -> conflict.allPassages(column).stream())
+            .toList();
+    if (!answer.isOfPassages() || open.isEmpty() || meant.passage() > open.size()) {
       throw refusal(
           "Column "
               + column
               + " of change "
               + id
-              + (open == 0
+              + (open.isEmpty()
                   ? " has no passages that can be decided one by one."
-                  : " has " + open + (open == 1 ? " passage" : " passages") + " to take or keep."),
+                  : " has "
+                      + open.size()
+                      + (open.size() == 1 ? " passage" : " passages")
+                      + " to take or keep."),
           "'weftex review --change " + id + "' shows it.");
     }
-    return Optional.of(new Decision.Passage(meant.passage(), open));
+    return meant.passage() == 0
+        ? open.stream().map(Optional::of).toList()
+        : List.of(Optional.of(open.get(meant.passage() - 1)));
   }
 
   private void set(String text) throws Refusal, IOException {

@@ -3,6 +3,7 @@ package weftex.cli.command;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Future;
 import org.apache.commons.cli.CommandLine;
@@ -26,8 +27,19 @@ final class ReviewOnScreen {
       // Says that it is missing before anything else does.
       Workplace.open(line, session);
     }
-    Future<Terminal> terminal = ReviewScreen.terminal();
     Path file = Workplace.changeSet(line, session);
+    List<Integer> apart = show(file, line, session);
+    while (!apart.isEmpty()) {
+      // Both stay: what is written then hangs on both copies.
+      file = KeptApart.draft(file, apart, line, session);
+      apart = show(file, line, session);
+    }
+    return standing(file, Workplace.open(line, session));
+  }
+
+  private static List<Integer> show(Path file, CommandLine line, Session session)
+      throws Refusal, IOException {
+    Future<Terminal> terminal = ReviewScreen.terminal();
     Workplace.mend(file, session);
     Future<Workplace> opening = Aside.begin("pair", () -> Workplace.open(line, session));
     ChangeSetFile index = ChangeSetFile.glance(file);
@@ -36,7 +48,7 @@ final class ReviewOnScreen {
     DecisionLog.Opened opened =
         DecisionLog.open(file, by + ", since " + Times.shown(session.now()));
     try {
-      ReviewScreen.show(
+      return ReviewScreen.show(
           new ReviewScreen.Sitting(
               index,
               place.shown(file),
@@ -54,6 +66,9 @@ final class ReviewOnScreen {
         opened.log().get().close();
       }
     }
+  }
+
+  private static Result standing(Path file, Workplace place) throws Refusal, IOException {
     ChangeSetFile after = ChangeSetFile.read(file);
     int open = after.review().count(Review.Standing.OPEN);
     String argument = place.argument(file);

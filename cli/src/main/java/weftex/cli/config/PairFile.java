@@ -40,8 +40,8 @@ record PairFile(
     List<RuleEntry> rules) {
 
   /**
-   * A standing rule: what it is about, and either the copy whose side stands in a conflict, or that
-   * the changes are left out.
+   * A standing rule: what it is about, and either the copy whose side stands in a conflict (or
+   * both), or that the changes are left out.
    */
   record RuleEntry(
       List<String> item,

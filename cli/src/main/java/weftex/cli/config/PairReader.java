@@ -33,6 +33,8 @@ import weftex.store.state.StateFolder;
 public final class PairReader {
 
   /** Anything else would be read by the driver as a part of its address. */
+  private static final List<String> KEEPS = List.of("live", "staging", StandingRule.BOTH);
+
   private static final Pattern HOST =
       Pattern.compile("[A-Za-z0-9]([A-Za-z0-9._-]*[A-Za-z0-9])?|\\[?[0-9a-fA-F:.]+]?");
 
@@ -243,10 +245,11 @@ public final class PairReader {
   private StandingRule rule(int number, PairFile.RuleEntry entry) throws Refusal {
     boolean leaveOut = Boolean.TRUE.equals(entry.leaveOut());
     if (leaveOut == (entry.keep() != null)) {
-      throw wrong("rule " + number + " needs either 'keep' (live or staging) or 'leave-out: true'");
+      throw wrong(
+          "rule " + number + " needs either 'keep' (live, staging or both) or 'leave-out: true'");
     }
-    if (entry.keep() != null && !entry.keep().equals("live") && !entry.keep().equals("staging")) {
-      throw wrong("rule " + number + " keeps '" + entry.keep() + "'; say live or staging");
+    if (entry.keep() != null && !KEEPS.contains(entry.keep())) {
+      throw wrong("rule " + number + " keeps '" + entry.keep() + "'; say live, staging or both");
     }
     if (leaveOut && entry.column() != null) {
       throw wrong("rule " + number + " leaves out a column; only whole changes can be left out");
@@ -285,8 +288,9 @@ public final class PairReader {
     return entry.keep() == null
         ? "always left out: " + what
         : "in conflicts, "
-            + entry.keep()
-            + "'s side of "
+            + (entry.keep().equals(StandingRule.BOTH)
+                ? "both sides of "
+                : entry.keep() + "'s side of ")
             + what
             + (entry.column() == null ? "" : " in " + entry.column());
   }

@@ -12,6 +12,8 @@ import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
 import weftex.core.change.RowChange;
 import weftex.core.change.Trace;
+import weftex.core.merge.ConflictKind;
+import weftex.core.merge.Passages;
 
 /** Says what a conflict is about, and what each answer does, for somebody who owns the site. */
 public final class Explained {
@@ -142,6 +144,14 @@ public final class Explained {
             whole
                 ? "nothing is made; " + into + " stays as it is"
                 : into + "'s " + columns + " stays" + merged(conflict));
+        if (conflict.kind() == ConflictKind.BOTH_ADDED) {
+          answers.put(
+              Answer.BOTH, "they are two things; the change set is drafted again with both");
+        } else if (!whole && hasBoth(conflict)) {
+          answers.put(
+              Answer.BOTH,
+              "in a passage of the text, " + from + "'s words and then " + into + "'s");
+        }
       }
       case EDITED_GONE -> {
         answers.put(Answer.SOURCE, "it comes back, as " + from + " has it");
@@ -169,6 +179,13 @@ public final class Explained {
     }
     answers.put(Answer.SKIP, "the whole change is left out");
     return answers;
+  }
+
+  private static boolean hasBoth(Conflict conflict) {
+    return conflict.columns().stream()
+        .flatMap(column -> conflict.passages(column).stream())
+        .flatMap(passages -> passages.pieces().stream())
+        .anyMatch(Passages.Piece::hasBoth);
   }
 
   private String merged(Conflict conflict) {

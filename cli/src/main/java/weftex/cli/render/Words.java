@@ -17,6 +17,7 @@ public final class Words {
     return switch (answer) {
       case SOURCE -> "take " + from + "'s side";
       case TARGET -> "keep " + into + "'s side";
+      case BOTH -> "both";
       case VALUE -> "a value of the reviewer's own";
       case SKIP -> "leave it out";
       case INCLUDE -> "make it after all";

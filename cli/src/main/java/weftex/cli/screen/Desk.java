@@ -21,12 +21,14 @@ import weftex.core.change.Approval;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Decision;
 import weftex.core.change.Item;
+import weftex.core.change.Outline;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.change.Withdrawal;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.decide.Consequences;
+import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
@@ -223,7 +225,7 @@ final class Desk {
       return "Nothing is listed.";
     }
     Optional<String> column =
-        answer == Answer.SOURCE || answer == Answer.TARGET || answer == Answer.REOPEN
+        answer.isOfPassages() || answer == Answer.REOPEN
             ? spot.flatMap(Line.Spot::column)
             : Optional.empty();
     Optional<Decision.Passage> passage =
@@ -238,6 +240,45 @@ final class Desk {
     return write(
         new Decision(fitting, column, passage, answer, Optional.empty(), by, now.get(), ""),
         spot.isEmpty() && answer != Answer.REOPEN);
+  }
+
+  /** Gives both sides their words, in one passage or in all of a column's text. */
+  String both(Line.Spot spot) throws IOException, Refusal {
+    if (spot.passage() > 0) {
+      return decide(Answer.BOTH, Optional.of(spot));
+    }
+    String column = spot.column().orElseThrow();
+    int passages =
+        change(spot.change()).conflicts().stream()
+            .mapToInt(conflict -> conflict.allPassages(column).size())
+            .max()
+            .orElse(0);
+    String said = "Only running text that both copies changed can have both sides' words.";
+    for (int number = 1; number <= passages; number++) {
+      said =
+          decide(
+              Answer.BOTH,
+              Optional.of(new Line.Spot(spot.change(), spot.column(), number, passages)));
+    }
+    return said;
+  }
+
+  /** Of the change at a spot, or of the current row, those that both copies added. */
+  List<Integer> bothAdded(Optional<Line.Spot> spot) {
+    Set<Integer> wanted =
+        spot.map(at -> Set.of(at.change()))
+            .orElseGet(
+                () ->
+                    listing.row().stream()
+                        .flatMap(row -> row.things().stream())
+                        .flatMap(thing -> thing.numbers().stream())
+                        .collect(Collectors.toSet()));
+    return index.outlines().stream()
+        .filter(change -> wanted.contains(change.id()))
+        .filter(
+            change -> change.contests().stream().anyMatch(c -> c.kind() == ConflictKind.BOTH_ADDED))
+        .map(Outline::id)
+        .toList();
   }
 
   private boolean fits(int id, Optional<String> column, Answer answer) {

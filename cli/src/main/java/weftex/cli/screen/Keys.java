@@ -18,6 +18,9 @@ enum Keys {
   BACK("←", ""),
   TAKE("t", "take the side of the copy that the changes come from"),
   KEEP("k", "keep the side of the copy that receives them"),
+  BOTH(
+      "+",
+      "both: a passage gets both sides' words; two things of one name that both copies added stay two"),
   SKIP("x", "leave out: a change, a thing, or on a heading all of its kind"),
   INCLUDE("i", "make it after all"),
   BRING("b", "bring an offered row along"),
@@ -55,6 +58,7 @@ enum Keys {
     return switch (answer) {
       case SOURCE -> TAKE.key;
       case TARGET -> KEEP.key;
+      case BOTH -> BOTH.key;
       case SKIP -> SKIP.key;
       case INCLUDE -> INCLUDE.key;
       case BRING -> BRING.key;
@@ -69,6 +73,7 @@ enum Keys {
     return switch (this) {
       case TAKE -> Answer.SOURCE;
       case KEEP -> Answer.TARGET;
+      case BOTH -> Answer.BOTH;
       case SKIP -> Answer.SKIP;
       case INCLUDE -> Answer.INCLUDE;
       case BRING -> Answer.BRING;

@@ -56,6 +56,7 @@ public final class ReviewScreen {
   private final AtomicBoolean resized = new AtomicBoolean(true);
   private Size size = Size.of(0, 0);
   private String message;
+  private List<Integer> apart = List.of();
 
   /**
    * Who reviews what, and how.
@@ -122,13 +123,19 @@ public final class ReviewScreen {
    * Shows a change set.
    *
    * @param on closed afterwards
+   * @return changes that the reader calls things of their own, though both copies added one of that
+   *     name; the change set must be drafted anew for them
    * @throws IOException if the terminal can't be used, or goes away
    */
-  public static void show(Sitting sitting, Future<Terminal> on) throws IOException, Refusal {
+  public static List<Integer> show(Sitting sitting, Future<Terminal> on)
+      throws IOException, Refusal {
     try (Terminal terminal = Aside.result(on)) {
-      new ReviewScreen(terminal, sitting).run();
+      ReviewScreen screen = new ReviewScreen(terminal, sitting);
+      screen.run();
+      return screen.apart;
     } catch (EndOfFileException e) {
       // The terminal went away, and every decision is in the file.
+      return List.of();
     }
   }
 
@@ -172,6 +179,9 @@ public final class ReviewScreen {
       }
       message = "";
       act(key);
+      if (!apart.isEmpty()) {
+        return;
+      }
     }
   }
 
@@ -253,6 +263,7 @@ public final class ReviewScreen {
       case BACK -> frame.enter(false);
       case TAKE, KEEP, SKIP, INCLUDE, BRING, REOPEN ->
           message = desk.decide(key.answer(), frame.spot());
+      case BOTH -> both();
       case UNDO -> message = desk.undo();
       case NEXT -> nextOpen();
       case FILTER -> {
@@ -274,6 +285,21 @@ public final class ReviewScreen {
       case APPROVE -> approve();
       case HELP -> page(help());
       case QUIT, NONE -> {}
+    }
+  }
+
+  private void both() throws IOException, Refusal {
+    Optional<Line.Spot> spot = frame.spot();
+    List<Integer> added = desk.bothAdded(spot);
+    if (desk.cannotWrite().isPresent()) {
+      message = desk.cannotWrite().get();
+    } else if (!added.isEmpty() && spot.map(at -> at.passage() == 0).orElse(true)) {
+      apart = added;
+    } else {
+      message =
+          spot.filter(at -> at.column().isPresent()).isPresent()
+              ? desk.both(spot.get())
+              : "Go to a passage first: Tab, then the arrows. Only what both copies added can be two things.";
     }
   }
 

@@ -369,8 +369,7 @@ final class ThingText {
       }
       number++;
       Optional<Answer> answer =
-          Optional.ofNullable(chosen.get(number))
-              .or(() -> all.filter(a -> a == Answer.SOURCE || a == Answer.TARGET));
+          Optional.ofNullable(chosen.get(number)).or(() -> all.filter(Answer::isOfPassages));
       Line.Spot spot = new Line.Spot(change.id(), Optional.of(column), number, passages.open());
       lines.add(
           new Line.Builder()
@@ -394,7 +393,7 @@ final class ThingText {
   private void passage(
       String copy, String lead, String own, String follow, Optional<Answer> chosen, Answer answer) {
     List<Line.Span> spans = new ArrayList<>();
-    boolean stands = chosen.map(a -> a == answer).orElse(true);
+    boolean stands = chosen.map(a -> a == answer || a == Answer.BOTH).orElse(true);
     spans.add(new Line.Span(Visible.text(lead), Style.FAINT));
     spans.add(
         new Line.Span(

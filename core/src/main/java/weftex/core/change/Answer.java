@@ -6,6 +6,8 @@ public enum Answer {
   SOURCE,
   /** Of a conflict: the target's side. */
   TARGET,
+  /** Of a passage of a text: the source's words, and then the target's. */
+  BOTH,
   /** Of one column: a value of the reviewer's own. */
   VALUE,
   /** The change is not made. */
@@ -24,7 +26,12 @@ public enum Answer {
   }
 
   /** Whether it can be given for a single column. */
-  boolean isOfColumns() {
-    return this == SOURCE || this == TARGET || this == VALUE || this == REOPEN;
+  public boolean isOfColumns() {
+    return isOfPassages() || this == VALUE || this == REOPEN;
+  }
+
+  /** Whether it can be given for a single passage of a column's text. */
+  public boolean isOfPassages() {
+    return this == SOURCE || this == TARGET || this == BOTH;
   }
 }

@@ -3,6 +3,7 @@ package weftex.core.change;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.Passages;
 import weftex.core.row.Value;
@@ -53,5 +54,13 @@ public record Conflict(
         ? Passages.between(source.get(column), ifTarget(column).get())
             .filter(found -> found.open() > 0)
         : Optional.empty();
+  }
+
+  /** The same, as decisions name them, from the first to the last. */
+  public List<Decision.Passage> allPassages(String column) {
+    int open = passages(column).map(Passages::open).orElse(0);
+    return IntStream.rangeClosed(1, open)
+        .mapToObj(number -> new Decision.Passage(number, open))
+        .toList();
   }
 }

@@ -10,7 +10,7 @@ import weftex.core.row.Value;
  *
  * @param changes ids
  * @param column one column, or empty for the whole change
- * @param passage one passage of the column's text, for a side alone
+ * @param passage one passage of the column's text, for a side or both
  * @param value what stands in the column, for {@link Answer#VALUE} alone
  * @param by who
  * @param at when, as an ISO 8601 instant
@@ -36,9 +36,11 @@ public record Decision(
     if (column.isPresent() && !answer.isOfColumns()) {
       throw new IllegalArgumentException("'" + answer.label() + "' is not said of a single column");
     }
-    if (passage.isPresent()
-        && (column.isEmpty() || answer != Answer.SOURCE && answer != Answer.TARGET)) {
+    if (passage.isPresent() && (column.isEmpty() || !answer.isOfPassages())) {
       throw new IllegalArgumentException("only a side can be decided for a passage of a column");
+    }
+    if (answer == Answer.BOTH && passage.isEmpty()) {
+      throw new IllegalArgumentException("both sides can stand only in a passage of a text");
     }
     if (value.isPresent() != (answer == Answer.VALUE)
         || value.isPresent() && column.isEmpty()

@@ -203,7 +203,7 @@ public final class Review {
           : Optional.of(
               "Change " + id + " does not write " + name + ", so no value can be set for it.");
     }
-    if (answer != Answer.SOURCE && answer != Answer.TARGET) {
+    if (!answer.isOfPassages()) {
       return Optional.empty();
     }
     if (item.contests().isEmpty()) {
@@ -218,7 +218,7 @@ public final class Review {
         item.contests().stream()
             .filter(c -> column.isEmpty() || c.columns().contains(column.get()))
             .anyMatch(Contest::binding);
-    if (answer == Answer.SOURCE && bound) {
+    if (answer != Answer.TARGET && bound) {
       return Optional.of(
           "Change "
               + id

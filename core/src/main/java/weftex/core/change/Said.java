@@ -33,7 +33,7 @@ final class Said {
    */
   void take(Decision decision, Set<String> contested) {
     switch (decision.answer()) {
-      case SOURCE, TARGET -> side(decision, contested);
+      case SOURCE, TARGET, BOTH -> side(decision, contested);
       case VALUE -> {
         String column = decision.column().orElseThrow();
         forget(column);
@@ -158,6 +158,14 @@ final class Said {
                             + " in change "
                             + change.id()
                             + " are not those that were decided; decide them anew."));
-    return open.text(chosen.values().stream().map(answer -> answer == Answer.SOURCE).toList());
+    return open.text(chosen.values().stream().map(Said::side).toList());
+  }
+
+  private static Passages.Side side(Answer answer) {
+    return switch (answer) {
+      case SOURCE -> Passages.Side.SOURCE;
+      case BOTH -> Passages.Side.BOTH;
+      default -> Passages.Side.TARGET;
+    };
   }
 }

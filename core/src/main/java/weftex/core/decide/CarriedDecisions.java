@@ -151,10 +151,7 @@ public final class CarriedDecisions {
     if (review.refusal(now.id(), decision.column(), decision.answer()).isPresent()) {
       return Optional.of("there is nothing to decide there any more");
     }
-    boolean ofValues =
-        decision.answer() == Answer.SOURCE
-            || decision.answer() == Answer.TARGET
-            || decision.answer() == Answer.VALUE;
+    boolean ofValues = decision.answer().isOfPassages() || decision.answer() == Answer.VALUE;
     boolean same =
         !ofValues
             || decision

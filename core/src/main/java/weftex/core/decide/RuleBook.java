@@ -25,7 +25,11 @@ public final class RuleBook {
   private final Set<String> newTables = new HashSet<>();
   private final Map<Key, List<Integer>> made = new LinkedHashMap<>();
 
-  private record Key(StandingRule rule, Optional<String> column, Answer answer) {}
+  private record Key(
+      StandingRule rule,
+      Optional<String> column,
+      Optional<Decision.Passage> passage,
+      Answer answer) {}
 
   /**
    * @param from the copy that the changes come from
@@ -61,7 +65,11 @@ public final class RuleBook {
         leaveOut(rule, change.id());
         return;
       }
-      settle(rule, change, settled);
+      if (rule.isBoth()) {
+        both(rule, change, settled);
+      } else {
+        settle(rule, change, settled);
+      }
     }
   }
 
@@ -69,7 +77,7 @@ public final class RuleBook {
     boolean undecided =
         review.standing(id) == Review.Standing.MADE || review.standing(id) == Review.Standing.OPEN;
     if (undecided) {
-      enter(rule, Optional.empty(), Answer.SKIP, id);
+      enter(new Key(rule, Optional.empty(), Optional.empty(), Answer.SKIP), id);
     }
   }
 
@@ -78,7 +86,7 @@ public final class RuleBook {
     if (rule.column().isEmpty()) {
       boolean open = !change.conflicts().isEmpty() && !settled.contains("");
       if (open && isOpen(change) && settled.add("")) {
-        enter(rule, rule.column(), answer, change.id());
+        enter(new Key(rule, rule.column(), Optional.empty(), answer), change.id());
       }
       return;
     }
@@ -87,7 +95,23 @@ public final class RuleBook {
         change.conflicts().stream().map(Conflict::columns).anyMatch(c -> c.contains(column));
     boolean free = !settled.contains("") && review.said(change.id(), column).isEmpty();
     if (contested && free && isOpen(change) && settled.add(column)) {
-      enter(rule, rule.column(), answer, change.id());
+      enter(new Key(rule, rule.column(), Optional.empty(), answer), change.id());
+    }
+  }
+
+  /** Both have their words in one text; a title of two titles is none. */
+  private void both(StandingRule rule, RowChange change, Set<String> settled) {
+    String column = rule.column().orElse("");
+    boolean free =
+        !column.isEmpty()
+            && !settled.contains("")
+            && review.said(change.id(), column).isEmpty()
+            && isOpen(change)
+            && settled.add(column);
+    for (Conflict conflict : free ? change.conflicts() : List.<Conflict>of()) {
+      for (Decision.Passage passage : conflict.allPassages(column)) {
+        enter(new Key(rule, rule.column(), Optional.of(passage), Answer.BOTH), change.id());
+      }
     }
   }
 
@@ -97,9 +121,9 @@ public final class RuleBook {
             .anyMatch(conflict -> review.open(change.id()).contains(conflict.kind()));
   }
 
-  private void enter(StandingRule rule, Optional<String> column, Answer answer, int id) {
-    if (review.refusal(id, column, answer).isEmpty()) {
-      made.computeIfAbsent(new Key(rule, column, answer), unused -> new ArrayList<>()).add(id);
+  private void enter(Key key, int id) {
+    if (review.refusal(id, key.column(), key.answer()).isEmpty()) {
+      made.computeIfAbsent(key, unused -> new ArrayList<>()).add(id);
     }
   }
 
@@ -113,8 +137,15 @@ public final class RuleBook {
     made.forEach(
         (key, ids) ->
             decisions.add(
-                Decision.of(
-                    ids, key.column(), key.answer(), key.rule().by(), at, key.rule().why())));
+                new Decision(
+                    ids,
+                    key.column(),
+                    key.passage(),
+                    key.answer(),
+                    Optional.empty(),
+                    key.rule().by(),
+                    at,
+                    key.rule().why())));
     return decisions;
   }
 }

@@ -4,6 +4,8 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.regex.MatchResult;
+import java.util.regex.Pattern;
 import org.eclipse.jgit.diff.Edit;
 import org.eclipse.jgit.diff.EditList;
 import org.eclipse.jgit.diff.HistogramDiff;
@@ -39,6 +41,58 @@ public record Passages(List<Piece> pieces) {
     /** Whether it must be decided. */
     public boolean isOpen() {
       return !source.equals(target);
+    }
+
+    /** Whether each side has words of its own, so that both can stand. */
+    public boolean hasBoth() {
+      Words words = Words.of(this);
+      return !words.source().isBlank() && !words.target().isBlank();
+    }
+  }
+
+  /**
+   * What both sides say alike at the ends of a passage but for the space behind it, and what each
+   * says itself.
+   */
+  private record Words(String first, String source, String target, String last) {
+    private static final Pattern WORD = Pattern.compile("\\s*\\S+\\s*");
+
+    static Words of(Piece piece) {
+      List<String> one = words(piece.source());
+      List<String> other = words(piece.target());
+      int most = Math.min(one.size(), other.size());
+      int first = 0;
+      while (first < most && one.get(first).strip().equals(other.get(first).strip())) {
+        first++;
+      }
+      int last = 0;
+      while (last < most - first
+          && one.get(one.size() - 1 - last)
+              .strip()
+              .equals(other.get(other.size() - 1 - last).strip())) {
+        last++;
+      }
+      List<String> longer = one.size() > other.size() ? one : other;
+      return new Words(
+          String.join("", longer.subList(0, first)),
+          String.join("", one.subList(first, one.size() - last)),
+          String.join("", other.subList(first, other.size() - last)),
+          String.join("", longer.subList(longer.size() - last, longer.size())));
+    }
+
+    private static List<String> words(String text) {
+      return WORD.matcher(text).results().map(MatchResult::group).toList();
+    }
+
+    /** What parts the words of one side from the other's, where neither brings it along. */
+    String between() {
+      char end = source.charAt(source.length() - 1);
+      char start = target.charAt(0);
+      boolean parted =
+          Character.isWhitespace(end)
+              || Character.isWhitespace(start)
+              || end == '>' && start == '<';
+      return parted ? "" : source.indexOf('\n') >= 0 || target.indexOf('\n') >= 0 ? "\n" : " ";
     }
   }
 
@@ -102,17 +156,42 @@ public record Passages(List<Piece> pieces) {
     return pieces.size() / 2;
   }
 
+  /** Whose words stand in a passage. */
+  public enum Side {
+    SOURCE,
+    TARGET,
+    /** The source's, and then the target's. */
+    BOTH
+  }
+
   /**
    * The text with the chosen passages.
    *
-   * @param fromSource for each open passage whether the source's stands
+   * @param sides for each open passage whose words stand
    */
-  public Value text(List<Boolean> fromSource) {
+  public Value text(List<Side> sides) {
     StringBuilder text = new StringBuilder();
     for (int i = 0; i < pieces.size(); i++) {
       Piece piece = pieces.get(i);
-      text.append(i % 2 == 0 || fromSource.get(i / 2) ? piece.source() : piece.target());
+      switch (i % 2 == 0 ? Side.SOURCE : sides.get(i / 2)) {
+        case SOURCE -> text.append(piece.source());
+        case TARGET -> text.append(piece.target());
+        case BOTH -> text.append(both(i));
+      }
     }
     return new Value.Text(text.toString().getBytes(StandardCharsets.UTF_8));
+  }
+
+  private String both(int i) {
+    Words words = Words.of(pieces.get(i));
+    String between = "";
+    if (pieces.get(i).hasBoth()) {
+      String blocks =
+          BetweenBlocks.of(
+              pieces.get(i - 1).source() + words.first(),
+              words.last() + pieces.get(i + 1).source());
+      between = blocks.isEmpty() ? words.between() : blocks;
+    }
+    return words.first() + words.source() + between + words.target() + words.last();
   }
 }

@@ -129,6 +129,25 @@ class RuleBookTest {
   }
 
   @Test
+  void bothHaveTheirWordsInTheColumnThatARuleNames() {
+    assertThat(
+            decide(
+                List.of(rule(1, "page", "body", "both"), rule(2, "page", null, "live")),
+                change(1, "page", "Fares", false, "body", "title"),
+                change(2, "page", "Dogs", false, "title")))
+        .containsExactly(
+            "both body [1] by weftex.yaml, rule 1", "target [1, 2] by weftex.yaml, rule 2");
+  }
+
+  @Test
+  void withoutAColumnNoTextIsPutTogether() {
+    assertThat(
+            decide(
+                List.of(rule(1, "page", null, "both")), change(1, "page", "Fares", false, "title")))
+        .isEmpty();
+  }
+
+  @Test
   void whatSomebodyDecidedOrTheDatabaseRefusesIsLeftAlone() {
     RowChange decided = change(1, "page", "Fares", false, "title");
     review.add(decided);

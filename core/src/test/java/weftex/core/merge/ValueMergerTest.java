@@ -307,8 +307,10 @@ class ValueMergerTest {
                       new weftex.core.row.Value.Text(o.ifTarget())))
               .hasValueSatisfying(
                   passages -> {
-                    List<Boolean> all = java.util.Collections.nCopies(passages.open(), true);
-                    List<Boolean> none = java.util.Collections.nCopies(passages.open(), false);
+                    List<Passages.Side> all =
+                        java.util.Collections.nCopies(passages.open(), Passages.Side.SOURCE);
+                    List<Passages.Side> none =
+                        java.util.Collections.nCopies(passages.open(), Passages.Side.TARGET);
                     assertThat(passages.text(all).display()).isEqualTo(text(o.ifSource()));
                     assertThat(passages.text(none).display()).isEqualTo(text(o.ifTarget()));
                   });
