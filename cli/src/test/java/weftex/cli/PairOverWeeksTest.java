@@ -337,6 +337,41 @@ class PairOverWeeksTest {
   }
 
   @Test
+  void whatAnOlderMergeMadeTwiceIsNamedAndMadeOneAgain() throws Exception {
+    SqliteFile staging = new SqliteFile(folder.resolve("staging.db"));
+    SqliteFile live = new SqliteFile(folder.resolve("live.db"));
+    String entry = "INSERT INTO skf_menu_entries VALUES (%d, 'Sailings in ice and snow', 2, 9)";
+    staging.run(String.format(entry, 70));
+    live.run(String.format(entry, 81));
+    live.run(String.format(entry, 82));
+    String command = "weftex draft --same menu_entries:70=81";
+    String scanned = weftex("scan", "live", "--json").out();
+    assertThat(scanned).contains("doubled", "says the same as menu_entries 81", command);
+    // Word by word the same, so without a word it would come a third time.
+    assertThat(weftex("compare").out()).contains("menu entry 'Sailings in ice and snow'");
+    assertThat(weftex("draft", "--same", "menu_entries:70=99").err())
+        .contains("there is no menu_entries:99 to be the same as menu_entries:70");
+    Program.Ran drafted = weftex("draft", "--same", "menu_entries:70=81");
+    assertThat(drafted.status()).as(drafted.err()).isZero();
+    assertThat(weftex("review", "--approve").status()).isZero();
+    Program.Ran applied = weftex("apply");
+    assertThat(applied.status()).as(applied.err()).isZero();
+    assertThat(weftex("check", "--twins").out()).contains("menu_entries");
+    assertThat(weftex("scan", "live", "--json").out())
+        .contains("staging's 70 is menu_entries:81, so menu_entries:82 can go");
+    live.run("DELETE FROM skf_menu_entries WHERE id = 82");
+    assertThat(weftex("scan", "live", "--json").out()).doesNotContain("doubled");
+    assertThat(weftex("compare").status()).isZero();
+    staging.run("UPDATE skf_menu_entries SET label = 'Winter sailings' WHERE id = 70");
+    weftex("draft");
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    assertThat(live.ask("SELECT label FROM skf_menu_entries WHERE id > 5 ORDER BY id"))
+        .containsExactly("Winter sailings");
+    assertThat(weftex("compare", "--into", "staging").status()).isZero();
+  }
+
+  @Test
   void aBaseThatNobodyRecordedIsWorkedOutAndRemovesNothingByItself() throws Exception {
     site.week();
     Files.move(folder.resolve(".weftex/base"), folder.resolve("recorded"));

@@ -102,7 +102,7 @@ final class CompareCommand implements Command {
     List<RowChange> rows = new ArrayList<>();
     CompareReport compared;
     try (ComparisonRun run = place.compare(line, selection, words.asksAgain())) {
-      Planner planner = run.planner(words.apart());
+      Planner planner = run.planner(words.apart(), words.same());
       NothingMeant.check(run, planner);
       Plan plan = planner.choose(selection);
       List<JsonNode> json = new ArrayList<>();

@@ -229,11 +229,12 @@ final class DraftCommand implements Command {
             task.twoWay(),
             selection,
             ComparisonRun.Manner.USUAL.asksAgain(words.asksAgain()))) {
-      Planner planner = run.planner(words.apart());
+      Planner planner = run.planner(words.apart(), words.same());
       NothingMeant.check(run, planner);
-      Plan plan = apart(run, words.apart(), selection, planner.choose(selection), place);
+      Plan plan = apart(run, words, selection, planner.choose(selection), place);
       NothingMeant.check(run, plan, selection);
-      if (plan.size() + plan.schema().size() == 0 && !line.hasOption(EMPTY)) {
+      boolean pairs = !words.same().isEmpty();
+      if (plan.size() + plan.schema().size() == 0 && !pairs && !line.hasOption(EMPTY)) {
         throw nothing(run);
       }
       Drafting.Written written =
@@ -259,8 +260,8 @@ final class DraftCommand implements Command {
 
   /** The plan in which rows stay things of their own where standing rules say so. */
   private static Plan apart(
-      ComparisonRun run, Set<RowName> said, Selection selection, Plan plan, Workplace place)
-      throws IOException {
+      ComparisonRun run, SelectionWords words, Selection selection, Plan plan, Workplace place)
+      throws IOException, Refusal {
     TwoThings things = new TwoThings(place.pair().rules());
     if (things.isNothing()) {
       return plan;
@@ -270,8 +271,8 @@ final class DraftCommand implements Command {
           Table table = run.site().table(change.table()).table();
           things.see(change, table.isNumbered() ? table.columns().get(table.number()).name() : "");
         });
-    Set<RowName> all = new HashSet<>(said);
-    return all.addAll(things.rows()) ? run.planner(all).choose(selection) : plan;
+    Set<RowName> all = new HashSet<>(words.apart());
+    return all.addAll(things.rows()) ? run.planner(all, words.same()).choose(selection) : plan;
   }
 
   private static Path out(CommandLine line, Session session, Workplace place)

@@ -50,11 +50,19 @@ final class NothingMeant {
   }
 
   /**
-   * Checks every row that is to stay a thing of its own.
+   * Checks every row that is to stay a thing of its own, or to be the same as another.
    *
-   * @throws Refusal if the source did not add it
+   * @throws Refusal if the source did not add it, or another row stands against it
    */
-  static void check(ComparisonRun run, Planner planner) throws Refusal {
+  static void check(ComparisonRun run, Planner planner) throws Refusal, IOException {
+    for (String reason : planner.notSame()) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "--same can't be: " + reason + ". Nothing was changed.",
+          "'weftex check --twins' lists what is known as one thing; write TABLE:ID=ID, "
+              + run.source().name()
+              + "'s ID first.");
+    }
     for (RowName row : planner.notApart()) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,

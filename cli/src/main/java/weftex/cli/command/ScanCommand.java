@@ -1,7 +1,9 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.math.BigInteger;
 import java.nio.file.Path;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -14,9 +16,11 @@ import weftex.cli.render.ScanText;
 import weftex.cli.result.ScanReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
+import weftex.core.row.RowName;
 import weftex.core.scan.FindingKind;
 import weftex.core.scan.Findings;
 import weftex.store.Refusal;
+import weftex.store.compare.Twins;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.scan.CopyScan;
@@ -60,6 +64,7 @@ final class ScanCommand implements Command {
             place.pair().model(),
             place.pair().addresses(),
             place.pair().other(name),
+            known(place, name),
             folder(place, name),
             kept);
     Findings findings;
@@ -78,6 +83,33 @@ final class ScanCommand implements Command {
         report.isClean() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
         report,
         page -> ScanText.print(page, report));
+  }
+
+  /** What merges know of this copy's rows; nothing where the other copy can't be asked. */
+  private static Map<RowName, BigInteger> known(Workplace place, String name) throws IOException {
+    if (!place.bases().isRecorded()) {
+      return Map.of();
+    }
+    Map<RowName, BigInteger> known = new HashMap<>();
+    try {
+      Twins.pairs(
+              Copy.reach(place.pair().staging()),
+              Copy.reach(place.pair().live()),
+              place.receipts(),
+              place.base())
+          .forEach(
+              (table, pairs) ->
+                  pairs.forEach(
+                      (staging, live) -> {
+                        boolean onLive = name.equals(place.pair().live().name());
+                        known.put(
+                            new RowName(table, onLive ? live : staging), onLive ? staging : live);
+                      }));
+    } catch (Refusal e) {
+      // 'weftex check' says what is wrong with it; a scan reads one copy.
+      return Map.of();
+    }
+    return known;
   }
 
   private static Optional<Path> folder(Workplace place, String copy) {

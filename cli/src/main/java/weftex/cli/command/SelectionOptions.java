@@ -16,8 +16,8 @@ import weftex.store.Refusal;
 final class SelectionOptions {
   private static final Map<String, String> ARGUMENTS =
       Map.of(
-          "both", "ROWS", "with", "WHAT", "item", "THING", "rows", "ROWS", "since", "WHEN", "until",
-          "WHEN");
+          "both", "ROWS", "same", "PAIRS", "with", "WHAT", "item", "THING", "rows", "ROWS", "since",
+          "WHEN", "until", "WHEN");
 
   private SelectionOptions() {}
 

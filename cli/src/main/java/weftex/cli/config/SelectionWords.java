@@ -37,12 +37,16 @@ public record SelectionWords(Map<String, List<String>> said) {
   public static final String BOTH = "both";
 
   /** Words that only a comparison can follow. */
-  public static final Set<String> OF_COMPARISONS = Set.of("everything", BOTH, "settled");
+  public static final Set<String> OF_COMPARISONS = Set.of("everything", BOTH, "same", "settled");
+
+  /** The word for things that are one, though nothing in them says so. */
+  public static final String SAME = "same";
 
   /** The word by which earlier answers are asked again. */
   public static final String SETTLED = "settled";
 
   private static final Pattern ROW = Pattern.compile("([^:]+):(\\d{1,20})");
+  private static final Pattern PAIR = Pattern.compile("([^:]+):(\\d{1,20})=(\\d{1,20})");
 
   /** The word that turns a draft into one of all that a copy has. */
   public static final String EVERYTHING = "everything";
@@ -85,6 +89,10 @@ public record SelectionWords(Map<String, List<String>> said) {
         "rows that stay things of their own though both copies added one of that name: posts:231, by"
             + " the ID of the copy that they come from");
     words.put(
+        SAME,
+        "rows that are one thing on both copies though nothing in them says so: posts:231=540, the ID"
+            + " of the copy that it comes from first");
+    words.put(
         SETTLED,
         "also what somebody decided for the receiving copy's side in an earlier merge: it is asked"
             + " again");
@@ -101,6 +109,7 @@ public record SelectionWords(Map<String, List<String>> said) {
   /** Whether a word takes several things in one, with commas between. */
   public static boolean isList(String word) {
     return word.equals(BOTH)
+        || word.equals(SAME)
         || word.equals("tables")
         || word.equals("without")
         || word.equals("with");
@@ -188,6 +197,33 @@ public record SelectionWords(Map<String, List<String>> said) {
       apart.add(new RowName(row.group(1), new BigInteger(row.group(2))));
     }
     return apart;
+  }
+
+  /**
+   * Rows that are one thing on both copies: the ID on the receiving copy by the row that comes.
+   *
+   * @throws Refusal if one is not of its form, or is said to be two things
+   */
+  public Map<RowName, BigInteger> same() throws Refusal {
+    Map<RowName, BigInteger> same = new LinkedHashMap<>();
+    for (String text : values(SAME)) {
+      Matcher pair = PAIR.matcher(text);
+      if (!pair.matches()) {
+        throw wrong("'" + text + "' names no pair; write TABLE:ID=ID, such as posts:231=540");
+      }
+      RowName row = new RowName(pair.group(1), new BigInteger(pair.group(2)));
+      BigInteger other = new BigInteger(pair.group(3));
+      BigInteger before = same.put(row, other);
+      boolean twice =
+          same.entrySet().stream()
+                  .filter(e -> e.getKey().table().equals(row.table()) && e.getValue().equals(other))
+                  .count()
+              > 1;
+      if (before != null && !before.equals(other) || twice) {
+        throw wrong("'" + text + "' contradicts another pair: one row can't be the same as two");
+      }
+    }
+    return same;
   }
 
   /** Whether all that the other copy has is wanted, without a question. */

@@ -87,7 +87,11 @@ final class Matching {
     }
     // What is known claims its row before others look for one of their identity.
     for (Newcomer newcomer : newcomers.values()) {
-      if (newcomer.name.isPresent() && past.twin(newcomer.name.get()).isPresent()) {
+      boolean isKnown =
+          newcomer.name.isPresent()
+              && (said.same().containsKey(newcomer.name.get())
+                  || past.twin(newcomer.name.get()).isPresent());
+      if (isKnown) {
         fate(newcomer);
       }
     }
@@ -101,6 +105,38 @@ final class Matching {
     Set<RowName> unknown = new HashSet<>(said.apart());
     unknown.removeIf(row -> newcomer(row.table(), new Value.Whole(row.number())).isPresent());
     return unknown;
+  }
+
+  /** Why rows can't be the same as what somebody said, as sentences; empty if all can. */
+  List<String> notSame() throws IOException {
+    List<String> reasons = new ArrayList<>();
+    for (Map.Entry<RowName, BigInteger> pair : said.same().entrySet()) {
+      RowName row = pair.getKey();
+      RowName other = new RowName(row.table(), pair.getValue());
+      Optional<Newcomer> newcomer = newcomer(row.table(), new Value.Whole(row.number()));
+      Optional<BigInteger> known = past.number(row);
+      boolean held =
+          newcomer.isPresent() && known.isPresent() && find(row.table(), known.get()).isPresent();
+      if (newcomer.isEmpty()) {
+        reasons.add(row.words() + " is no row that is new since the base");
+      } else if (held && !known.equals(Optional.of(pair.getValue()))) {
+        reasons.add(
+            row.words()
+                + " is known as "
+                + new RowName(row.table(), known.get()).words()
+                + " already");
+      } else if (find(row.table(), pair.getValue()).isEmpty()) {
+        reasons.add("there is no " + other.words() + " to be the same as " + row.words());
+      } else if (past.isUsed(other) && !known.equals(Optional.of(pair.getValue()))) {
+        reasons.add(other.words() + " is the same as another row already");
+      }
+    }
+    return reasons;
+  }
+
+  private Optional<Row> find(String table, BigInteger number) throws IOException {
+    Table shape = site.table(table).table();
+    return onlyOne(shape, List.of(shape.number()), List.of(new Value.Whole(number)));
   }
 
   /** Whether somebody said that it is no other thing of the same identity. */
@@ -474,6 +510,14 @@ final class Matching {
     Table table = model.table();
     List<Value> values = row.source().values();
     RowName name = new RowName(table.name(), ((Value.Whole) values.get(table.number())).number());
+    Optional<Row> told =
+        said.same().containsKey(name)
+            ? find(table.name(), said.same().get(name))
+            : Optional.empty();
+    if (told.isPresent()) {
+      claimed.add(List.of(newcomer.table, told.get().key()));
+      return matched(newcomer, told.get());
+    }
     Optional<PastMerges.Twin> twin = past.twin(name);
     if (twin.isPresent()) {
       Optional<Row> made =

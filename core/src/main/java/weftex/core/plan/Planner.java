@@ -93,6 +93,11 @@ public final class Planner {
     return matching.notApart();
   }
 
+  /** Why rows can't be the same as what somebody said, as clauses; empty if all can. */
+  public List<String> notSame() throws IOException {
+    return matching.notSame();
+  }
+
   /** Chooses changes, checks what they refer to, and puts them in order. */
   public Plan choose(Selection selection) throws IOException {
     for (Planned planned : all) {

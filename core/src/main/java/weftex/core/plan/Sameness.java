@@ -1,5 +1,6 @@
 package weftex.core.plan;
 
+import java.math.BigInteger;
 import java.util.Map;
 import java.util.Set;
 import weftex.core.row.RowName;
@@ -11,10 +12,14 @@ import weftex.core.row.RowName;
  *     model knows people by
  * @param apart rows that the source added and that stay things of their own, though the target
  *     added one of the same identity
+ * @param same the ID on the target of what is the same thing as a row that the source added, though
+ *     nothing in the two says so
  */
-public record Sameness(Map<String, String> people, Set<RowName> apart) {
+public record Sameness(
+    Map<String, String> people, Set<RowName> apart, Map<RowName, BigInteger> same) {
   public Sameness {
     people = Map.copyOf(people);
     apart = Set.copyOf(apart);
+    same = Map.copyOf(same);
   }
 }

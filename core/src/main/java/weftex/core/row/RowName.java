@@ -22,6 +22,11 @@ public record RowName(String table, BigInteger number) {
     return new RowName(text.substring(0, hash), new BigInteger(text.substring(hash + 1)));
   }
 
+  /** As people write it: {@code posts:812}. */
+  public String words() {
+    return table + ":" + number;
+  }
+
   @Override
   public String toString() {
     return table + "#" + number;

@@ -2,7 +2,6 @@ package weftex.core.scan;
 
 import java.io.IOException;
 import java.math.BigInteger;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -57,6 +56,8 @@ public final class Scanner {
   private final Set<String> encoded = new HashSet<>();
   private final Map<Target, List<Waiting>> waiting = new LinkedHashMap<>();
   private final Map<String, HashSetOfLongs> identities = new HashMap<>();
+  private final DoubledRows doubled;
+  private final OtherCopy.Counterpart counterpart;
   private int waitingCount;
   private boolean lookingUp;
 
@@ -69,6 +70,7 @@ public final class Scanner {
       NumberSet numbers,
       boolean leftovers,
       boolean identity,
+      boolean doubled,
       List<Checked> references) {}
 
   /**
@@ -113,6 +115,8 @@ public final class Scanner {
     this.rows = rows;
     this.leftovers = other.addresses();
     this.prefixes = other.prefixes();
+    this.counterpart = other.counterpart();
+    this.doubled = new DoubledRows(site, rows);
     this.files = files;
     this.mentions =
         files == FileProbe.NONE || site.linkedFiles().isEmpty()
@@ -194,7 +198,12 @@ public final class Scanner {
             && !model.identity().isEmpty()
             && table.uniqueKeys().stream().noneMatch(key -> model.identity().containsAll(key));
     return new Look(
-        model, present.get(table.name()), encoded.contains(table.name()), identity, references);
+        model,
+        present.get(table.name()),
+        encoded.contains(table.name()),
+        identity,
+        !lookingUp && DoubledRows.canHave(model),
+        references);
   }
 
   /** Looks at one row. */
@@ -216,6 +225,9 @@ public final class Scanner {
     }
     if (look.identity()) {
       identity(model, values);
+    }
+    if (look.doubled()) {
+      doubled(model, values);
     }
     for (FileRule.Resolved rule : model.files()) {
       if (rule.when().holdsFor(values)) {
@@ -378,6 +390,22 @@ public final class Scanner {
         "");
   }
 
+  private void doubled(TableModel model, List<Value> values) throws IOException {
+    Optional<List<Value>> earlier = doubled.earlier(model, values);
+    if (earlier.isPresent()) {
+      String other = model.table().name() + " " + key(model, earlier.get());
+      String advice =
+          counterpart.advice(model, DoubledRows.lookUp(model, values), earlier.get(), values);
+      int column = model.item().map(item -> item.name().get(0)).orElse(model.table().number());
+      add(
+          FindingKind.DOUBLED,
+          model,
+          values,
+          column,
+          "says the same as " + other + (advice.isEmpty() ? "" : "; " + advice));
+    }
+  }
+
   private void identity(TableModel model, List<Value> values) throws IOException {
     if (!model.isIdentified(values)) {
       return;
@@ -386,7 +414,7 @@ public final class Scanner {
     boolean first =
         identities
             .computeIfAbsent(model.table().name(), unused -> new HashSetOfLongs())
-            .add(hash(identity));
+            .add(Fnv.hash(identity));
     if (first && !lookingUp) {
       return;
     }
@@ -404,22 +432,6 @@ public final class Scanner {
         return;
       }
     }
-  }
-
-  /** FNV-1a with 64 bits (G. Fowler, L. C. Noll, K.-P. Vo); equal hashes are looked at again. */
-  private static long hash(List<Value> values) {
-    long hash = 0xcbf29ce484222325L;
-    for (Value value : values) {
-      byte[] bytes =
-          value instanceof Value.Text text
-              ? text.utf8()
-              : value.display().getBytes(StandardCharsets.UTF_8);
-      for (byte b : bytes) {
-        hash = (hash ^ b & 0xFF) * 0x100000001b3L;
-      }
-      hash = (hash ^ ',') * 0x100000001b3L;
-    }
-    return hash;
   }
 
   /** Settles what could only be known when all tables were read. */

@@ -72,4 +72,28 @@ class KeptApartTest {
     keptApart(7);
     assertThat(site.planner().notApart()).containsExactly(new RowName("pages", BigInteger.ONE));
   }
+
+  private void same(long id, long other) {
+    site.same.put(new RowName("pages", BigInteger.valueOf(id)), BigInteger.valueOf(other));
+  }
+
+  @Test
+  void whatSomebodyCallsOneThingIsOneWhateverItIsCalled() throws Exception {
+    site.target.row("pages", "12, hesk-2, Hesk, 9");
+    same(8, 12);
+    assertThat(site.lines())
+        .contains("update pages 12 [both-added slug]")
+        .noneMatch(line -> line.startsWith("add pages"));
+    assertThat(site.planner().notSame()).isEmpty();
+  }
+
+  @Test
+  void whatCanNotBeOneThingIsNamed() throws Exception {
+    same(1, 9);
+    same(8, 77);
+    assertThat(site.planner().notSame())
+        .containsExactlyInAnyOrder(
+            "pages:1 is no row that is new since the base",
+            "there is no pages:77 to be the same as pages:8");
+  }
 }

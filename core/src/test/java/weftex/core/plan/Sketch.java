@@ -3,6 +3,7 @@ package weftex.core.plan;
 import java.io.IOException;
 import java.math.BigInteger;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
@@ -65,6 +66,7 @@ final class Sketch {
   private final SiteModel model;
   final Map<String, String> people = new TreeMap<>();
   final Set<RowName> apart = new HashSet<>();
+  final Map<RowName, BigInteger> same = new HashMap<>();
   BaseEvidence evidence = BaseEvidence.NONE;
   final List<SchemaChange> schema = new ArrayList<>();
   final Copy base = new Copy();
@@ -238,7 +240,8 @@ final class Sketch {
         schema,
         source,
         target,
-        new Knowledge(Set.of("skerrow.example"), new Sameness(people, apart), past, evidence));
+        new Knowledge(
+            Set.of("skerrow.example"), new Sameness(people, apart, same), past, evidence));
   }
 
   List<RowChange> planTwoWay() throws IOException {
@@ -260,7 +263,7 @@ final class Sketch {
                 source,
                 target,
                 new Knowledge(
-                    Set.of("skerrow.example"), new Sameness(people, apart), past, evidence))
+                    Set.of("skerrow.example"), new Sameness(people, apart, same), past, evidence))
             .choose(Selection.CONTENT));
   }
 

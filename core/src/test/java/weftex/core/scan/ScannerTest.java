@@ -115,7 +115,8 @@ class ScannerTest {
                     address("https://live.example"),
                     List.of(),
                     false),
-                new MappedRows.Prefixes("stg_", "live_")),
+                new MappedRows.Prefixes("stg_", "live_"),
+                OtherCopy.Counterpart.NONE),
             Set.of("live.example"),
             path -> path.equals("media/there.jpg"),
             findings);
@@ -201,6 +202,19 @@ class ScannerTest {
             "malformed pages.body 3: " + malformed(),
             "missing-file pages.body 4: media/lost.png",
             "missing-file pictures.file 1: media/gone.jpg");
+  }
+
+  @Test
+  void whatSaysTheSameThroughoutIsThereTwiceUnlessItIsKnownByAName() throws Exception {
+    row("pages", 1, "draft", 0, "Winter sailings");
+    row("pages", 2, "draft-2", 0, "Winter sailings");
+    row("pages", 3, "draft", 0, "Winter sailings");
+    row("pages", 4, "draft", 0, "short");
+    row("pages", 5, "draft", 0, "short");
+    row("pages", 6, "old", 0, "Summer sailings");
+    row("pages", 7, "old", 0, "Summer sailings");
+    assertThat(scan().stream().filter(found -> found.startsWith("doubled")))
+        .containsExactly("doubled pages.id 3: says the same as pages 1");
   }
 
   /** The words are the reader's own; only that there are some, and where, matters here. */

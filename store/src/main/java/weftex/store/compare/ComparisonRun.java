@@ -1,6 +1,7 @@
 package weftex.store.compare;
 
 import java.io.IOException;
+import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -296,15 +297,16 @@ public final class ComparisonRun implements AutoCloseable {
 
   /** Matches and classifies the differences. */
   public Planner planner() throws IOException {
-    return planner(Set.of());
+    return planner(Set.of(), Map.of());
   }
 
   /**
    * The same.
    *
    * @param apart rows of the source that stay things of their own
+   * @param same the ID on the target of what is the same thing as a row of the source
    */
-  public Planner planner(Set<RowName> apart) throws IOException {
+  public Planner planner(Set<RowName> apart, Map<RowName, BigInteger> same) throws IOException {
     Planner planner =
         new Planner(
             comparison,
@@ -312,7 +314,7 @@ public final class ComparisonRun implements AutoCloseable {
             growth.changes(),
             sourceState,
             targetState,
-            new Knowledge(addresses.hosts(), new Sameness(people, apart), past, evidence()));
+            new Knowledge(addresses.hosts(), new Sameness(people, apart, same), past, evidence()));
     // What earlier merges brought does not count any more.
     for (int i = 0; base.isPresent() && i < comparison.tables().size(); i++) {
       Tally tally = comparison.tally(i);

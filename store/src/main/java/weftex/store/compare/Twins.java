@@ -37,14 +37,7 @@ public record Twins(String table, int pairs, List<Lone> lone) {
    */
   public static List<Twins> of(Copy staging, Copy live, Receipts receipts, Capture base)
       throws IOException, Refusal {
-    Map<String, Map<BigInteger, BigInteger>> pairs = new TreeMap<>();
-    try (MergedRows into =
-            MergedRows.of(CopyMarks.of(live, staging.name(), base).since(), receipts, false);
-        MergedRows back =
-            MergedRows.of(CopyMarks.of(staging, live.name(), base).since(), receipts, false)) {
-      into.pairs().forEach((row, number) -> add(pairs, row.table(), row.number(), number));
-      back.pairs().forEach((row, number) -> add(pairs, row.table(), number, row.number()));
-    }
+    Map<String, Map<BigInteger, BigInteger>> pairs = pairs(staging, live, receipts, base);
     List<Twins> twins = new ArrayList<>();
     for (Map.Entry<String, Map<BigInteger, BigInteger>> table : pairs.entrySet()) {
       Set<BigInteger> onStaging = staging.present(table.getKey(), table.getValue().keySet());
@@ -68,6 +61,24 @@ public record Twins(String table, int pairs, List<Lone> lone) {
       twins.add(new Twins(table.getKey(), table.getValue().size(), lone));
     }
     return twins;
+  }
+
+  /**
+   * The IDs on live of rows of staging that merges know as one thing under different IDs, by table.
+   *
+   * @throws Refusal if a copy can't be asked, or a receipt is not as it was written
+   */
+  public static Map<String, Map<BigInteger, BigInteger>> pairs(
+      Copy staging, Copy live, Receipts receipts, Capture base) throws IOException, Refusal {
+    Map<String, Map<BigInteger, BigInteger>> pairs = new TreeMap<>();
+    try (MergedRows into =
+            MergedRows.of(CopyMarks.of(live, staging.name(), base).since(), receipts, false);
+        MergedRows back =
+            MergedRows.of(CopyMarks.of(staging, live.name(), base).since(), receipts, false)) {
+      into.pairs().forEach((row, number) -> add(pairs, row.table(), row.number(), number));
+      back.pairs().forEach((row, number) -> add(pairs, row.table(), number, row.number()));
+    }
+    return pairs;
   }
 
   private static void add(

@@ -1,14 +1,17 @@
 package weftex.store.scan;
 
 import java.io.IOException;
+import java.math.BigInteger;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.LongConsumer;
 import weftex.core.address.AddressBook;
 import weftex.core.address.MappedRows;
+import weftex.core.row.RowName;
 import weftex.core.row.RowStream;
 import weftex.core.scan.Finding;
 import weftex.core.scan.FindingKind;
@@ -36,10 +39,12 @@ public final class CopyScan {
   private final Scanner.FileProbe files;
   private final AddressBook addresses;
   private final CopySpec other;
+  private final Map<RowName, BigInteger> known;
   private long rows;
 
   /**
    * @param other the copy whose addresses and prefix are leftovers here
+   * @param known the other copy's IDs of rows of this one, as merges know them
    * @param folder where this copy's files are; empty if nobody says or it is not on this machine
    * @param kept how many findings of each sort are kept
    */
@@ -48,6 +53,7 @@ public final class CopyScan {
       SiteModel model,
       AddressBook addresses,
       CopySpec other,
+      Map<RowName, BigInteger> known,
       Optional<Path> folder,
       int kept)
       throws Refusal {
@@ -59,6 +65,7 @@ public final class CopyScan {
     this.files = looksForFiles ? path -> isThere(folder.get(), path) : Scanner.FileProbe.NONE;
     this.addresses = addresses;
     this.other = other;
+    this.known = Map.copyOf(known);
   }
 
   private static boolean isThere(Path folder, String path) {
@@ -77,14 +84,16 @@ public final class CopyScan {
    */
   public Findings run(LongConsumer progress) throws Refusal, IOException {
     try (Snapshot reading = copy.snapshot(layouts);
-        Snapshot finding = copy.snapshot(layouts)) {
+        Snapshot finding = copy.snapshot(layouts);
+        TwinAdvice advice = new TwinAdvice(other, known)) {
       Scanner scanner =
           new Scanner(
               site,
               finding,
               new OtherCopy(
                   addresses.between(other.name(), copy.name()),
-                  new MappedRows.Prefixes(other.prefix(), copy.spec().prefix())),
+                  new MappedRows.Prefixes(other.prefix(), copy.spec().prefix()),
+                  advice),
               addresses.hosts(),
               files,
               findings);

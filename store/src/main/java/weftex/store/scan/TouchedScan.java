@@ -125,7 +125,8 @@ public final class TouchedScan {
         rows,
         new OtherCopy(
             addresses.between(other.name(), copy.name()),
-            new MappedRows.Prefixes(other.prefix(), copy.spec().prefix())),
+            new MappedRows.Prefixes(other.prefix(), copy.spec().prefix()),
+            OtherCopy.Counterpart.NONE),
         addresses.hosts(),
         Scanner.FileProbe.NONE,
         findings);
