@@ -38,7 +38,7 @@ final class LeftRow {
     return isKnown(key) ? past.left(name(table), named(table, key)) : Optional.empty();
   }
 
-  /** Whether the target removed a row, and somebody decided that the source keeps it. */
+  /** Whether the source has a row and the target has not, as somebody decided. */
   boolean wasKept(int table, List<Value> key) throws IOException {
     return isKnown(key) && past.wasKept(name(table), named(table, key));
   }

@@ -101,7 +101,8 @@ public interface PastMerges {
   boolean isDeclined(RowName ofTarget);
 
   /**
-   * Whether the target removed a row, and somebody decided that the source keeps it.
+   * Whether the source has a row and the target has not, as somebody decided: the target removed it
+   * and the source keeps it, or it was not made on the target again.
    *
    * @param key on the target, by column
    */

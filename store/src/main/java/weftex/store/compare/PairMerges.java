@@ -131,7 +131,7 @@ final class PairMerges implements PastMerges, BaseMoves {
     private boolean removed;
     private boolean added;
 
-    /** Whether the source still has the row that it should have lost. */
+    /** Whether the source has the row and the target has not, as somebody decided. */
     private boolean kept;
 
     /**
@@ -160,7 +160,11 @@ final class PairMerges implements PastMerges, BaseMoves {
     private void tell(
         MergedRows.Settled settled, Map<String, Value> values, Map<String, Value> others) {
       told = true;
-      kept = settled.kept() && settled.action() == Action.REMOVE && values == onSource;
+      kept =
+          settled.kept()
+              && (values == onSource
+                  ? settled.action() == Action.REMOVE
+                  : settled.action() == Action.ADD);
       removed = settled.action() == Action.REMOVE;
       if (settled.action() != Action.UPDATE) {
         values.clear();
