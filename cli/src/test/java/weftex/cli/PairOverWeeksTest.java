@@ -372,6 +372,87 @@ class PairOverWeeksTest {
   }
 
   @Test
+  void aStagingCopyThatWasMadeAnewWithoutLedgerIsNoticedByWhatItHas() throws Exception {
+    SqliteFile staging = new SqliteFile(folder.resolve("staging.db"));
+    SqliteFile live = new SqliteFile(folder.resolve("live.db"));
+    String add =
+        "INSERT INTO skf_pages (id, slug, title, body, status, parent_id, author_id) VALUES (70, '%s',"
+            + " '%s', 'Text of %s', 'published', 3, 1)";
+    staging.run(String.format(add, "ice", "Ice", "staging"));
+    live.run(String.format(add, "snow", "Snow", "live"));
+    weftex("draft");
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    // What staging has of its own is no reason to take it for another copy.
+    staging.run("UPDATE skf_pages SET title = 'Ice again' WHERE id = 70");
+    assertThat(weftex("check").status()).isZero();
+    Files.copy(
+        folder.resolve("live.db"),
+        folder.resolve("staging.db"),
+        StandardCopyOption.REPLACE_EXISTING);
+    staging.run("DROP TABLE skf_weftex_ledger");
+    for (String command : List.of("compare", "draft")) {
+      Program.Ran refused = weftex(command);
+      assertThat(refused.status()).as(command).isEqualTo(4);
+      assertThat(refused.err())
+          .containsIgnoringWhitespaces(
+              "staging seems to have been made anew from live since the base was recorded")
+          .contains("'weftex mark'");
+    }
+    Program.Ran checked = weftex("check");
+    assertThat(checked.status()).isEqualTo(4);
+    assertThat(checked.out()).containsIgnoringWhitespaces("seems to have been made anew from live");
+    Program.Ran marked = weftex("mark");
+    assertThat(marked.status()).as(marked.err()).isZero();
+    assertThat(weftex("compare").out()).contains("No table differs.");
+  }
+
+  @Test
+  void aThingThatOneCopyKeepsAndTheOtherDoesNotWantIsAskedAboutOnceEachWay() throws Exception {
+    SqliteFile staging = new SqliteFile(folder.resolve("staging.db"));
+    SqliteFile live = new SqliteFile(folder.resolve("live.db"));
+    for (SqliteFile copy : List.of(staging, live)) {
+      copy.run(
+          "CREATE TABLE skf_remarks (id INTEGER PRIMARY KEY, route_id INT NOT NULL REFERENCES skf_routes"
+              + " (id), text TEXT)");
+    }
+    Files.writeString(
+        folder.resolve("remarks.model.yaml"),
+        "model: remarks\nextends: "
+            + DemoSite.EXTENDED_MODEL
+            + "\ntables:\n  remarks: {part-of: route_id, word: remark}\n");
+    Path yaml = folder.resolve("weftex.yaml");
+    Files.writeString(
+        yaml, Files.readString(yaml).replace(DemoSite.EXTENDED_MODEL, "remarks.model.yaml"));
+    assertThat(weftex("mark").status()).isZero();
+    live.run("INSERT INTO skf_remarks VALUES (900, 3, 'Goats sail free.')");
+    live.run("UPDATE skf_routes SET minutes = 61 WHERE id = 3");
+    staging.run("DELETE FROM skf_fares WHERE route_id = 3");
+    staging.run("DELETE FROM skf_sailings WHERE route_id = 3");
+    staging.run("DELETE FROM skf_routes WHERE id = 3");
+    // Live keeps it, with the remark that the base has never seen.
+    weftex("draft");
+    weftex("review", "--keep", "conflicts");
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    assertThat(weftex("compare").status()).isZero();
+    // Live edits it, and staging does not want it back.
+    live.run("UPDATE skf_routes SET minutes = 62 WHERE id = 3");
+    assertThat(weftex("draft", "--into", "staging").status()).isEqualTo(1);
+    weftex("review", "--keep", "conflicts");
+    weftex("review", "--approve");
+    Program.Ran applied = weftex("apply");
+    assertThat(applied.status()).as(applied.err()).isZero();
+    Program.Ran again = weftex("compare", "--into", "staging");
+    assertThat(again.status()).as(again.out()).isZero();
+    assertThat(weftex("compare").status()).isZero();
+    assertThat(live.ask("SELECT count(*) FROM skf_remarks WHERE id = 900")).containsExactly("1");
+    // Until live edits it again.
+    live.run("UPDATE skf_remarks SET text = 'Goats pay half.' WHERE id = 900");
+    assertThat(weftex("compare", "--into", "staging").out()).contains("edited-gone");
+  }
+
+  @Test
   void aBaseThatNobodyRecordedIsWorkedOutAndRemovesNothingByItself() throws Exception {
     site.week();
     Files.move(folder.resolve(".weftex/base"), folder.resolve("recorded"));

@@ -21,6 +21,7 @@ import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.compare.CopyMarks;
+import weftex.store.compare.MadeAnew;
 import weftex.store.compare.Twins;
 import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
@@ -125,6 +126,11 @@ final class CheckCommand implements Command {
         problems.add(sentence.orElseThrow());
       } else {
         sentence.ifPresent(warnings::add);
+        Copy from = copy == live ? staging : live;
+        if (MadeAnew.isSo(copy, from, place.pair().model(), place.receipts(), place.base())) {
+          problems.add(
+              MadeAnew.sentence(copy.name(), other) + " Record a new base with 'weftex mark'.");
+        }
       }
     }
   }

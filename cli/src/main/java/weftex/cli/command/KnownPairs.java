@@ -6,6 +6,7 @@ import java.util.stream.Collectors;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.compare.CopyMarks;
+import weftex.store.compare.MadeAnew;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
 import weftex.store.receipt.MergedRows;
@@ -18,7 +19,7 @@ final class KnownPairs {
   private KnownPairs() {}
 
   /**
-   * Refuses, unless staging was made from live again, and so has live's ledger.
+   * Refuses, unless staging was made from live again, as its ledger or its rows tell.
    *
    * @param copies staging and live, in any order
    */
@@ -34,7 +35,13 @@ final class KnownPairs {
       return;
     }
     long apart = apart(place, one, other.name(), base) + apart(place, other, one.name(), base);
-    if (apart == 0 || CopyMarks.areOne(one, other) || ids(one).equals(ids(other))) {
+    boolean anew =
+        apart == 0
+            || CopyMarks.areOne(one, other)
+            || ids(one).equals(ids(other))
+            || isMadeAnew(place, one, other, base)
+            || isMadeAnew(place, other, one, base);
+    if (anew) {
       return;
     }
     throw new Refusal(
@@ -43,8 +50,13 @@ final class KnownPairs {
             + (apart == 1 ? " row has" : " rows have")
             + " different numbers on the two copies since they were merged, and a new base would forget which"
             + " belong together. Nothing was changed.",
-        "Nothing needs to be recorded after an apply. To start anew, make staging from live again, with"
-            + " its table weftex_ledger, and then record the base.");
+        "Nothing needs to be recorded after an apply. To start anew, make staging from live again, and"
+            + " then record the base.");
+  }
+
+  private static boolean isMadeAnew(Workplace place, Copy copy, Copy from, Capture base)
+      throws Refusal, IOException {
+    return MadeAnew.isSo(copy, from, place.pair().model(), place.receipts(), base);
   }
 
   private static long apart(Workplace place, Copy copy, String otherName, Capture base)

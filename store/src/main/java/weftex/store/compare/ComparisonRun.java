@@ -66,6 +66,7 @@ public final class ComparisonRun implements AutoCloseable {
   private final List<String> noise;
   private final Map<String, String> people;
   private final Map<String, CopyMarks.Standing> standings = new LinkedHashMap<>();
+  private final Map<String, Boolean> proven = new LinkedHashMap<>();
   private final List<MergedRows> merged;
   private final PastMerges past;
 
@@ -178,6 +179,7 @@ public final class ComparisonRun implements AutoCloseable {
     try {
       this.merged =
           receipts.isPresent() ? merged(receipts.get(), request.manner().asksAgain()) : List.of();
+      checkLikeness(compared);
     } catch (Refusal | IOException | RuntimeException e) {
       sourceState.close();
       targetState.close();
@@ -207,6 +209,8 @@ public final class ComparisonRun implements AutoCloseable {
     standings.put(target.name(), ofTarget.standing());
     standings.put(source.name(), ofSource.standing());
     checkStandings();
+    proven.put(target.name(), ofTarget.isProven());
+    proven.put(source.name(), ofSource.isProven());
     return List.of(
         MergedRows.of(ofTarget.since(), receipts, asksAgain),
         MergedRows.of(ofSource.since(), receipts, false));
@@ -228,6 +232,25 @@ public final class ComparisonRun implements AutoCloseable {
                 + "'s ledger and IDs, and by this base its rows would be taken for others. Nothing was changed.",
             "Record a new base with 'weftex mark', which says if the copies differ already.");
       }
+    }
+  }
+
+  /** The same where no ledger came along to tell. */
+  private void checkLikeness(List<TableModel> compared) throws Refusal, IOException {
+    if (merged.isEmpty()) {
+      return;
+    }
+    Map<String, TableModel> models =
+        compared.stream().collect(Collectors.toMap(m -> m.table().name(), m -> m));
+    MergedRows into = merged.get(0);
+    MergedRows back = merged.get(1);
+    if (!proven.get(source.name())
+        && new MadeAnew(models, sourceState, targetState).isSo(into, back)) {
+      throw MadeAnew.refusal(source.name(), target.name());
+    }
+    if (!proven.get(target.name())
+        && new MadeAnew(models, targetState, sourceState).isSo(back, into)) {
+      throw MadeAnew.refusal(target.name(), source.name());
     }
   }
 

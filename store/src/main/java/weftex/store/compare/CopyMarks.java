@@ -182,6 +182,11 @@ public final class CopyMarks {
     return older ? Standing.OLDER : Standing.UNKNOWN;
   }
 
+  /** Whether the copy's own ledger has the base, so that nothing has to be guessed. */
+  public boolean isProven() {
+    return isHere(own);
+  }
+
   private boolean isHere(Optional<LedgerPlace> place) {
     return place.map(LedgerPlace::mark).filter(this::has).isPresent();
   }
