@@ -2,6 +2,7 @@ package weftex.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.Test;
@@ -51,6 +52,44 @@ class ServerRoundTest {
     assertThat(weftex("undo").status()).isZero();
     assertThat(site.dump()).isEqualTo(before);
     assertThat(weftex("history").out().lines()).hasSize(5);
+  }
+
+  @Test
+  void whatWasMergedIsNotReadAgainUntilOneOfTheCopiesChangesIt() throws Exception {
+    ServerSite site = new ServerSite(folder);
+    weftex("mark");
+    site.server.sql(site.staging, "UPDATE skf_pages SET title = CONCAT(title, ' of Skerrow')");
+    weftex("draft");
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    assertThat(weftex("compare").status()).isZero();
+    Path settled = folder.resolve(".weftex/settled/into-live.json");
+    assertThat(Files.readString(settled)).contains("\"pages\"");
+    byte[] found = Files.readAllBytes(settled);
+    assertThat(weftex("compare").status()).isZero();
+    assertThat(Files.readAllBytes(settled)).isEqualTo(found);
+    site.server.sql(site.staging, "UPDATE skf_pages SET title = 'Staging' WHERE id = 4");
+    site.server.sql(site.live, "UPDATE skf_pages SET title = 'Live' WHERE id = 5");
+    String compared = weftex("compare").out();
+    assertThat(compared).contains("page 'Staging'").doesNotContain("of Skerrow");
+    weftex("draft");
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    assertThat(
+            site.server.sql(
+                site.live, "SELECT title FROM skf_pages WHERE id IN (4, 5) ORDER BY id"))
+        .isEqualTo("Staging\nLive\n");
+    // An undo brings back the state of before, of which nothing was found.
+    assertThat(weftex("undo").status()).isZero();
+    assertThat(weftex("compare").out()).isEqualTo(compared);
+    // Another configuration is another comparison.
+    Files.writeString(
+        folder.resolve("weftex.yaml"),
+        Files.readString(folder.resolve("weftex.yaml")) + "roles: {pages: live}\n");
+    weftex("compare");
+    assertThat(Files.readString(settled)).startsWith("{\"format\":1,\"terms\":");
+    assertThat(Files.readString(settled).substring(0, 90))
+        .isNotEqualTo(new String(found, StandardCharsets.UTF_8).substring(0, 90));
   }
 
   @Test

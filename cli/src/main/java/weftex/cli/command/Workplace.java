@@ -38,6 +38,7 @@ import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
 import weftex.store.state.DifferenceFile;
 import weftex.store.state.FileClaim;
+import weftex.store.state.SettledRanges;
 import weftex.store.state.StateFolder;
 
 /** The pair that a command works on, and the files beside it. */
@@ -215,6 +216,10 @@ final class Workplace {
     AddressCheck.check(pair, source, receiving);
     checkNames(selection, source, receiving);
     DifferenceFile log = new DifferenceFile(state.temporary("differences"));
+    SettledRanges known =
+        SettledRanges.open(
+            state.settled(into.name()),
+            base.isPresent() ? ComparisonTerms.of(pair, base.get()) : "");
     ComparisonRun.Request request =
         new ComparisonRun.Request(
             source,
@@ -226,7 +231,7 @@ final class Workplace {
             named(selection),
             receipts().madeTables(into.place()),
             Optional.of(receipts()),
-            manner.thorough(line.hasOption("thorough")));
+            manner.thorough(line.hasOption("thorough")).known(known));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       ComparisonRun run = new ComparisonRun(request, log, progress);
       for (Map.Entry<String, CopyMarks.Standing> copy : run.standings().entrySet()) {
@@ -234,6 +239,10 @@ final class Workplace {
             .ifPresent(this::say);
       }
       run.missingReceipts().forEach(this::sayMissing);
+      boolean looked = base.isPresent() && !manner.asksAgain() && !line.hasOption("thorough");
+      if (looked) {
+        known.save();
+      }
       if (manner.asksAgain()) {
         say(
             "What was decided for "

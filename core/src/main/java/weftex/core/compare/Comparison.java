@@ -20,6 +20,8 @@ import weftex.core.site.TableModel;
  * positions of the differing rows in a log. Memory grows by eight bytes a differing row.
  */
 public final class Comparison {
+  private static final long NOWHERE = -1;
+
   private final List<TableModel> tables;
   private final DifferenceLog log;
   private final Tally[] tallies;
@@ -31,6 +33,11 @@ public final class Comparison {
   private final BaseMoves moves;
 
   private Pairs pairs = Pairs.BY_KEY;
+
+  /** How many keys a range of the table at hand spans, and which had a difference in them. */
+  private long width;
+
+  private final Set<Long> differing = new HashSet<>();
 
   /** The rows of the table at hand that merges wrote. */
   private final Set<SortKey> moved = new HashSet<>();
@@ -71,6 +78,7 @@ public final class Comparison {
    * @param baseMapping puts the base's rows into the target's terms
    * @param sourceMapping does the same to the source's rows
    * @param moves what became of the base since
+   * @param known which ranges say the same on both copies
    */
   public record Sides(
       Side base,
@@ -78,11 +86,13 @@ public final class Comparison {
       Side target,
       RowMapping baseMapping,
       RowMapping sourceMapping,
-      BaseMoves moves) {
+      BaseMoves moves,
+      KnownRanges known) {
 
     /** Three sides in the same terms. */
     public Sides(Side base, Side source, Side target) {
-      this(base, source, target, RowMapping.NONE, RowMapping.NONE, BaseMoves.NONE);
+      this(
+          base, source, target, RowMapping.NONE, RowMapping.NONE, BaseMoves.NONE, KnownRanges.NONE);
     }
   }
 
@@ -102,6 +112,8 @@ public final class Comparison {
       Table table = tables.get(i).table();
       Optional<Settlement> settled = Settlement.of(table, sides);
       settled.ifPresent(comparison.tallies[i]::settle);
+      comparison.differing.clear();
+      comparison.width = settled.map(Settlement::width).orElse(0L);
       try (RowStream base =
               comparison.moved(
                   i, open(MappedSide.of(sides.base(), i, sides.baseMapping()), table, settled));
@@ -113,6 +125,9 @@ public final class Comparison {
           new MultisetJoin(comparison, i)
               .run(base, mapped(source, i, sides.sourceMapping()), target);
         }
+      }
+      if (settled.isPresent() && !comparison.differing.contains(NOWHERE)) {
+        settled.get().tell(table, comparison.differing, sides.known());
       }
     }
     return comparison;
@@ -150,7 +165,7 @@ public final class Comparison {
 
   private static RowStream open(Side side, Table table, Optional<Settlement> settled)
       throws IOException {
-    if (settled.isEmpty()) {
+    if (settled.isEmpty() || settled.get().readsAll()) {
       return side.open(table);
     }
     return settled.get().open().isEmpty()
@@ -466,6 +481,12 @@ public final class Comparison {
     if (sourceSame && targetSame && !isInTwoTerms(base)) {
       tallies[table].same();
       return;
+    }
+    if (width > 0) {
+      Row any = base.isPresent() ? base : source.isPresent() ? source : target;
+      long number = SortKey.toWhole(any.key());
+      // Of a number that is none of a range's nobody can say which range has it.
+      differing.add(number < 0 ? NOWHERE : number / width);
     }
     Difference difference = new Difference(table, base, source, target);
     tallies[table].count(difference);

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import weftex.core.row.Table;
@@ -13,13 +14,17 @@ import weftex.core.row.Table;
  *
  * @param rows how many rows are in the ranges that are alike
  * @param open the other ranges, ascending; neighbours are joined
+ * @param readsAll whether the whole table is read at once, as too much differs
+ * @param width how many keys a range spans
+ * @param read those of the other ranges that source and target both have, as they have them
  */
-record Settlement(long rows, List<KeyRange> open) {
+record Settlement(
+    long rows, List<KeyRange> open, boolean readsAll, long width, List<KnownRanges.Digests> read) {
 
   /** Where more than this share of the ranges differs, the whole table is read at once. */
   private static final double WORTH_IT = 0.3;
 
-  /** Settles what can be settled; empty if a side has no digests, or too much differs. */
+  /** Settles what can be settled; empty if a side has no digests. */
   static Optional<Settlement> of(Table table, Comparison.Sides sides) throws IOException {
     boolean ranged =
         sides.base() instanceof RangedSide
@@ -47,7 +52,7 @@ record Settlement(long rows, List<KeyRange> open) {
     if (source.isEmpty() || target.isEmpty()) {
       return Optional.empty();
     }
-    return between(base.get(), source.get(), target.get());
+    return Optional.of(between(table, base.get(), source.get(), target.get(), sides.known()));
   }
 
   private static Optional<RangeDigests> digests(RangedSide side, Table table, long width) {
@@ -58,7 +63,9 @@ record Settlement(long rows, List<KeyRange> open) {
     }
   }
 
-  static Optional<Settlement> between(RangeDigests base, RangeDigests source, RangeDigests target) {
+  static Settlement between(
+      Table table, RangeDigests base, RangeDigests source, RangeDigests target, KnownRanges known) {
+    List<KnownRanges.Digests> read = new ArrayList<>();
     long rows = 0;
     int all = 0;
     int differing = 0;
@@ -74,6 +81,10 @@ record Settlement(long rows, List<KeyRange> open) {
       all++;
       if (inBase && inSource && inTarget && same(base, b, source, s) && same(base, b, target, t)) {
         rows += base.rows(b);
+      } else if (inSource
+          && inTarget
+          && isKnown(digests(range, source, s, target, t), table, base.width(), known, read)) {
+        rows += target.rows(t);
       } else {
         differing++;
         open(open, range, base.width());
@@ -82,9 +93,38 @@ record Settlement(long rows, List<KeyRange> open) {
       s += inSource ? 1 : 0;
       t += inTarget ? 1 : 0;
     }
-    return differing > all * WORTH_IT && differing > 1
-        ? Optional.empty()
-        : Optional.of(new Settlement(rows, open));
+    boolean readsAll = differing > all * WORTH_IT && differing > 1;
+    return new Settlement(
+        readsAll ? 0 : rows, readsAll ? List.of() : open, readsAll, base.width(), read);
+  }
+
+  private static KnownRanges.Digests digests(
+      long range, RangeDigests source, int s, RangeDigests target, int t) {
+    return new KnownRanges.Digests(
+        range, source.rows(s), source.digest(s), target.rows(t), target.digest(t));
+  }
+
+  private static boolean isKnown(
+      KnownRanges.Digests digests,
+      Table table,
+      long width,
+      KnownRanges known,
+      List<KnownRanges.Digests> read) {
+    if (known.isAlike(table, width, digests)) {
+      known.alike(table, width, digests);
+      return true;
+    }
+    read.add(digests);
+    return false;
+  }
+
+  /** Tells which of the ranges that were read had no difference in them. */
+  void tell(Table table, Set<Long> differing, KnownRanges known) {
+    for (KnownRanges.Digests digests : read) {
+      if (!differing.contains(digests.range())) {
+        known.alike(table, width, digests);
+      }
+    }
   }
 
   private static long at(RangeDigests digests, int index) {

@@ -66,7 +66,8 @@ class AlikeAddressesTest {
                 side(texts.get(into)),
                 mapped(book, base, into),
                 mapped(book, from, into),
-                BaseMoves.NONE);
+                BaseMoves.NONE,
+                KnownRanges.NONE);
         MemoryLog log = new MemoryLog();
         Comparison comparison = Comparison.threeWay(TABLES, sides, log, rows -> {});
         assertThat(comparison.tally(0).unchanged())

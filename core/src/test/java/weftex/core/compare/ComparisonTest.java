@@ -149,7 +149,8 @@ class ComparisonTest {
         };
     return Comparison.threeWay(
         models(KEYED),
-        new Comparison.Sides(side(LIVES), source, target, RowMapping.NONE, mapping, moves),
+        new Comparison.Sides(
+            side(LIVES), source, target, RowMapping.NONE, mapping, moves, KnownRanges.NONE),
         new MemoryLog(),
         rows -> {});
   }
@@ -227,7 +228,8 @@ class ComparisonTest {
                 side(Map.of(1, target)),
                 THERE,
                 THERE,
-                BaseMoves.NONE),
+                BaseMoves.NONE,
+                KnownRanges.NONE),
             new MemoryLog(),
             rows -> {});
     Tally tally = comparison.tally(0);

@@ -2,9 +2,11 @@ package weftex.core.compare;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
+import weftex.core.row.Table;
 
 class SettlementTest {
 
@@ -28,18 +30,53 @@ class SettlementTest {
     return digests(triples);
   }
 
+  private static final Table TABLE =
+      new Table("posts", List.of(), List.of(), -1, List.of(), List.of());
+
+  private final Set<KnownRanges.Digests> known = new HashSet<>();
+
+  private Settlement between(RangeDigests base, RangeDigests source, RangeDigests target) {
+    return Settlement.between(TABLE, base, source, target, memory());
+  }
+
+  private KnownRanges memory() {
+    return new KnownRanges() {
+      @Override
+      public boolean isAlike(Table table, long width, Digests digests) {
+        return known.contains(digests);
+      }
+
+      @Override
+      public void alike(Table table, long width, Digests digests) {
+        known.add(digests);
+      }
+    };
+  }
+
+  @Test
+  void whatWasFoundToSayTheSameOnBothIsNotReadAgainUntilOneOfThemChanges() {
+    Settlement first = between(digests(ALIKE), but(2, 9, 70), but(2, 9, 71));
+    assertThat(first.open()).containsExactly(new KeyRange(20, 29));
+    first.tell(TABLE, Set.of(2L), memory());
+    assertThat(between(digests(ALIKE), but(2, 9, 70), but(2, 9, 71)).open()).hasSize(1);
+    first.tell(TABLE, Set.of(), memory());
+    Settlement second = between(digests(ALIKE), but(2, 9, 70), but(2, 9, 71));
+    assertThat(second.open()).isEmpty();
+    assertThat(second.rows()).isEqualTo(71);
+    assertThat(between(digests(ALIKE), but(2, 9, 70), but(2, 9, 72)).open()).hasSize(1);
+    assertThat(between(digests(ALIKE), but(2, 8, 70), but(2, 9, 71)).open()).hasSize(1);
+  }
+
   @Test
   void rangesThatAreAlikeOnAllSidesAreCountedAndNotRead() {
-    Settlement settlement =
-        Settlement.between(digests(ALIKE), digests(ALIKE), digests(ALIKE)).orElseThrow();
+    Settlement settlement = between(digests(ALIKE), digests(ALIKE), digests(ALIKE));
     assertThat(settlement.rows()).isEqualTo(71);
     assertThat(settlement.open()).isEmpty();
   }
 
   @Test
   void aRangeThatDiffersOnEitherSideIsReadAndNeighboursAreJoined() {
-    Settlement settlement =
-        Settlement.between(digests(ALIKE), but(2, 9, 1), but(3, 11, 4)).orElseThrow();
+    Settlement settlement = between(digests(ALIKE), but(2, 9, 1), but(3, 11, 4));
     assertThat(settlement.open()).containsExactly(new KeyRange(20, 39));
     assertThat(settlement.rows()).isEqualTo(52);
   }
@@ -48,14 +85,15 @@ class SettlementTest {
   void aRangeThatOneSideLacksOrHasAloneIsRead() {
     RangeDigests more = digests(ALIKE);
     more.add(12, 3, 99);
-    Settlement settlement = Settlement.between(digests(ALIKE), more, digests(ALIKE)).orElseThrow();
+    Settlement settlement = between(digests(ALIKE), more, digests(ALIKE));
     assertThat(settlement.open()).containsExactly(new KeyRange(120, 129));
   }
 
   @Test
   void whereMuchDiffersTheWholeTableIsRead() {
-    assertThat(Settlement.between(digests(ALIKE), digests(), digests(ALIKE)))
-        .isEqualTo(Optional.empty());
+    Settlement settlement = between(digests(ALIKE), digests(), digests(ALIKE));
+    assertThat(settlement.readsAll()).isTrue();
+    assertThat(settlement.rows()).isZero();
   }
 
   @Test

@@ -142,6 +142,11 @@ public final class Capture implements RangedSide {
     return manifest.isSealed();
   }
 
+  /** By what it is known among all bases: the hash of all that it says. */
+  public String id() {
+    return manifest.sha256();
+  }
+
   /** When it was recorded, as an ISO 8601 instant. */
   public String marked() {
     return manifest.marked();

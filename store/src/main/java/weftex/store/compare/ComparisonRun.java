@@ -17,6 +17,7 @@ import weftex.core.address.MappedRows;
 import weftex.core.compare.BaseMoves;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.DifferenceLog;
+import weftex.core.compare.KnownRanges;
 import weftex.core.compare.RangedSide;
 import weftex.core.compare.RowMapping;
 import weftex.core.compare.Side;
@@ -99,23 +100,31 @@ public final class ComparisonRun implements AutoCloseable {
    * @param asksAgain whether what people decided for the target's side in earlier merges is open
    *     again
    * @param pairs which rows of one key are taken for one if there is no base
+   * @param known what earlier comparisons found to say the same on both copies
    */
-  public record Manner(boolean thorough, boolean asksAgain, Comparison.Pairs pairs) {
-    public static final Manner USUAL = new Manner(false, false, Comparison.Pairs.BY_IDENTITY);
+  public record Manner(
+      boolean thorough, boolean asksAgain, Comparison.Pairs pairs, KnownRanges known) {
+    public static final Manner USUAL =
+        new Manner(false, false, Comparison.Pairs.BY_IDENTITY, KnownRanges.NONE);
 
     /** The same with every row read. */
     public Manner thorough(boolean every) {
-      return new Manner(every, asksAgain, pairs);
+      return new Manner(every, asksAgain, pairs, known);
     }
 
     /** The same with earlier answers open again. */
     public Manner asksAgain(boolean again) {
-      return new Manner(thorough, again, pairs);
+      return new Manner(thorough, again, pairs, known);
     }
 
     /** The same with other pairs. */
     public Manner pairs(Comparison.Pairs other) {
-      return new Manner(thorough, asksAgain, other);
+      return new Manner(thorough, asksAgain, other, known);
+    }
+
+    /** The same, where something is known of ranges already. */
+    public Manner known(KnownRanges ranges) {
+      return new Manner(thorough, asksAgain, pairs, ranges);
     }
   }
 
@@ -306,7 +315,9 @@ public final class ComparisonRun implements AutoCloseable {
     RangedSide grown = GrownBase.of(recorded, growth.fills());
     // A side that is not a ranged one has no digests.
     Side read = request.manner().thorough() ? grown::open : grown;
-    return new Comparison.Sides(read, sourceState, targetState, baseMapping, mapped, moves);
+    // Where earlier answers are asked again, what they settled is not.
+    KnownRanges known = request.manner().asksAgain() ? KnownRanges.NONE : request.manner().known();
+    return new Comparison.Sides(read, sourceState, targetState, baseMapping, mapped, moves, known);
   }
 
   /** What is mapped from the source's addresses to the target's. */

@@ -77,6 +77,15 @@ public final class StateFolder {
     return folder.resolve("restore-points");
   }
 
+  /**
+   * What comparisons found to say the same on both copies.
+   *
+   * @param into the receiving copy
+   */
+  public Path settled(String into) {
+    return folder.resolve("settled").resolve("into-" + into + ".json");
+  }
+
   public Path changeSets() {
     return folder.resolve("change-sets");
   }
