@@ -51,6 +51,7 @@ import weftex.store.copy.CopySpec;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
 import weftex.store.state.DifferenceFile;
+import weftex.store.state.SettledRanges;
 import weftex.store.state.StateFolder;
 
 /** Two copies and everything that is done with them, for tests. */
@@ -242,20 +243,28 @@ public final class Pair {
 
   /** The same, in a manner of its own. */
   public ComparisonRun compare(ComparisonRun.Manner manner) throws Refusal, IOException {
-    return new ComparisonRun(
-        new ComparisonRun.Request(
-            Copy.reach(source()),
-            Copy.reach(target()),
-            Optional.of(Capture.open(state.folder().resolve("base"), "test")),
-            model,
-            addresses,
-            Map.of(),
-            Set.of(),
-            receipts().madeTables(target().place()),
-            Optional.of(receipts()),
-            manner),
-        new DifferenceFile(state.temporary("differences")),
-        rows -> {});
+    Capture base = Capture.open(state.folder().resolve("base"), "test");
+    String terms = base.id() + System.identityHashCode(model) + " " + addresses.hashCode();
+    SettledRanges known = SettledRanges.open(state.settled(target().name()), terms);
+    ComparisonRun run =
+        new ComparisonRun(
+            new ComparisonRun.Request(
+                Copy.reach(source()),
+                Copy.reach(target()),
+                Optional.of(base),
+                model,
+                addresses,
+                Map.of(),
+                Set.of(),
+                receipts().madeTables(target().place()),
+                Optional.of(receipts()),
+                manner.known(known)),
+            new DifferenceFile(state.temporary("differences")),
+            rows -> {});
+    if (!manner.thorough() && !manner.asksAgain()) {
+      known.save();
+    }
+    return run;
   }
 
   /** The changes that a draft would have. */
