@@ -453,6 +453,50 @@ class PairOverWeeksTest {
   }
 
   @Test
+  void madeUpValuesOfStagingStayThereAndLivesStayOnLive() throws Exception {
+    SqliteFile staging = new SqliteFile(folder.resolve("staging.db"));
+    SqliteFile live = new SqliteFile(folder.resolve("live.db"));
+    Path yaml = folder.resolve("weftex.yaml");
+    String before = Files.readString(yaml);
+    staging.run(
+        "UPDATE skf_accounts SET full_name = 'Person ' || id, email = 'p' || id || '@masked.example'");
+    Files.writeString(yaml, before + "masked: {accounts: [full_name, e_mail]}\n");
+    assertThat(weftex("compare").err())
+        .contains("'masked' names accounts.e_mail", "Did you mean 'email'?");
+    Files.writeString(yaml, before + "masked: {accounts: [full_name, email]}\n");
+    Program.Ran marked = weftex("mark");
+    assertThat(marked.status()).as(marked.out() + marked.err()).isZero();
+    String people =
+        "SELECT login || ' ' || full_name || ' ' || email FROM skf_accounts ORDER BY id";
+    List<String> onLive = live.ask(people);
+    List<String> onStaging = staging.ask(people);
+    assertThat(weftex("compare", "--with", "accounts").status()).isZero();
+    staging.run("UPDATE skf_accounts SET login = 'odd.s' WHERE login = 'odd'");
+    live.run("UPDATE skf_accounts SET email = 'new@skerrow.example' WHERE login = 'mira'");
+    for (String[] draft :
+        new String[][] {
+          {"draft", "--with", "accounts"}, {"draft", "--into", "staging", "--everything"}
+        }) {
+      weftex(draft);
+      weftex("review", "--approve");
+      Program.Ran applied = weftex("apply");
+      assertThat(applied.status()).as(applied.err()).isIn(0, 4);
+    }
+    assertThat(live.ask(people))
+        .containsExactlyElementsOf(
+            onLive.stream()
+                .map(
+                    row ->
+                        row.startsWith("mira ")
+                            ? row.replaceFirst("\\S+$", "new@skerrow.example")
+                            : row.replaceFirst("^odd ", "odd.s "))
+                .toList());
+    assertThat(staging.ask(people))
+        .containsExactlyElementsOf(
+            onStaging.stream().map(row -> row.replaceFirst("^odd ", "odd.s ")).toList());
+  }
+
+  @Test
   void aBaseThatNobodyRecordedIsWorkedOutAndRemovesNothingByItself() throws Exception {
     site.week();
     Files.move(folder.resolve(".weftex/base"), folder.resolve("recorded"));

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import weftex.cli.around.Around;
@@ -18,6 +19,7 @@ import weftex.cli.render.Times;
 import weftex.cli.render.Visible;
 import weftex.cli.session.Session;
 import weftex.core.plan.Selection;
+import weftex.core.row.Table;
 import weftex.core.site.Glob;
 import weftex.core.site.SiteMap;
 import weftex.core.yaml.Nearest;
@@ -215,6 +217,7 @@ final class Workplace {
     Copy receiving = both.get(1);
     AddressCheck.check(pair, source, receiving);
     checkNames(selection, source, receiving);
+    checkMasked(source, receiving);
     DifferenceFile log = new DifferenceFile(state.temporary("differences"));
     SettledRanges known =
         SettledRanges.open(
@@ -330,6 +333,36 @@ final class Workplace {
                 .orElse("Name tables without the prefix; 'weftex check' lists them."));
       }
     }
+  }
+
+  /** A column that is not there would not be kept from anybody. */
+  private void checkMasked(Copy source, Copy target) throws Refusal {
+    for (Map.Entry<String, List<String>> table : pair.people().masked().entrySet()) {
+      Set<String> known = new TreeSet<>();
+      for (Copy copy : List.of(source, target)) {
+        copy.catalog()
+            .find(table.getKey())
+            .ifPresent(found -> known.addAll(found.table().names(allOf(found.table()))));
+      }
+      for (String column : table.getValue()) {
+        if (!known.contains(column)) {
+          throw new Refusal(
+              Refusal.Kind.WRONG_INPUT,
+              "weftex.yaml: 'masked' names "
+                  + table.getKey()
+                  + "."
+                  + column
+                  + ", and neither copy has it. Nothing was changed.",
+              Nearest.to(column, known)
+                  .map(name -> "Did you mean '" + name + "'?")
+                  .orElse("Name tables without the prefix; 'weftex check' lists them."));
+        }
+      }
+    }
+  }
+
+  private static List<Integer> allOf(Table table) {
+    return IntStream.range(0, table.columns().size()).boxed().toList();
   }
 
   /** What a copy's own tables mean. */

@@ -17,6 +17,7 @@ import weftex.core.site.Role;
  *     patterns
  * @param roles whose the rows of tables are that the model does not name, or names otherwise
  * @param people names of people on staging, and who they are on live
+ * @param masked columns whose values on staging are made up, by table
  * @param approvals how many people must have approved what is applied
  * @param commands what the site wants to have run around an apply or undo
  * @param restorePoints when live is saved by itself, and how many such files stay
@@ -33,6 +34,7 @@ record PairFile(
     Map<String, Map<String, List<String>>> stays,
     Map<String, Role> roles,
     Map<String, String> people,
+    Map<String, List<String>> masked,
     Integer approvals,
     CommandsEntry commands,
     RestorePointsEntry restorePoints,

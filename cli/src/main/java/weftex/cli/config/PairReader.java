@@ -50,7 +50,7 @@ public final class PairReader {
    * What weftex.yaml says, ready for use.
    *
    * @param folder where it lies
-   * @param people names of people on staging, and who they are on live
+   * @param people who is who on the copies, and what of them is made up on staging
    * @param applying what is asked for around an apply
    * @param selections by name
    * @param rules in their order
@@ -62,7 +62,7 @@ public final class PairReader {
       CopySpec staging,
       CopySpec live,
       AddressBook addresses,
-      Map<String, String> people,
+      People people,
       Applying applying,
       Map<String, SelectionWords> selections,
       List<StandingRule> rules) {
@@ -75,6 +75,19 @@ public final class PairReader {
      * @param restorePoints whether live is saved before, and what stays of that
      */
     public record Applying(int approvals, SiteCommands commands, RestorePointRules restorePoints) {}
+
+    /**
+     * The people of the copies.
+     *
+     * @param same names of people on staging, and who they are on live
+     * @param masked columns of personal data whose values on staging are made up, by table
+     */
+    public record People(Map<String, String> same, Map<String, List<String>> masked) {
+      public People {
+        same = Map.copyOf(same);
+        masked = Map.copyOf(masked);
+      }
+    }
 
     /** How many people must have approved what is applied. */
     public int approvals() {
@@ -94,10 +107,10 @@ public final class PairReader {
     /** Who on the receiving copy is the same person as somebody on the other. */
     public Map<String, String> people(String into) {
       if (into.equals("live")) {
-        return people;
+        return people.same();
       }
       Map<String, String> back = new TreeMap<>();
-      people.forEach((staging, live) -> back.putIfAbsent(live, staging));
+      people.same().forEach((staging, live) -> back.putIfAbsent(live, staging));
       return back;
     }
 
@@ -160,7 +173,8 @@ public final class PairReader {
       SiteModel model =
           model(said.model() == null ? "plain" : said.model())
               .withStays(said.stays() == null ? Map.of() : said.stays())
-              .withRoles(said.roles() == null ? Map.of() : said.roles());
+              .withRoles(said.roles() == null ? Map.of() : said.roles())
+              .withMasked(said.masked() == null ? Map.of() : said.masked());
       Pair pair =
           new Pair(
               file.toAbsolutePath().getParent(),
@@ -169,7 +183,9 @@ public final class PairReader {
               spec("staging", said, model.shared()),
               spec("live", said, model.shared()),
               addresses(said),
-              said.people() == null ? Map.of() : Map.copyOf(said.people()),
+              new Pair.People(
+                  said.people() == null ? Map.of() : said.people(),
+                  said.masked() == null ? Map.of() : said.masked()),
               applying(said),
               selections(said),
               rules(said));

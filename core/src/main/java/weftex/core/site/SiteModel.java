@@ -213,12 +213,28 @@ public record SiteModel(
   public SiteModel withStays(Map<String, Map<String, List<String>>> more) {
     Map<String, TableRule> extended = new HashMap<>(tables);
     more.forEach((table, stays) -> extended.put(table, rule(table).withStays(stays)));
+    return with(extended);
+  }
+
+  /**
+   * The same model with columns whose values on one copy are made up, so that they are neither
+   * compared nor carried onto a row that the other copy has.
+   *
+   * @param masked names of columns by table
+   */
+  public SiteModel withMasked(Map<String, List<String>> masked) {
+    Map<String, TableRule> extended = new HashMap<>(tables);
+    masked.forEach((table, columns) -> extended.put(table, rule(table).withMasked(columns)));
+    return with(extended);
+  }
+
+  private SiteModel with(Map<String, TableRule> rules) {
     return new SiteModel(
         model,
         parent,
         address,
         people,
-        extended,
+        rules,
         markup,
         steps,
         linkedFiles,
@@ -235,18 +251,7 @@ public record SiteModel(
   public SiteModel withRoles(Map<String, Role> roles) {
     Map<String, TableRule> extended = new HashMap<>(tables);
     roles.forEach((table, role) -> extended.put(table, rule(table).withRole(role)));
-    return new SiteModel(
-        model,
-        parent,
-        address,
-        people,
-        extended,
-        markup,
-        steps,
-        linkedFiles,
-        appointments,
-        along,
-        shared);
+    return with(extended);
   }
 
   /** Whether it says what the rows of a table mean, and not only whose they are. */

@@ -264,6 +264,16 @@ public record TableRule(
             null, null, null, null, null, null));
   }
 
+  /** The same with columns of which every copy has its own values. */
+  TableRule withMasked(List<String> names) {
+    Map<String, ColumnRule> own = new HashMap<>();
+    names.forEach(name -> own.put(name, ColumnRule.IGNORED));
+    return extending(
+        new TableRule(
+            null, null, null, null, null, null, null, null, null, null, null, null, null, own, null,
+            null, null, null, null, null));
+  }
+
   /** This rule with what another says, too; where both say one thing, the other's counts. */
   TableRule extending(TableRule more) {
     return new TableRule(
