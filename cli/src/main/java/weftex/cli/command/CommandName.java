@@ -20,6 +20,7 @@ public enum CommandName {
   HISTORY("list what was applied and undone, by whom, when", HistoryCommand::new),
   SAVE("write a copy to a file of plain SQL, from which it can be restored", SaveCommand::new),
   RESTORE("put a saved copy back in its place, and set the present one aside", RestoreCommand::new),
+  TIDY("remove old drafts, receipts, bases and restore points that nobody needs", TidyCommand::new),
   SCAN("look through one copy for leftovers, broken references and the like", ScanCommand::new),
   MODEL("show what the site model says, or guess one", ModelCommand::new);
 

@@ -21,6 +21,7 @@ import weftex.core.site.Role;
  * @param approvals how many people must have approved what is applied
  * @param commands what the site wants to have run around an apply or undo
  * @param restorePoints when live is saved by itself, and how many such files stay
+ * @param tidy how long drafts, receipts and earlier bases stay
  * @param selections selections by name, each in the words of the options
  * @param rules decisions that are made once for all, the first that fits counts
  */
@@ -38,6 +39,7 @@ record PairFile(
     Integer approvals,
     CommandsEntry commands,
     RestorePointsEntry restorePoints,
+    TidyEntry tidy,
     Map<String, Map<String, List<String>>> selections,
     List<RuleEntry> rules) {
 
@@ -81,6 +83,14 @@ record PairFile(
    */
   record RestorePointsEntry(
       Boolean beforeApply, String folder, Integer keep, Integer days, Double gigabytes) {}
+
+  /**
+   * How long state stays.
+   *
+   * @param days how old it may be
+   * @param keep how many of the newest stay however old they are
+   */
+  record TidyEntry(Integer days, Integer keep) {}
 
   /** A text of one copy and what takes its place on the other. */
   record ReplaceEntry(String staging, String live, Boolean off) {}

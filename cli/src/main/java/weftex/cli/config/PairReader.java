@@ -28,11 +28,15 @@ import weftex.store.copy.CopySpec;
 import weftex.store.copy.Tls;
 import weftex.store.dump.SqlFile;
 import weftex.store.state.StateFolder;
+import weftex.store.tidy.Leftovers;
 
 /** Reads weftex.yaml. */
 public final class PairReader {
 
   /** Anything else would be read by the driver as a part of its address. */
+  private static final int DAYS_KEPT = 90;
+
+  private static final int NEWEST_KEPT = 20;
   private static final List<String> KEEPS = List.of("live", "staging", StandingRule.BOTH);
 
   private static final Pattern HOST =
@@ -73,8 +77,13 @@ public final class PairReader {
      * @param approvals how many people must have approved it
      * @param commands what is run before and after
      * @param restorePoints whether live is saved before, and what stays of that
+     * @param tidy how long drafts, receipts and earlier bases stay
      */
-    public record Applying(int approvals, SiteCommands commands, RestorePointRules restorePoints) {}
+    public record Applying(
+        int approvals,
+        SiteCommands commands,
+        RestorePointRules restorePoints,
+        Leftovers.Limits tidy) {}
 
     /**
      * The people of the copies.
@@ -207,10 +216,22 @@ public final class PairReader {
       return new Pair.Applying(
           said.approvals() == null ? 1 : said.approvals(),
           SiteCommands.of(said, folder),
-          RestorePointRules.of(said, folder));
+          RestorePointRules.of(said, folder),
+          tidy(said));
     } catch (IllegalArgumentException e) {
       throw wrong(e.getMessage());
     }
+  }
+
+  private static Leftovers.Limits tidy(PairFile said) {
+    PairFile.TidyEntry entry =
+        said.tidy() == null ? new PairFile.TidyEntry(null, null) : said.tidy();
+    int days = entry.days() == null ? DAYS_KEPT : entry.days();
+    int keep = entry.keep() == null ? NEWEST_KEPT : entry.keep();
+    if (days < 1 || keep < 1) {
+      throw new IllegalArgumentException("'days' and 'keep' of 'tidy' must be 1 or more");
+    }
+    return new Leftovers.Limits(days, keep);
   }
 
   private Map<String, SelectionWords> selections(PairFile said) throws Refusal {

@@ -142,6 +142,11 @@ public final class Bases {
     Files.move(base, folder(number), StandardCopyOption.ATOMIC_MOVE);
   }
 
+  /** Where an earlier base is. */
+  public Path folder(Earlier base) {
+    return folder(base.number());
+  }
+
   private Path folder(long number) {
     return earlier.resolve(String.format(Locale.ROOT, "%04d", number));
   }

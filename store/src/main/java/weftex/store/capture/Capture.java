@@ -87,6 +87,11 @@ public final class Capture implements RangedSide {
         : Evidence.read(folder, manifest.evidence());
   }
 
+  /** When the base in a folder was recorded, as an ISO 8601 instant; nothing else is checked. */
+  public static String markedIn(Path folder) throws Refusal {
+    return described(folder).marked();
+  }
+
   /** A recorded base as it describes itself, which is not checked. */
   static Capture described(Path folder) throws Refusal {
     return new Capture(folder, manifest(folder));

@@ -111,26 +111,34 @@ public final class RestorePoints {
    * @return what was removed, newest first
    */
   public List<Point> tidy(String copy, Limits limits) throws IOException {
-    List<Point> removed = new ArrayList<>();
+    List<Point> removed = beyond(copy, limits);
+    for (Point point : removed) {
+      Files.deleteIfExists(point.file());
+    }
+    return removed;
+  }
+
+  /** What is beyond the limits, newest first. */
+  public List<Point> beyond(String copy, Limits limits) throws IOException {
+    List<Point> beyond = new ArrayList<>();
     int kept = 0;
     long bytes = 0;
     for (Point point : all()) {
       if (!point.copy().equals(copy)) {
         continue;
       }
-      boolean beyond =
+      boolean goes =
           kept >= limits.keep()
               || limits.bytes() > 0 && bytes + point.bytes() > limits.bytes()
               || limits.days() > 0 && age(point).compareTo(Duration.ofDays(limits.days())) > 0;
-      if (kept > 0 && beyond) {
-        Files.deleteIfExists(point.file());
-        removed.add(point);
+      if (kept > 0 && goes) {
+        beyond.add(point);
       } else {
         kept++;
         bytes += point.bytes();
       }
     }
-    return removed;
+    return beyond;
   }
 
   private Duration age(Point point) {

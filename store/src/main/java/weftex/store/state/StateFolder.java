@@ -92,12 +92,22 @@ public final class StateFolder {
 
   /** A file that says what failed unexpectedly. */
   public Path failure(String stamp) {
-    return folder.resolve("failures").resolve(stamp + ".txt");
+    return failures().resolve(stamp + ".txt");
+  }
+
+  /** Where such files are. */
+  public Path failures() {
+    return folder.resolve("failures");
+  }
+
+  /** Where temporary files are. */
+  public Path temporaries() {
+    return folder.resolve("tmp");
   }
 
   /** A new temporary file, in a folder that exists. */
   public Path temporary(String name) throws IOException {
-    Path temporary = folder.resolve("tmp");
+    Path temporary = temporaries();
     Files0600.createFolder(temporary);
     return temporary.resolve(name + "-" + ProcessHandle.current().pid());
   }
@@ -118,8 +128,15 @@ public final class StateFolder {
 
   /** The change set that was drafted last; empty if there is none. */
   public Optional<Path> newestChangeSet() throws IOException {
+    List<Path> all = drafts();
+    return all.isEmpty() ? Optional.empty() : Optional.of(all.get(all.size() - 1));
+  }
+
+  /** All change sets that were drafted here, oldest first. */
+  public List<Path> drafts() throws IOException {
     return drafted().stream()
-        .max(Comparator.comparingLong(StateFolder::number).thenComparing(f -> f));
+        .sorted(Comparator.comparingLong(StateFolder::number).thenComparing(f -> f))
+        .toList();
   }
 
   /**

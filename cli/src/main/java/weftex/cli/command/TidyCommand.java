@@ -1,0 +1,113 @@
+package weftex.cli.command;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Option;
+import org.apache.commons.cli.Options;
+import weftex.cli.render.TidyText;
+import weftex.cli.result.TidyReport;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Session;
+import weftex.store.Refusal;
+import weftex.store.copy.CopySpec;
+import weftex.store.dump.RestorePoints;
+import weftex.store.dump.Restorer;
+import weftex.store.state.FileClaim;
+import weftex.store.tidy.Leftover;
+import weftex.store.tidy.Leftovers;
+
+/** Removes what nobody needs any more. */
+final class TidyCommand implements Command {
+  @Override
+  public Options options() {
+    Options options = new Options();
+    options.addOption(
+        Option.builder().longOpt("yes").desc("remove them (default: only list them)").get());
+    return options;
+  }
+
+  @Override
+  public String arguments() {
+    return "[options]";
+  }
+
+  @Override
+  public List<String> examples() {
+    return List.of("weftex tidy", "weftex tidy --yes");
+  }
+
+  @Override
+  public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    Workplace place = Workplace.open(line, session);
+    // While a base is recorded or a draft is written nobody knows what will be needed.
+    FileClaim mark = place.hold("mark", "recording the base");
+    try {
+      FileClaim draft = place.hold("draft", "drafting");
+      try {
+        return tidied(line, session, place);
+      } finally {
+        draft.close();
+      }
+    } finally {
+      mark.close();
+    }
+  }
+
+  private static Result tidied(CommandLine line, Session session, Workplace place)
+      throws Refusal, IOException {
+    Leftovers.Limits limits = place.pair().applying().tidy();
+    List<Leftover> all =
+        new ArrayList<>(
+            new Leftovers(
+                    place.state(),
+                    place.bases(),
+                    place.receipts(),
+                    limits,
+                    session.clock().instant())
+                .all());
+    RestorePoints points = place.restorePoints();
+    for (String copy : List.of("staging", "live")) {
+      for (RestorePoints.Point point : points.beyond(copy, place.pair().restorePoints().limits())) {
+        all.add(
+            new Leftover(Leftover.Kind.RESTORE_POINT, point.file(), point.taken(), point.bytes()));
+      }
+    }
+    boolean removes = line.hasOption("yes");
+    for (Leftover leftover : removes ? all : List.<Leftover>of()) {
+      leftover.remove();
+    }
+    TidyReport report =
+        new TidyReport(
+            removes,
+            limits.days(),
+            limits.keep(),
+            all.stream()
+                .map(
+                    one ->
+                        new TidyReport.Thing(
+                            one.kind().words(), place.shown(one.path()), one.at(), one.bytes()))
+                .toList(),
+            aside(place));
+    return new Result(ExitStatus.DONE, report, page -> TidyText.print(page, report));
+  }
+
+  /** Copies that have tables set aside; one that can't be reached is passed over. */
+  private static List<String> aside(Workplace place) throws Refusal {
+    List<String> aside = new ArrayList<>();
+    for (CopySpec spec : List.of(place.pair().staging(), place.pair().live())) {
+      if (spec.origin().isPresent()) {
+        continue;
+      }
+      try (Restorer restorer = Restorer.of(spec)) {
+        if (restorer.hasAside()) {
+          aside.add(spec.name());
+        }
+      } catch (Refusal e) {
+        // 'weftex check' says what is wrong with it.
+      }
+    }
+    return aside;
+  }
+}

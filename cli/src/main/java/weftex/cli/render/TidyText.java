@@ -1,0 +1,69 @@
+package weftex.cli.render;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import weftex.cli.result.TidyReport;
+
+/** Prints what can go. */
+public final class TidyText {
+  /** How many of a kind are named. */
+  private static final int NAMED = 3;
+
+  private TidyText() {}
+
+  public static void print(Page page, TidyReport report) {
+    if (report.things().isEmpty()) {
+      page.words(
+          "Nothing can go: every draft, receipt, earlier base and restore point is younger than "
+              + Words.count(report.days(), "day")
+              + ", one of the newest, or needed by a base or an undo.");
+    } else {
+      things(page, report);
+    }
+    for (String copy : report.aside()) {
+      page.words(
+          "Set aside by the last restore of "
+              + copy
+              + ": 'weftex restore "
+              + copy
+              + " --remove-aside' removes it.");
+    }
+    if (!report.removed() && !report.things().isEmpty()) {
+      page.line(page.faint("Next: 'weftex tidy --yes' removes them."));
+    }
+  }
+
+  private static void things(Page page, TidyReport report) {
+    page.line(
+        (report.removed() ? "Removed " : "Can go: ")
+            + Words.count(report.things().size(), "file")
+            + ", "
+            + Sizes.shown(report.bytes())
+            + ".");
+    Map<String, List<TidyReport.Thing>> kinds = new LinkedHashMap<>();
+    for (TidyReport.Thing thing : report.things()) {
+      kinds.computeIfAbsent(thing.kind(), kind -> new java.util.ArrayList<>()).add(thing);
+    }
+    kinds.forEach(
+        (kind, things) -> {
+          page.line("  " + Words.count(things.size(), kind) + ":");
+          for (TidyReport.Thing thing : things.subList(0, Math.min(NAMED, things.size()))) {
+            page.line(
+                "    "
+                    + thing.file()
+                    + page.faint(
+                        ", " + Times.shown(thing.at()) + ", " + Sizes.shown(thing.bytes())));
+          }
+          if (things.size() > NAMED) {
+            page.line(page.faint("    and " + (things.size() - NAMED) + " more"));
+          }
+        });
+    page.words(
+        page.faint(
+            (report.keep() == 1
+                    ? "The newest of each kind stays"
+                    : "The " + report.keep() + " newest of each kind stay")
+                + ", and whatever a base or an undo needs."));
+  }
+}

@@ -1,0 +1,28 @@
+package weftex.cli.result;
+
+import java.util.List;
+
+/**
+ * What was or would be removed.
+ *
+ * @param removed whether it is gone
+ * @param days how old things may be that stay
+ * @param keep how many of the newest stay however old they are
+ * @param things in the order of their kinds, oldest first
+ * @param aside copies of which a restore has set tables aside
+ */
+public record TidyReport(
+    boolean removed, int days, int keep, List<Thing> things, List<String> aside) {
+
+  /**
+   * One thing.
+   *
+   * @param at since when it is there, as an ISO 8601 instant
+   */
+  public record Thing(String kind, String file, String at, long bytes) {}
+
+  /** How large they are together. */
+  public long bytes() {
+    return things.stream().mapToLong(Thing::bytes).sum();
+  }
+}

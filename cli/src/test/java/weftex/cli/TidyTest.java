@@ -1,0 +1,78 @@
+package weftex.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileTime;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Months of drafts and restore points, and what is left of them. */
+class TidyTest {
+  @TempDir Path folder;
+
+  @BeforeEach
+  void someWeeks() throws Exception {
+    DemoPair.marked(folder).week();
+    for (int i = 0; i < 3; i++) {
+      weftex("draft", "--even-if-nothing");
+      weftex("review", "--keep", "conflicts");
+    }
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    weftex("save", "live");
+    weftex("save", "live");
+    for (Path draft : drafts()) {
+      Files.setLastModifiedTime(draft, FileTime.from(Instant.now().minus(Duration.ofDays(9))));
+    }
+  }
+
+  private Program.Ran weftex(String... arguments) {
+    return new Program(folder).run(arguments);
+  }
+
+  private List<Path> drafts() throws Exception {
+    try (Stream<Path> files = Files.list(folder.resolve(".weftex/change-sets"))) {
+      return files.filter(file -> file.toString().endsWith(".jsonl")).sorted().toList();
+    }
+  }
+
+  private void configure(String lines) throws Exception {
+    Files.writeString(folder.resolve("weftex.yaml"), lines, StandardOpenOption.APPEND);
+  }
+
+  @Test
+  void whatCanGoIsListedAndGoesOnlyIfToldTo() throws Exception {
+    Program.Ran nothing = weftex("tidy");
+    assertThat(nothing.status()).isZero();
+    assertThat(nothing.out()).containsIgnoringWhitespaces("Nothing can go", "younger than 90 days");
+    configure("tidy: {days: 7, keep: 1}\nrestore-points: {keep: 1}\n");
+    String listed = weftex("tidy").out();
+    assertThat(listed).contains("Can go: 3 files", "2 drafts:", "0001-", "1 restore point:");
+    assertThat(drafts()).hasSize(3);
+    assertThat(weftex("tidy", "--yes").out()).contains("Removed 3 files");
+    assertThat(drafts()).hasSize(1).allMatch(file -> file.toString().contains("0003-"));
+    assertThat(weftex("tidy", "--json").out()).contains("\"things\" : [ ]");
+    // What is left is enough for all that may come.
+    assertThat(weftex("undo").status()).isZero();
+    assertThat(weftex("restore", "live", "--yes", "skerrow").status()).isZero();
+    assertThat(weftex("tidy").out())
+        .containsIgnoringWhitespaces("'weftex restore live --remove-aside' removes it");
+  }
+
+  @Test
+  void wrongWordsAreRefused() throws Exception {
+    configure("tidy: {days: 0}\n");
+    Program.Ran refused = weftex("tidy", "--yes");
+    assertThat(refused.status()).isEqualTo(2);
+    assertThat(refused.err()).contains("'days' and 'keep' of 'tidy' must be 1 or more");
+    assertThat(drafts()).hasSize(3);
+  }
+}
