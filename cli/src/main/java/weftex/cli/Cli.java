@@ -15,6 +15,7 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.DefaultParser;
+import org.apache.commons.cli.Option;
 import org.apache.commons.cli.ParseException;
 import org.apache.commons.cli.UnrecognizedOptionException;
 import weftex.cli.command.Command;
@@ -23,6 +24,7 @@ import weftex.cli.command.Result;
 import weftex.cli.render.Page;
 import weftex.cli.render.Visible;
 import weftex.cli.session.ExitStatus;
+import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
@@ -102,7 +104,14 @@ public final class Cli {
           "'weftex " + name.word() + "' takes no argument '" + line.getArgList().get(0) + "'.",
           "Run 'weftex " + name.word() + " --help'.");
     }
-    return run(command, line);
+    RunLog log = session.log();
+    log.begin(
+        name.word(), Arrays.stream(line.getOptions()).map(Option::getLongOpt).distinct().toList());
+    try {
+      return run(command, line);
+    } finally {
+      log.close();
+    }
   }
 
   private ExitStatus run(Command command, CommandLine line) {
@@ -116,15 +125,20 @@ public final class Cli {
         result.text().accept(page);
       }
       own.out().flush();
+      session.log().end(result.status().code(), "done");
       return result.status();
     } catch (Refusal e) {
       own.out().flush();
       say(e.getMessage(), e.next());
       debug(line, e);
-      return ExitStatus.of(e.kind());
+      ExitStatus status = ExitStatus.of(e.kind());
+      session.log().end(status.code(), "refused");
+      return status;
     } catch (IOException | RuntimeException | Error e) {
       own.out().flush();
-      return failed(line, e);
+      ExitStatus status = failed(line, e);
+      session.log().end(status.code(), "failed: " + e.getClass().getName());
+      return status;
     }
   }
 

@@ -15,6 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Restorer;
+import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.cli.session.Terminal;
 import weftex.store.apply.CommitGate;
@@ -41,7 +42,8 @@ public final class Main {
             err,
             Terminal.of(environment),
             gate,
-            restorer);
+            restorer,
+            new RunLog());
     Thread onInterrupt = new Thread(() -> sayHowFar(gate, restorer, err), "interrupted");
     Runtime.getRuntime().addShutdownHook(onInterrupt);
     int code = new Cli(session).run(args).code();

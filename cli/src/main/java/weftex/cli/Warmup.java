@@ -27,6 +27,7 @@ import org.jline.terminal.TerminalBuilder;
 import weftex.cli.screen.ReviewScreen;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Restorer;
+import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.cli.session.Terminal;
 import weftex.core.site.SiteModel;
@@ -55,7 +56,8 @@ final class Warmup {
             nowhere,
             Terminal.of(environment),
             new CommitGate(),
-            new Restorer());
+            new Restorer(),
+            new RunLog());
     new Cli(session).run("--help");
     ExitStatus status = new Cli(session).run("demo", "demo", "--no-pause");
     if (status != ExitStatus.DONE) {

@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import weftex.cli.session.Restorer;
+import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.cli.session.Terminal;
 import weftex.store.apply.CommitGate;
@@ -101,7 +102,8 @@ public final class Program {
             new PrintStream(err, true, StandardCharsets.UTF_8),
             Terminal.of(all),
             new CommitGate(),
-            new Restorer());
+            new Restorer(),
+            new RunLog());
     int status = new Cli(session).run(arguments).code();
     return new Ran(
         status, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));

@@ -1,6 +1,7 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -10,6 +11,7 @@ import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.render.CheckText;
+import weftex.cli.render.Sizes;
 import weftex.cli.render.Times;
 import weftex.cli.result.CheckReport;
 import weftex.cli.result.RolesReport;
@@ -33,6 +35,8 @@ import weftex.store.mariadb.LoginEvidence;
 /** Connects to both copies and says what is there and what could go wrong. */
 final class CheckCommand implements Command {
 
+  private static final String BUNDLE = "bundle";
+
   @Override
   public Options options() {
     Options options = new Options();
@@ -41,6 +45,15 @@ final class CheckCommand implements Command {
             .longOpt("twins")
             .desc(
                 "count the rows that merges know under different IDs, and say which no longer hold")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(BUNDLE)
+            .hasArg()
+            .argName("FILE")
+            .desc(
+                "pack versions, settings, the model, the log and the last failure for whoever helps: no"
+                    + " rows, no passwords")
             .get());
     return options;
   }
@@ -60,6 +73,9 @@ final class CheckCommand implements Command {
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
     List<Copy> copies = reachBoth(place);
+    if (line.hasOption(BUNDLE)) {
+      return bundle(line.getOptionValue(BUNDLE), session, place, copies);
+    }
     Copy staging = copies.get(0);
     Copy live = copies.get(1);
     Pairing pairing = Pairing.of(staging, live);
@@ -109,6 +125,28 @@ final class CheckCommand implements Command {
         problems.isEmpty() ? ExitStatus.DONE : ExitStatus.PROTECTED,
         checked,
         page -> CheckText.print(page, checked));
+  }
+
+  private static Result bundle(String name, Session session, Workplace place, List<Copy> copies)
+      throws Refusal, IOException {
+    Path file = session.folder().resolve(name);
+    Bundle bundle = Bundle.of(place, copies);
+    place.say(
+        "Packing for whoever helps, without rows of the site and without passwords: "
+            + String.join(
+                ", ",
+                bundle.contents().entrySet().stream()
+                    .map(each -> each.getKey() + " (" + Sizes.shown(each.getValue()) + ")")
+                    .toList())
+            + ".");
+    bundle.write(file, place.shown(file));
+    return new Result(
+        ExitStatus.DONE,
+        Map.of("file", place.shown(file), "contents", bundle.contents()),
+        page -> {
+          page.line("Written: " + place.shown(file));
+          page.line(page.faint("Next: look into it, and send it along with what you asked for."));
+        });
   }
 
   /** Whether the base fits copies that may have been made anew or restored since. */

@@ -61,6 +61,8 @@ final class Workplace {
     Path file = file(line, session);
     Workplace place =
         new Workplace(PairReader.read(file, session.environment()), StateFolder.of(file), session);
+    session.log().open(place.state.folder());
+    session.log().event("pair " + place.pair.staging().place() + "; " + place.pair.live().place());
     place.sayExposure();
     place.finishKilled();
     return place;

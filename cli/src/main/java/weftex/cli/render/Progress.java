@@ -17,6 +17,7 @@ public final class Progress implements AutoCloseable, LongConsumer {
   private final long most;
   private final long started = System.nanoTime();
   private ProgressBar bar;
+  private long done;
 
   private Progress(Session session, String task, long most) {
     this.session = session;
@@ -34,7 +35,8 @@ public final class Progress implements AutoCloseable, LongConsumer {
   }
 
   @Override
-  public void accept(long done) {
+  public void accept(long now) {
+    done = now;
     boolean late = System.nanoTime() - started > SHOWN_AFTER_NANOS;
     if (bar == null && late && session.terminal().err()) {
       bar = bar();
@@ -60,5 +62,6 @@ public final class Progress implements AutoCloseable, LongConsumer {
     if (bar != null) {
       bar.close();
     }
+    session.log().step(task, System.nanoTime() - started, done);
   }
 }

@@ -19,6 +19,7 @@ import weftex.store.apply.CommitGate;
  * @param err progress and messages
  * @param gate where an interrupt can stop a commit
  * @param restorer gives the terminal back if the program is ended from outside
+ * @param log what is kept of the run
  */
 public record Session(
     Path folder,
@@ -29,7 +30,8 @@ public record Session(
     PrintStream err,
     Terminal terminal,
     CommitGate gate,
-    Restorer restorer) {
+    Restorer restorer,
+    RunLog log) {
 
   /** The version of this program. */
   public static final String VERSION = "0.1.0";
@@ -39,13 +41,13 @@ public record Session(
 
   /** The same session in another folder. */
   public Session in(Path other) {
-    return new Session(other, environment, clock, in, out, err, terminal, gate, restorer);
+    return new Session(other, environment, clock, in, out, err, terminal, gate, restorer, log);
   }
 
   /** The same session with nobody to ask. */
   public Session unattended() {
     return new Session(
-        folder, environment, clock, in, out, err, terminal.withoutAnswers(), gate, restorer);
+        folder, environment, clock, in, out, err, terminal.withoutAnswers(), gate, restorer, log);
   }
 
   /** The same session without results on the screen, and with nobody to ask. */
@@ -53,7 +55,16 @@ public record Session(
     PrintStream nowhere =
         new PrintStream(PrintStream.nullOutputStream(), false, StandardCharsets.UTF_8);
     return new Session(
-        folder, environment, clock, in, nowhere, err, terminal.withoutAnswers(), gate, restorer);
+        folder,
+        environment,
+        clock,
+        in,
+        nowhere,
+        err,
+        terminal.withoutAnswers(),
+        gate,
+        restorer,
+        log);
   }
 
   /** The time, to the second, as an ISO 8601 instant. */
@@ -62,7 +73,8 @@ public record Session(
   }
 
   public Session plain() {
-    return new Session(folder, environment, clock, in, out, err, terminal.plain(), gate, restorer);
+    return new Session(
+        folder, environment, clock, in, out, err, terminal.plain(), gate, restorer, log);
   }
 
   /** Who is at work, as far as the system says. */
