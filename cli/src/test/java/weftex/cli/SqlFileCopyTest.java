@@ -133,7 +133,7 @@ class SqlFileCopyTest {
     weftex("review", "--take", "conflicts");
     assertThat(weftex("review", "--approve").status()).isZero();
     assertThat(weftex("apply", "-o", "x.sql").err())
-        .contains("staging is a database, and -o is for a copy that is a file");
+        .contains("staging is a database, and -o and --script are for a copy that is a file");
     assertThat(weftex("apply").status()).isZero();
     assertThat(weftex("undo").status()).isZero();
     Files.writeString(folder.resolve("live.sql.gz"), "GRANT ALL ON *.* TO x;");

@@ -35,6 +35,8 @@ import weftex.store.scan.TouchedScan;
 
 /** Applies an approved change set. */
 final class ApplyCommand implements Command {
+  private static final String CONFIRM = "confirm";
+
   /** The file is passed over this often. */
   private static final int PASSES = 3;
 
@@ -58,7 +60,12 @@ final class ApplyCommand implements Command {
             .longOpt("rows")
             .desc("also list the rows that got another ID, and what followed in which column")
             .get());
-    options.addOption(MergedFile.option());
+    MergedFile.options().forEach(options::addOption);
+    options.addOption(
+        Option.builder()
+            .longOpt(CONFIRM)
+            .desc("say whether the script of the last apply ran, by the newest export")
+            .get());
     return options;
   }
 
@@ -69,12 +76,18 @@ final class ApplyCommand implements Command {
 
   @Override
   public List<String> examples() {
-    return List.of("weftex apply", "weftex apply redesign.jsonl --by 'Mira Tangen'");
+    return List.of(
+        "weftex apply",
+        "weftex apply redesign.jsonl --by 'Mira Tangen'",
+        "weftex apply --script merge.sql");
   }
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
+    if (line.hasOption(CONFIRM)) {
+      return Confirmation.of(place);
+    }
     Path file = place.changeSet(line);
     // The target is reached while the file, which may be large, is read.
     ChangeSetHeader header = ChangeSetFile.header(file);
@@ -86,6 +99,9 @@ final class ApplyCommand implements Command {
     Applier applier =
         new Applier(place.receipts(), session.gate(), Session.TOOL, Workplace.name(line, session))
             .needing(place.pair().approvals());
+    if (merged.isPresent()) {
+      applier = merged.get().leavingRoom(applier);
+    }
     sayTriggers(reviewed, place, target);
     Map<FindingKind, Long> forecast = forecast(reviewed, place, target);
     ApplyOutcome outcome;
@@ -96,8 +112,8 @@ final class ApplyCommand implements Command {
         merged.get().begin();
       }
       outcome = applied(applier, reviewed, target, line, place, session);
-      if (merged.isPresent() && outcome instanceof ApplyOutcome.Applied) {
-        merged.get().write();
+      if (merged.isPresent() && outcome instanceof ApplyOutcome.Applied done) {
+        merged.get().write(done.receipt());
       }
       around.ended(
           outcome instanceof ApplyOutcome.Drifted ? "refused" : "applied",

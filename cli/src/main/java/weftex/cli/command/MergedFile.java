@@ -3,6 +3,7 @@ package weftex.cli.command;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
@@ -12,6 +13,7 @@ import weftex.cli.render.Sizes;
 import weftex.cli.render.Times;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
+import weftex.store.apply.Applier;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.dump.CopySaver;
@@ -19,60 +21,99 @@ import weftex.store.dump.SqlFile;
 
 /** Where the rows go after an apply, if the target is a file of SQL. */
 final class MergedFile {
+  static final String SCRIPT = "script";
   private static final String OUT = "out";
 
+  /** How many IDs visitors may take between the export and the import. */
+  private static final long SPARE = 1000;
+
   private final SqlFile source;
-  private final Path file;
+  private final Optional<Path> whole;
+  private final Optional<ScriptFiles> scripts;
   private final Workplace place;
   private final Session session;
 
-  private MergedFile(SqlFile source, Path file, Workplace place, Session session) {
+  private MergedFile(
+      SqlFile source,
+      Optional<Path> whole,
+      Optional<ScriptFiles> scripts,
+      Workplace place,
+      Session session) {
     this.source = source;
-    this.file = file;
+    this.whole = whole;
+    this.scripts = scripts;
     this.place = place;
     this.session = session;
   }
 
-  static Option option() {
-    return Option.builder("o")
-        .longOpt(OUT)
-        .hasArg()
-        .argName("FILE")
-        .desc("where a copy that is a file of SQL is written to with the changes made")
-        .get();
+  static List<Option> options() {
+    return List.of(
+        Option.builder("o")
+            .longOpt(OUT)
+            .hasArg()
+            .argName("FILE")
+            .desc("where a copy that is a file of SQL is written to with the changes made")
+            .get(),
+        Option.builder()
+            .longOpt(SCRIPT)
+            .hasArg()
+            .argName("FILE")
+            .desc(
+                "where only the changes are written to, as a script to import that writes all of them"
+                    + " or nothing; one that takes them back is written beside it")
+            .get());
   }
 
   /**
-   * The file that the command line names; empty if the target is a database.
+   * The files that the command line names; empty if the target is a database.
    *
    * @throws Refusal if one is named and not needed, or the other way round
    */
   static Optional<MergedFile> of(CommandLine line, Session session, Workplace place, Copy target)
       throws Refusal {
     Optional<SqlFile> source = SqlFile.of(target.spec());
-    if (source.isEmpty() && !line.hasOption(OUT)) {
+    boolean named = line.hasOption(OUT) || line.hasOption(SCRIPT);
+    if (source.isEmpty() && !named) {
       return Optional.empty();
     }
-    if (source.isEmpty() || !line.hasOption(OUT)) {
+    if (source.isEmpty() || !named) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           source.isEmpty()
               ? target.name()
-                  + " is a database, and -o is for a copy that is a file. Nothing was changed."
+                  + " is a database, and -o and --script are for a copy that is a file. Nothing was"
+                  + " changed."
               : target.name()
                   + " is the file "
                   + place.shown(source.get().file())
                   + ", which is never written to. Nothing was changed.",
-          source.isEmpty() ? "Leave it out." : "Say with -o where it goes with the changes made.");
+          source.isEmpty()
+              ? "Leave it out."
+              : "Say with --script where the changes go as a script to import, or with -o where the"
+                  + " whole copy goes with the changes made.");
     }
-    Path file = session.folder().resolve(line.getOptionValue(OUT));
+    Optional<ScriptFiles> scripts =
+        line.hasOption(SCRIPT)
+            ? Optional.of(
+                ScriptFiles.of(
+                    free(line.getOptionValue(SCRIPT), session, place), target, place, session))
+            : Optional.empty();
+    Optional<Path> whole =
+        line.hasOption(OUT)
+            ? Optional.of(free(line.getOptionValue(OUT), session, place))
+            : Optional.empty();
+    return Optional.of(new MergedFile(source.get(), whole, scripts, place, session));
+  }
+
+  private static Path free(String name, Session session, Workplace place) throws Refusal {
+    Path file = session.folder().resolve(name);
     if (Files.exists(file)) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
           place.shown(file) + " is there already. Nothing was changed.",
           "Name another file.");
     }
-    return Optional.of(new MergedFile(source.get(), file, place, session));
+    return file;
   }
 
   /** A copy that is no file, for what is done to databases alone. */
@@ -90,13 +131,31 @@ final class MergedFile {
     return spec;
   }
 
+  /** Where time passes before the rows are there, IDs that others take meanwhile stay free. */
+  Applier leavingRoom(Applier applier) {
+    return scripts.isPresent() ? applier.leaving(SPARE) : applier;
+  }
+
   /** Before the rows are changed that were loaded from the file: they are its rows no longer. */
   void begin() throws Refusal {
     source.soil();
   }
 
-  /** Writes the merged copy. */
-  void write() throws Refusal, IOException {
+  /**
+   * Writes the merged copy and the script.
+   *
+   * @param receipt of the apply to the rows that were loaded
+   */
+  void write(String receipt) throws Refusal, IOException {
+    if (whole.isPresent()) {
+      writeWhole(whole.get());
+    }
+    if (scripts.isPresent()) {
+      scripts.get().write(receipt, source);
+    }
+  }
+
+  private void writeWhole(Path file) throws Refusal, IOException {
     CopySaver.About about = new CopySaver.About(place.pair().site(), session.now(), Session.TOOL);
     try (Progress progress = Progress.start(session, "writing " + place.shown(file), -1)) {
       CopySaver.Saved saved = source.write(file, about, progress);
@@ -116,6 +175,9 @@ final class MergedFile {
             + place.shown(source.file())
             + " was exported ("
             + Times.shown(Files.getLastModifiedTime(source.file()).toInstant().toString())
-            + " or before) would be lost.");
+            + " or before) would be lost."
+            + (scripts.isPresent()
+                ? ""
+                : " 'weftex apply --script FILE' writes the changes alone, and nothing is lost."));
   }
 }

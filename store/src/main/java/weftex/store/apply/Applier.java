@@ -27,26 +27,34 @@ public final class Applier {
   private final String tool;
   private final String by;
   private final int approvals;
+  private final long spare;
 
   /**
    * @param tool the version that applies
    * @param by who applies
    */
   public Applier(Receipts receipts, CommitGate gate, String tool, String by) {
-    this(receipts, gate, tool, by, 1);
+    this(receipts, gate, tool, by, 1, 0);
   }
 
-  private Applier(Receipts receipts, CommitGate gate, String tool, String by, int approvals) {
+  private Applier(
+      Receipts receipts, CommitGate gate, String tool, String by, int approvals, long spare) {
     this.receipts = receipts;
     this.gate = gate;
     this.tool = tool;
     this.by = by;
     this.approvals = approvals;
+    this.spare = spare;
   }
 
   /** The same, but so many different people must have approved what is applied. */
   public Applier needing(int people) {
-    return new Applier(receipts, gate, tool, by, people);
+    return new Applier(receipts, gate, tool, by, people, spare);
+  }
+
+  /** The same, but added rows leave so many IDs free, as others take some before they are there. */
+  public Applier leaving(long ids) {
+    return new Applier(receipts, gate, tool, by, approvals, ids);
   }
 
   /**
@@ -79,7 +87,7 @@ public final class Applier {
             reviewed,
             target,
             means,
-            evenIfNoRollback,
+            new ApplyRun.Manner(evenIfNoRollback, spare),
             progress)
         .run();
   }

@@ -42,11 +42,19 @@ final class ApplyRun {
   private final ChangeSetFile reviewed;
   private final Copy found;
   private final Function<Copy, SiteMap> means;
-  private final boolean evenIfNoRollback;
+  private final Manner manner;
   private final LongConsumer progress;
   private final List<SchemaChange> schema;
   private final Ending ending;
   private final Committing committing;
+
+  /**
+   * How it is applied.
+   *
+   * @param evenIfNoRollback whether tables are written whose engine can't roll back
+   * @param spare how many IDs are left free for others before those of added rows
+   */
+  record Manner(boolean evenIfNoRollback, long spare) {}
 
   ApplyRun(
       Receipts receipts,
@@ -55,7 +63,7 @@ final class ApplyRun {
       ChangeSetFile reviewed,
       Copy found,
       Function<Copy, SiteMap> means,
-      boolean evenIfNoRollback,
+      Manner manner,
       LongConsumer progress) {
     this.receipts = receipts;
     this.gate = gate;
@@ -63,7 +71,7 @@ final class ApplyRun {
     this.reviewed = reviewed;
     this.found = found;
     this.means = means;
-    this.evenIfNoRollback = evenIfNoRollback;
+    this.manner = manner;
     this.progress = progress;
     this.schema = reviewed.madeSchema();
     this.ending = new Ending("apply", found);
@@ -152,7 +160,7 @@ final class ApplyRun {
   private ApplyOutcome rows(Claim claim, Copy target, ReceiptWriter writer) throws Refusal {
     List<ChangeSetHeader.TableColumns> drafted = reviewed.tables();
     List<String> unsafe = TargetTables.notTransactional(target.catalog(), drafted);
-    committing.check(unsafe, evenIfNoRollback);
+    committing.check(unsafe, manner.evenIfNoRollback());
     TargetTables tables = TargetTables.check(target, drafted);
     boolean hanging = Dependents.isPossible(target.catalog(), drafted);
     try (WriteTransaction transaction = claim.begin(target)) {
@@ -230,7 +238,8 @@ final class ApplyRun {
             added.stream()
                 .filter(row -> row.comesBack() || row.renumbered())
                 .map(NumberedRow::row)
-                .collect(Collectors.toSet()));
+                .collect(Collectors.toSet()),
+            manner.spare());
     Run run =
         new Run(
             transaction, tables, writer, new AfterEffects(transaction, tables, site), found.name());

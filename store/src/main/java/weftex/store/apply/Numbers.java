@@ -25,9 +25,11 @@ final class Numbers {
 
   private final Map<RowName, BigInteger> numbers = new LinkedHashMap<>();
   private final Set<RowName> reserved;
+  private final long spare;
 
-  private Numbers(Set<RowName> reserved) {
+  private Numbers(Set<RowName> reserved, long spare) {
     this.reserved = reserved;
+    this.spare = spare;
   }
 
   /**
@@ -36,11 +38,17 @@ final class Numbers {
    * @param fresh the added rows, in the order of applying
    * @param reserved numbers of the target that none of them gets: of rows that come back, or that
    *     another row had
+   * @param spare how many numbers are left free for others, since time passes before the rows are
+   *     there; 0 if it does not
    */
   static Numbers settle(
-      WriteTransaction transaction, TargetTables tables, List<RowName> fresh, Set<RowName> reserved)
+      WriteTransaction transaction,
+      TargetTables tables,
+      List<RowName> fresh,
+      Set<RowName> reserved,
+      long spare)
       throws SQLException, Refusal {
-    Numbers settled = new Numbers(reserved);
+    Numbers settled = new Numbers(reserved, spare);
     Map<String, List<RowName>> byTable = new LinkedHashMap<>();
     fresh.forEach(row -> byTable.computeIfAbsent(row.table(), name -> new ArrayList<>()).add(row));
     for (Map.Entry<String, List<RowName>> entry : byTable.entrySet()) {
@@ -57,13 +65,13 @@ final class Numbers {
       taken.addAll(transaction.taken(table, some.stream().map(RowName::number).toList()));
     }
     for (RowName row : rows) {
-      if (reserved.contains(row)) {
+      if (spare > 0 || reserved.contains(row)) {
         taken.add(row.number());
       }
     }
     BigInteger next = BigInteger.ZERO;
     if (!taken.isEmpty()) {
-      next = transaction.nextNumber(table);
+      next = transaction.nextNumber(table).add(BigInteger.valueOf(spare));
       for (RowName row : rows) {
         next = next.max(row.number().add(BigInteger.ONE));
       }

@@ -148,6 +148,42 @@ public final class SqlFile implements CopySpec.Origin {
     }
   }
 
+  /** Loads it once more, so that the rows are the file's again. */
+  public synchronized void reload() throws Refusal {
+    loaded = false;
+    load();
+  }
+
+  /**
+   * Runs a script on the loaded rows, statement by statement over one connection. They are the
+   * file's no longer then.
+   *
+   * @return the first column of the last row that the script shows
+   */
+  public String run(Path script) throws Refusal, IOException {
+    soil();
+    String said = "";
+    boolean backslash = DumpDialect.of(scratch).escapesByBackslash();
+    try (Connection connection = Connecting.open(scratch);
+        InputStream in = Files.newInputStream(script)) {
+      SqlStatements statements = new SqlStatements(in, backslash);
+      for (Optional<SqlStatements.Statement> next = statements.next();
+          next.isPresent();
+          next = statements.next()) {
+        try (Statement statement = connection.createStatement()) {
+          if (statement.execute(next.get().text())) {
+            try (ResultSet rows = statement.getResultSet()) {
+              said = rows.next() ? rows.getString(1) : said;
+            }
+          }
+        }
+      }
+      return said;
+    } catch (SQLException e) {
+      return FailureWords.of(e);
+    }
+  }
+
   /**
    * The lines of the file at which views, triggers and routines stand, such as {@code 12, 40}; they
    * are not among what was loaded. Empty if there are none, or before it is loaded.

@@ -81,7 +81,8 @@ public final class SqlOut {
   }
 
   /** Writes what is gathered, and forgets it. */
-  void writeTo(OutputStream out) throws IOException {
+  /** Writes what was gathered, and is empty then. */
+  public void writeTo(OutputStream out) throws IOException {
     out.write(bytes, 0, size);
     size = 0;
   }

@@ -335,19 +335,24 @@ public final class MariaDbServer {
   /**
    * Loads a file with the server's own client.
    *
+   * @param more options of the client
    * @return what the client says; nothing if all is well
    */
-  public String load(String database, Path file) throws IOException, InterruptedException {
-    ProcessBuilder client =
-        new ProcessBuilder(
-            home.resolve("bin/mariadb").toString(),
-            "--no-defaults",
-            "--skip-ssl",
-            "--default-character-set=utf8mb4",
-            "-h127.0.0.1",
-            "-P" + port,
-            "-uroot",
-            database);
+  public String load(String database, Path file, String... more)
+      throws IOException, InterruptedException {
+    List<String> command =
+        new ArrayList<>(
+            List.of(
+                home.resolve("bin/mariadb").toString(),
+                "--no-defaults",
+                "--skip-ssl",
+                "--default-character-set=utf8mb4",
+                "-h127.0.0.1",
+                "-P" + port,
+                "-uroot",
+                database));
+    command.addAll(List.of(more));
+    ProcessBuilder client = new ProcessBuilder(command);
     client.environment().put("LD_LIBRARY_PATH", home.resolve("libs").toString());
     client.redirectErrorStream(true).redirectInput(file.toFile());
     Process running = client.start();

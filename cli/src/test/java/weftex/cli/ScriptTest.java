@@ -1,0 +1,271 @@
+package weftex.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import weftex.store.dump.SqlStatements;
+
+/** A merge as a script, imported by the ways that hosting panels have. */
+class ScriptTest {
+  private static final String WINTER =
+      "SELECT p.title, q.title FROM skf_pages p JOIN skf_pages q ON q.id = p.parent_id WHERE p.slug ="
+          + " 'winter-hesk'";
+
+  @TempDir Path folder;
+  private ServerSite site;
+
+  /** How a panel sends what it imports. */
+  enum Way {
+    CLIENT,
+    CLIENT_THAT_GOES_ON_AFTER_ERRORS,
+    ONE_BY_ONE
+  }
+
+  @BeforeEach
+  void aWeekAndAScript() throws Exception {
+    site = new ServerSite(folder);
+    assertThat(weftex("mark").status()).isZero();
+    Path yaml = folder.resolve("weftex.yaml");
+    String text = Files.readString(yaml);
+    int live = text.indexOf("  live:");
+    Files.writeString(yaml, text.substring(0, live) + "  live: {sql: live.sql, prefix: skf_}\n");
+    site.week();
+    // A table and a column come along, which the server commits by itself.
+    site.server.sql(
+        site.staging,
+        "CREATE TABLE skf_gauges (id INT PRIMARY KEY, name VARCHAR(9)); INSERT INTO skf_gauges VALUES"
+            + " (1, 'pier'); ALTER TABLE skf_routes ADD COLUMN kiosk VARCHAR(9) NOT NULL DEFAULT 'none';"
+            + " UPDATE skf_routes SET kiosk = 'it''s' WHERE id = 1;"
+            + " UPDATE skf_pages SET body = REPEAT('Winter \\\\ \\'é\\' ', 90) WHERE id = 5");
+    export();
+    weftex("draft", "--tables", "*");
+    weftex("review", "--take", "conflicts");
+    weftex("review", "--skip", "conflicts");
+    assertThat(weftex("review", "--approve").status()).isZero();
+    Program.Ran written = weftex("apply", "--script", "merge.sql");
+    assertThat(written.status()).as(written.err()).isZero();
+    assertThat(written.err().replaceAll("\\s+", " "))
+        .contains("Wrote merge.sql (", "merge-undo.sql, which takes the changes back")
+        .contains("The server commits by itself: ", "table 'gauges'");
+  }
+
+  private Program.Ran weftex(String... arguments) {
+    return new Program(folder).run(arguments);
+  }
+
+  private void export() throws Exception {
+    Files.write(folder.resolve("live.sql"), site.server.dump(site.live, "utf8mb4"));
+  }
+
+  private Connection connection() throws SQLException {
+    return DriverManager.getConnection(
+        "jdbc:mariadb://127.0.0.1:"
+            + site.server.port()
+            + "/"
+            + site.live
+            + "?user=root&sslMode=disable");
+  }
+
+  private interface Sender {
+    void send(String statement) throws SQLException;
+  }
+
+  private void each(String file, Sender sender) throws Exception {
+    try (InputStream in = Files.newInputStream(folder.resolve(file))) {
+      SqlStatements statements = new SqlStatements(in, true);
+      for (Optional<SqlStatements.Statement> next = statements.next();
+          next.isPresent();
+          next = statements.next()) {
+        sender.send(next.get().text());
+      }
+    }
+  }
+
+  /** Imports, and gives what is shown at the end. */
+  private String importFile(String file, Way way) throws Exception {
+    if (way != Way.ONE_BY_ONE) {
+      String said =
+          site.server.load(
+              site.live,
+              folder.resolve(file),
+              way == Way.CLIENT ? "--batch" : "--force",
+              "--skip-column-names");
+      return said.lines().reduce("", (earlier, later) -> later).replaceAll("^\\| *| *\\|$", "");
+    }
+    String[] said = {""};
+    try (Connection connection = connection();
+        Statement statement = connection.createStatement()) {
+      each(file, sql -> said[0] = shown(statement, sql).orElse(said[0]));
+    }
+    return said[0];
+  }
+
+  private static Optional<String> shown(Statement statement, String sql) throws SQLException {
+    if (!statement.execute(sql)) {
+      return Optional.empty();
+    }
+    try (ResultSet rows = statement.getResultSet()) {
+      return rows.next() ? Optional.ofNullable(rows.getString(1)) : Optional.empty();
+    }
+  }
+
+  private String live() throws IOException, InterruptedException {
+    return new String(
+            site.server.dump(site.live, "utf8mb4"), java.nio.charset.StandardCharsets.UTF_8)
+        .replaceAll("-- Dump completed.*|AUTO_INCREMENT=\\d+", "");
+  }
+
+  @ParameterizedTest
+  @EnumSource(Way.class)
+  void itMakesAllChangesOnceAndTheUndoTakesThemBack(Way way) throws Exception {
+    // The table, the column and the ledger that come first are there before the comparison.
+    site.server.sql(site.live, "CREATE TABLE skf_weftex_probe (id INT)");
+    String visitors =
+        "INSERT INTO skf_comments (page_id, author, body, written_at) VALUES (1, 'Kari', 'Open?', '2026-11-28 10:00:00')";
+    site.server.sql(site.live, visitors);
+    String before = site.dump();
+    assertThat(importFile("merge.sql", way)).startsWith("done: the changes are made");
+    assertThat(site.server.sql(site.live, WINTER))
+        .isEqualTo("Winter sailings to Hesk\tWinter timetable\n");
+    assertThat(site.server.sql(site.live, "SELECT body FROM skf_pages WHERE id = 5"))
+        .isEqualTo(site.server.sql(site.staging, "SELECT body FROM skf_pages WHERE id = 5"));
+    assertThat(site.server.sql(site.live, "SELECT kiosk FROM skf_routes WHERE id = 1"))
+        .isEqualTo("it's\n");
+    String merged = live();
+    assertThat(importFile("merge.sql", way)).isEqualTo("nothing was changed: it ran before");
+    assertThat(live()).isEqualTo(merged);
+    assertThat(importFile("merge-undo.sql", way)).startsWith("done: the changes are taken back");
+    assertThat(site.dump()).isEqualTo(before);
+    assertThat(importFile("merge-undo.sql", way))
+        .isEqualTo("nothing was changed: the changes are not made, or were taken back");
+    // After that it may be made once more.
+    assertThat(importFile("merge.sql", way)).startsWith("done: the changes are made");
+  }
+
+  @ParameterizedTest
+  @EnumSource(Way.class)
+  void onALiveThatMovedNothingIsWritten(Way way) throws Exception {
+    site.server.sql(site.live, "UPDATE skf_pages SET body = CONCAT(body, '!') WHERE id = 5");
+    String before = site.dump();
+    assertThat(importFile("merge.sql", way))
+        .startsWith("nothing was changed: a row is not as it was at the export, among skf_pages ");
+    assertThat(site.dump()).isEqualTo(before);
+  }
+
+  @Test
+  void afterAnErrorNothingMoreIsWritten() throws Exception {
+    // The slug of a page that is going to be added.
+    site.server.sql(site.live, "UPDATE skf_pages SET slug = 'winter-hesk' WHERE id = 1");
+    String before = site.dump();
+    String said = importFile("merge.sql", Way.CLIENT_THAT_GOES_ON_AFTER_ERRORS);
+    assertThat(said).startsWith("nothing was changed: ");
+    assertThat(site.dump()).isEqualTo(before);
+    importFile("merge.sql", Way.CLIENT);
+    assertThat(site.dump()).isEqualTo(before);
+  }
+
+  @Test
+  void whereEachStatementHasAConnectionOfItsOwnNothingIsWritten() throws Exception {
+    String before = site.dump();
+    String[] said = {""};
+    each(
+        "merge.sql",
+        sql -> {
+          try (Connection connection = connection();
+              Statement statement = connection.createStatement()) {
+            said[0] = shown(statement, sql).orElse(said[0]);
+          } catch (SQLException e) {
+            // Some make no sense alone, and the panel goes on.
+            said[0] = said[0];
+          }
+        });
+    assertThat(said[0])
+        .isEqualTo("nothing was changed: not all statements came over one connection");
+    assertThat(site.dump()).isEqualTo(before);
+  }
+
+  @Test
+  void whereTheConnectionIsLostHalfWayNothingIsWritten() throws Exception {
+    String before = site.dump();
+    int[] count = {0};
+    each("merge.sql", sql -> count[0]++);
+    for (int lost : new int[] {count[0] / 3, count[0] / 2, count[0] - 8}) {
+      Connection[] now = {connection()};
+      int[] at = {0};
+      each(
+          "merge.sql",
+          sql -> {
+            if (++at[0] == lost) {
+              now[0].close();
+              now[0] = connection();
+            }
+            try (Statement statement = now[0].createStatement()) {
+              statement.execute(sql);
+            } catch (SQLException e) {
+              at[0] += 0;
+            }
+          });
+      now[0].close();
+      assertThat(site.dump()).as("lost at " + lost + " of " + count[0]).isEqualTo(before);
+    }
+    assertThat(importFile("merge.sql", Way.CLIENT)).startsWith("done");
+  }
+
+  @Test
+  void theNextExportTellsWhetherItRanAndTheWeeksGoOn() throws Exception {
+    export();
+    Program.Ran not = weftex("apply", "--confirm");
+    assertThat(not.status()).isEqualTo(1);
+    assertThat(not.out()).contains("was not imported");
+    assertThat(weftex("compare").out()).contains("page 'Winter timetable' · added");
+    // Visitors take IDs before the import, and the merge leaves them some.
+    site.server.sql(
+        site.live,
+        "INSERT INTO skf_pages (slug, title, body, status, parent_id, author_id) VALUES ('news', 'News',"
+            + " '', 'published', 1, 1)");
+    assertThat(importFile("merge.sql", Way.CLIENT)).startsWith("done");
+    export();
+    Program.Ran ran = weftex("apply", "--confirm");
+    assertThat(ran.status()).as(ran.out()).isZero();
+    assertThat(ran.out()).contains("was imported");
+    assertThat(weftex("compare").out()).doesNotContain("· added", "Winter timetable");
+    site.server.sql(
+        site.staging,
+        "UPDATE skf_pages SET title = 'Winter 2027' WHERE title = 'Winter timetable'");
+    weftex("draft", "--item", "page:Winter 2027");
+    weftex("review", "--approve");
+    Program.Ran next = weftex("apply", "--script", "next.sql");
+    assertThat(next.status()).as(next.err()).isZero();
+    assertThat(importFile("next.sql", Way.CLIENT)).startsWith("done");
+    assertThat(
+            site.server.sql(site.live, "SELECT title FROM skf_pages WHERE title = 'Winter 2027'"))
+        .isEqualTo("Winter 2027\n");
+    // The first can't be taken back under the second.
+    assertThat(importFile("merge-undo.sql", Way.CLIENT))
+        .isEqualTo("nothing was changed: something else was merged since");
+  }
+
+  @Test
+  void filesThatAreThereAreLeftAlone() throws Exception {
+    assertThat(weftex("apply", "--script", "merge.sql").err())
+        .contains("merge.sql is there already");
+    Files.delete(folder.resolve("merge.sql"));
+    assertThat(weftex("apply", "--script", "merge.sql").err())
+        .contains(
+            "merge-undo.sql, where the script that takes the changes back would go, is there");
+  }
+}
