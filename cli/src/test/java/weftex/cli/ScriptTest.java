@@ -263,6 +263,8 @@ class ScriptTest {
   void filesThatAreThereAreLeftAlone() throws Exception {
     assertThat(weftex("apply", "--script", "merge.sql").err())
         .contains("merge.sql is there already");
+    assertThat(weftex("apply", "--script", "other.sql", "--even-if-no-rollback").err())
+        .contains("A script writes all or nothing");
     Files.delete(folder.resolve("merge.sql"));
     assertThat(weftex("apply", "--script", "merge.sql").err())
         .contains(

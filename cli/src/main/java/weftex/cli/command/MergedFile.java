@@ -92,6 +92,13 @@ final class MergedFile {
               : "Say with --script where the changes go as a script to import, or with -o where the"
                   + " whole copy goes with the changes made.");
     }
+    if (line.hasOption(SCRIPT) && line.hasOption("even-if-no-rollback")) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "A script writes all or nothing, which no engine can that can't roll back. Nothing was"
+              + " changed.",
+          "Leave --even-if-no-rollback out, or write the whole copy with -o.");
+    }
     Optional<ScriptFiles> scripts =
         line.hasOption(SCRIPT)
             ? Optional.of(
