@@ -1,6 +1,8 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -10,16 +12,26 @@ import org.apache.commons.cli.Options;
 import weftex.cli.render.Page;
 import weftex.cli.render.Sizes;
 import weftex.cli.render.Times;
+import weftex.cli.render.Visible;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.change.Approval;
+import weftex.core.change.Item;
+import weftex.core.change.Review;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
+import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.Copy;
 import weftex.store.receipt.Receipt;
 
 /** Lists what was applied and undone. */
 final class HistoryCommand implements Command {
+
+  /** How many things of an event are named. */
+  private static final int NAMED = 4;
+
+  /** A larger change set is not read only to name its things. */
+  private static final long LARGEST_READ = 8_000_000;
 
   private static final int UNDER_TIME = "2026-11-16 10:00 UTC  ".length();
 
@@ -47,7 +59,12 @@ final class HistoryCommand implements Command {
    */
   public record Base(String of, String at, boolean inForce) {}
 
-  /** One apply or undo. */
+  /**
+   * One apply or undo.
+   *
+   * @param things the first of the things that it made or took back, as a person knows them; none
+   *     where the change set is not here any more
+   */
   public record Event(
       String receipt,
       String kind,
@@ -60,6 +77,7 @@ final class HistoryCommand implements Command {
       List<String> approvedBy,
       String changeSet,
       String file,
+      List<String> things,
       String outcome,
       long adds,
       long updates,
@@ -112,6 +130,7 @@ final class HistoryCommand implements Command {
               r.approvals().stream().map(Approval::by).toList(),
               r.changeSet(),
               r.file(),
+              things(place, r),
               r.outcome() == Receipt.Outcome.UNKNOWN && busy.contains(r.target())
                   ? "under way"
                   : r.outcome().words(),
@@ -121,6 +140,32 @@ final class HistoryCommand implements Command {
     }
     History history = new History(events, bases(place), restorePoints(place));
     return new Result(ExitStatus.DONE, history, page -> print(page, history));
+  }
+
+  /** What a receipt is about, as its change set tells. */
+  private static List<String> things(Workplace place, Receipt receipt) throws IOException {
+    Path file = place.state().changeSets().resolve(receipt.file());
+    boolean tells =
+        !receipt.part() && Files.isRegularFile(file) && Files.size(file) <= LARGEST_READ;
+    if (!tells) {
+      return List.of();
+    }
+    try {
+      ChangeSetFile set = ChangeSetFile.read(file);
+      if (!set.contents().draft().equals(receipt.changeSet())) {
+        return List.of();
+      }
+      return set.outlines().stream()
+          .filter(change -> set.review().standing(change.id()) == Review.Standing.MADE)
+          .flatMap(change -> change.item().stream())
+          .filter(item -> item.part().isEmpty())
+          .map(Item::words)
+          .distinct()
+          .toList();
+    } catch (Refusal e) {
+      // Altered, or of another version: the receipt stands without it.
+      return List.of();
+    }
   }
 
   private static List<Base> bases(Workplace place) throws Refusal, IOException {
@@ -181,6 +226,15 @@ final class HistoryCommand implements Command {
               + " updated, "
               + event.removes()
               + " removed");
+      if (!event.things().isEmpty()) {
+        int named = Math.min(NAMED, event.things().size());
+        String things =
+            Visible.text(String.join(", ", event.things().subList(0, named)))
+                + (event.things().size() > named
+                    ? " and " + (event.things().size() - named) + " more"
+                    : "");
+        page.words(UNDER_TIME, things);
+      }
       String approved = String.join(", ", event.approvedBy());
       page.line(
           page.faint(

@@ -85,6 +85,12 @@ public final class Page {
     Columns.wrapped(text, width()).forEach(this::line);
   }
 
+  /** The same under an indent. */
+  public void words(int indent, String text) {
+    Columns.wrapped(text, Math.max(20, width() - indent))
+        .forEach(line -> line(" ".repeat(indent) + line));
+  }
+
   /**
    * The same under an indent, further lines a little deeper.
    *
