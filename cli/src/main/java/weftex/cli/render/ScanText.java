@@ -29,7 +29,7 @@ public final class ScanText {
       }
       sort(page, sort);
     }
-    if (wrong.isEmpty()) {
+    if (report.isClean()) {
       page.line("Nothing is wrong in what is content.");
     }
     if (!noise.isEmpty()) {

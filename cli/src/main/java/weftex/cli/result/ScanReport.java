@@ -55,6 +55,11 @@ public record ScanReport(
     public boolean isNoise() {
       return whose.equals(Role.NOISE.words());
     }
+
+    /** Whether it may be meant so. */
+    public boolean isPerhaps() {
+      return kind.equals(FindingKind.MENTION.label());
+    }
   }
 
   /** One finding. */
@@ -64,8 +69,8 @@ public record ScanReport(
     }
   }
 
-  /** Whether anything was found that is not noise. */
+  /** Whether nothing was found that is certain and not noise. */
   public boolean isClean() {
-    return sorts.stream().allMatch(Sort::isNoise);
+    return sorts.stream().allMatch(sort -> sort.isNoise() || sort.isPerhaps());
   }
 }

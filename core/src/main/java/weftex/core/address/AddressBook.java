@@ -36,6 +36,13 @@ public record AddressBook(
     return AddressMap.of(of(from), of(into), ordered, hostsAlone);
   }
 
+  /** Where a copy's host stands alone in what is the other's; nothing where that is mapped. */
+  public AddressMap mentions(String from, String into) {
+    return hostsAlone
+        ? AddressMap.NONE
+        : new AddressBook(copies, List.of(), true).between(from, into);
+  }
+
   /** The hosts by which the copies are known, in lower case and in both spellings. */
   public Set<String> hosts() {
     Set<String> hosts = new TreeSet<>();

@@ -3,6 +3,7 @@ package weftex.core.scan;
 /** What is wrong. */
 public enum FindingKind {
   LEFTOVER("leftover", "the other copy's address is still in it"),
+  MENTION("mention", "the other copy's host stands in it alone, perhaps on purpose"),
   PREFIX("prefix", "it begins with the other copy's prefix of table names"),
   BROKEN_REFERENCE("broken-reference", "it refers to a row that is not there"),
   DUPLICATE("duplicate", "the same thing is there more than once"),

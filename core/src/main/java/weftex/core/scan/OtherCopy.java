@@ -11,11 +11,16 @@ import weftex.core.site.TableModel;
  * What is known of the other copy.
  *
  * @param addresses maps its addresses to this copy's; what it would map is a leftover
+ * @param mentions finds its host where that stands alone, which nothing maps; none where it is
+ *     mapped
  * @param prefixes its prefix of table names and this copy's
  * @param counterpart tells which of two rows here is its own
  */
 public record OtherCopy(
-    AddressMap addresses, MappedRows.Prefixes prefixes, Counterpart counterpart) {
+    AddressMap addresses,
+    AddressMap mentions,
+    MappedRows.Prefixes prefixes,
+    Counterpart counterpart) {
 
   /** Tells what to do about a thing that is here twice. */
   public interface Counterpart {

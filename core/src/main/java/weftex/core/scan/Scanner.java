@@ -46,6 +46,7 @@ public final class Scanner {
   private final SiteMap site;
   private final RowFinder rows;
   private final AddressMap leftovers;
+  private final AddressMap hosts;
   private final MappedRows.Prefixes prefixes;
   private final FileProbe files;
   private final Optional<FileMentions> mentions;
@@ -114,6 +115,7 @@ public final class Scanner {
     this.site = site;
     this.rows = rows;
     this.leftovers = other.addresses();
+    this.hosts = other.mentions();
     this.prefixes = other.prefixes();
     this.counterpart = other.counterpart();
     this.doubled = new DoubledRows(site, rows);
@@ -217,6 +219,9 @@ public final class Scanner {
     if (!leftovers.isNothing() && (look.leftovers() || row.holds(leftovers::mayTouch))) {
       leftovers(model, values);
     }
+    if (!hosts.isNothing() && (look.leftovers() || row.holds(hosts::mayTouch))) {
+      hosts(model, values);
+    }
     prefixes(model, values);
     formats(model, values);
     references(look, values);
@@ -263,6 +268,22 @@ public final class Scanner {
         findings.add(
             finding(FindingKind.LEFTOVER, model, values, i, form.label(), whose), form.label());
       }
+    }
+  }
+
+  private void hosts(TableModel model, List<Value> values) {
+    Role whose = model.stays(values) ? Role.NOISE : model.role(values);
+    for (int i = 0; i < values.size(); i++) {
+      int column = i;
+      hosts.map(
+          values.get(i),
+          model.format(i, values),
+          form -> {
+            if (form == Form.HOST) {
+              findings.add(
+                  finding(FindingKind.MENTION, model, values, column, form.label(), whose), "");
+            }
+          });
     }
   }
 

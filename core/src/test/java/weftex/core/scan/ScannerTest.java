@@ -115,6 +115,11 @@ class ScannerTest {
                     address("https://live.example"),
                     List.of(),
                     false),
+                AddressMap.of(
+                    address("https://staging.example"),
+                    address("https://live.example"),
+                    List.of(),
+                    true),
                 new MappedRows.Prefixes("stg_", "live_"),
                 OtherCopy.Counterpart.NONE),
             Set.of("live.example"),
@@ -202,6 +207,14 @@ class ScannerTest {
             "malformed pages.body 3: " + malformed(),
             "missing-file pages.body 4: media/lost.png",
             "missing-file pictures.file 1: media/gone.jpg");
+  }
+
+  @Test
+  void theOtherCopysHostAloneIsPerhapsMeant() throws Exception {
+    row("pages", 1, "home", 0, "Write to mira@staging.example, not to https://live.example/x");
+    row("pages", 2, "news", 0, "See https://staging.example/news");
+    assertThat(scan())
+        .containsExactly("leftover pages.body 2: plain", "mention pages.body 1: host alone");
   }
 
   @Test

@@ -382,7 +382,7 @@ final class MariaDbScript implements MergeScript {
         key(turn);
         if (there) {
           Table shape = turn.table().table();
-          for (Map.Entry<String, Value> cell : (before ? turn.before() : turn.after()).entrySet()) {
+          for (Map.Entry<String, Value> cell : looked(turn, before).entrySet()) {
             Optional<Integer> at = shape.position(cell.getKey());
             if (at.isPresent() && !shape.key().contains(at.get())) {
               same(shape.columns().get(at.get()), cell.getValue());
@@ -402,6 +402,13 @@ final class MariaDbScript implements MergeScript {
           before
               ? "a row is not as it was at the export, among " + which
               : "a row is not as it was written (a trigger?), among " + which);
+    }
+
+    /** All that the row was; of an updated one, what was written. */
+    private Map<String, Value> looked(Turn turn, boolean before) {
+      return before
+          ? turn.before()
+          : turn.action() == Action.UPDATE ? only(turn.after(), moved(turn.row())) : turn.after();
     }
 
     private void key(Turn turn) {

@@ -92,6 +92,7 @@ public final class CopyScan {
               finding,
               new OtherCopy(
                   addresses.between(other.name(), copy.name()),
+                  addresses.mentions(other.name(), copy.name()),
                   new MappedRows.Prefixes(other.prefix(), copy.spec().prefix()),
                   advice),
               addresses.hosts(),

@@ -6,6 +6,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import weftex.core.address.AddressBook;
+import weftex.core.address.AddressMap;
 import weftex.core.address.MappedRows;
 import weftex.core.change.DecidedChange;
 import weftex.core.change.Outline;
@@ -125,6 +126,7 @@ public final class TouchedScan {
         rows,
         new OtherCopy(
             addresses.between(other.name(), copy.name()),
+            AddressMap.NONE,
             new MappedRows.Prefixes(other.prefix(), copy.spec().prefix()),
             OtherCopy.Counterpart.NONE),
         addresses.hosts(),
