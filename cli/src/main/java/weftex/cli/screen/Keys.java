@@ -93,15 +93,16 @@ enum Keys {
         List.of(
             "t " + from,
             "k " + into,
+            "+ both",
             "x leave out",
             "o next open",
             "u undo",
+            "a approve",
             "e edit",
             "/ find",
             "f filter",
             "Tab changes",
-            "n note",
-            "a approve");
+            "n note");
     String end = "? keys  q quit";
     StringBuilder bar = new StringBuilder();
     for (String each : all) {

@@ -429,7 +429,7 @@ final class ThingText {
     lines.add(
         new Line.Builder()
             .add("  " + Visible.text(column), Style.PLAIN)
-            .add(said.map(a -> "  " + Words.answer(a, from, into)).orElse(""), Style.FAINT)
+            .add(said.map(a -> "  " + stands(change.id(), column, a)).orElse(""), Style.FAINT)
             .build()
             .at(spot));
     Map<String, List<Line.Span>> columns = new LinkedHashMap<>();
@@ -446,6 +446,16 @@ final class ThingText {
     } else {
       columns.forEach(this::side);
     }
+  }
+
+  /** What stands in a column: of several passages each side, or both, may have some. */
+  private String stands(int change, String column, Answer answer) {
+    Set<Answer> sides = Set.copyOf(desk.review().passages(change, column).values());
+    return answer != Answer.VALUE || sides.isEmpty()
+        ? Words.answer(answer, from, into)
+        : sides.size() == 1
+            ? Words.answer(sides.iterator().next(), from, into)
+            : "put together of passages";
   }
 
   private WordMarks.Marked marks(String one, String other) {
