@@ -11,6 +11,7 @@ import java.util.logging.FileHandler;
 import java.util.logging.Formatter;
 import java.util.logging.Level;
 import java.util.logging.LogRecord;
+import java.util.stream.Stream;
 import weftex.store.state.Files0600;
 
 /**
@@ -76,6 +77,12 @@ public final class RunLog implements AutoCloseable {
       handler = new FileHandler(folder.resolve("weftex.%g.log").toString(), BYTES, FILES, true);
       handler.setEncoding("UTF-8");
       handler.setFormatter(new Lines());
+      // What takes turns is made with the rights that the system gives.
+      try (Stream<Path> files = Files.list(folder)) {
+        for (Path file : files.toList()) {
+          Files0600.take(file);
+        }
+      }
       waiting.forEach(this::write);
       waiting.clear();
     } catch (IOException e) {

@@ -31,6 +31,13 @@ public final class Files0600 {
     Files.createDirectories(folder, permissions("rwx------"));
   }
 
+  /** Takes a file that something else made away from everybody but its owner. */
+  public static void take(Path file) throws IOException {
+    if (POSIX) {
+      Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-------"));
+    }
+  }
+
   /** Creates or replaces a file and opens it for writing, buffered. */
   public static OutputStream create(Path file) throws IOException {
     return new java.io.BufferedOutputStream(
