@@ -1,0 +1,275 @@
+package weftex.store.mariadb;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import weftex.core.change.Action;
+import weftex.core.row.Column;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.row.ValueKind;
+import weftex.store.Refusal;
+import weftex.store.copy.CatalogTable;
+import weftex.store.dump.SqlOut;
+import weftex.store.receipt.Effect;
+import weftex.store.receipt.ReceiptRows;
+
+/**
+ * A row of a merge in the words of SQL: how it is told, that it is as it must be, and how it is
+ * written.
+ *
+ * @param before its values before, by column; empty for a row that is added
+ * @param after its values after; empty for a row that is removed
+ */
+record ScriptRow(
+    Action action,
+    CatalogTable table,
+    Map<String, Value> key,
+    Map<String, Value> before,
+    Map<String, Value> after) {
+  /** Longer texts are compared by their SHA-256. */
+  private static final int LONG = 256;
+
+  private static final MariaDbDump WORDS = new MariaDbDump();
+
+  /** A row that a merge touched. */
+  static ScriptRow of(ReceiptRows.Touched row, CatalogTable table) {
+    return new ScriptRow(row.action(), table, row.key(), row.before(), row.after());
+  }
+
+  /** What followed from a merge. */
+  static ScriptRow of(Effect effect, CatalogTable table) {
+    Action action =
+        effect.isMade() ? Action.ADD : effect.isRemoved() ? Action.REMOVE : Action.UPDATE;
+    return new ScriptRow(action, table, effect.key(), effect.before(), effect.after());
+  }
+
+  /** The same, taken back: of an updated row only what was written. */
+  ScriptRow back() {
+    return switch (action) {
+      case ADD -> new ScriptRow(Action.REMOVE, table, key, after, before);
+      case REMOVE -> new ScriptRow(Action.ADD, table, key, after, before);
+      case UPDATE -> new ScriptRow(action, table, key, only(after, moved()), only(before, moved()));
+    };
+  }
+
+  private Table shape() {
+    return table.table();
+  }
+
+  private Column column(String name) {
+    return shape().columns().get(shape().position(name).orElseThrow());
+  }
+
+  private static Map<String, Value> only(Map<String, Value> values, Set<String> columns) {
+    Map<String, Value> some = new LinkedHashMap<>(values);
+    some.keySet().retainAll(columns);
+    return some;
+  }
+
+  /** The columns that an update writes. */
+  private Set<String> moved() {
+    Set<String> moved = new LinkedHashSet<>();
+    after.forEach(
+        (column, value) -> {
+          if (!value.matches(before.getOrDefault(column, Value.NULL))) {
+            moved.add(column);
+          }
+        });
+    return moved;
+  }
+
+  /** Whether nothing of it is written. */
+  boolean isNothing() {
+    return action == Action.UPDATE && moved().isEmpty();
+  }
+
+  /** The table and the key, as a person reads them. */
+  String words() {
+    return table.realName() + " " + keyText();
+  }
+
+  String keyText() {
+    return String.join(", ", key.values().stream().map(Value::display).toList());
+  }
+
+  /** Whether the row is there, before it is written or after. */
+  boolean isThere(boolean first) {
+    return action != (first ? Action.ADD : Action.REMOVE);
+  }
+
+  /** That the row is the one of this key. */
+  void key(SqlOut sql) {
+    String and = "";
+    for (Map.Entry<String, Value> cell : key.entrySet()) {
+      sql.put(and).put(MariaDbDump.quoted(cell.getKey())).put(" = ");
+      WORDS.literal(sql, column(cell.getKey()), cell.getValue());
+      and = " AND ";
+    }
+  }
+
+  /** That it is as it must be, before it is written or after; of an update what was written. */
+  void isAs(SqlOut sql, boolean first) {
+    key(sql);
+    if (!isThere(first)) {
+      return;
+    }
+    Map<String, Value> values =
+        first ? before : action == Action.UPDATE ? only(after, moved()) : after;
+    for (Map.Entry<String, Value> cell : values.entrySet()) {
+      Optional<Integer> at = shape().position(cell.getKey());
+      if (at.isPresent() && !shape().key().contains(at.get())) {
+        same(sql, shape().columns().get(at.get()), cell.getValue());
+      }
+    }
+  }
+
+  /** That a column holds a value, to the last byte. */
+  private static void same(SqlOut sql, Column column, Value value) {
+    String name = MariaDbDump.quoted(column.name());
+    if (column.generated() || column.type().toLowerCase(Locale.ROOT).startsWith("float")) {
+      // A float is not what its digits say.
+      return;
+    }
+    sql.put(" AND ");
+    if (value.isNull()) {
+      sql.put(name).put(" IS NULL");
+    } else if (value instanceof Value.Digest digest) {
+      hash(sql, column, digest);
+    } else if (value instanceof Value.Text text && text.utf8().length > LONG) {
+      hash(sql, column, Value.Digest.of(text.utf8()));
+    } else if (value instanceof Value.Text || value instanceof Value.Binary) {
+      String bytes =
+          value instanceof Value.Text ? "CAST(" + name + " AS CHAR CHARACTER SET utf8mb4)" : name;
+      sql.put("CAST(").put(bytes).put(" AS BINARY) = CAST(");
+      WORDS.literal(sql, column, value);
+      sql.put(" AS BINARY)");
+    } else {
+      sql.put(name).put(" = ");
+      WORDS.literal(sql, column, value);
+    }
+  }
+
+  private static void hash(SqlOut sql, Column column, Value.Digest digest) {
+    String name = MariaDbDump.quoted(column.name());
+    sql.put("SHA2(")
+        .put(column.kind() == ValueKind.BINARY ? name : "CONVERT(" + name + " USING utf8mb4)")
+        .put(", 256) = '")
+        .put(digest.sha256())
+        .put("'");
+  }
+
+  /** The statement that writes it, as long as the guard stands. */
+  void write(SqlOut sql) throws Refusal {
+    switch (action) {
+      case ADD -> insert(sql, "INSERT INTO ");
+      case UPDATE -> update(sql);
+      case REMOVE -> {
+        sql.put("DELETE FROM ").put(MariaDbDump.quoted(table.realName())).put(" WHERE ");
+        key(sql);
+        sql.put(MariaDbScript.IF_GOING);
+      }
+    }
+  }
+
+  private void insert(SqlOut sql, String how) throws Refusal {
+    List<Column> columns = new ArrayList<>();
+    for (Column column : shape().columns()) {
+      if (!column.generated() && after.containsKey(column.name())) {
+        columns.add(column);
+      }
+    }
+    sql.put(how).put(MariaDbDump.quoted(table.realName())).put(" (");
+    sql.put(String.join(", ", columns.stream().map(c -> MariaDbDump.quoted(c.name())).toList()));
+    String comma = ") SELECT ";
+    for (Column column : columns) {
+      sql.put(comma);
+      literal(sql, column, after.get(column.name()));
+      comma = ", ";
+    }
+    sql.put(" FROM DUAL WHERE @weftex_go = 1");
+  }
+
+  private void update(SqlOut sql) throws Refusal {
+    Set<String> moved = moved();
+    sql.put("UPDATE ").put(MariaDbDump.quoted(table.realName()));
+    String comma = " SET ";
+    for (Column column : shape().columns()) {
+      String name = MariaDbDump.quoted(column.name());
+      if (moved.contains(column.name())) {
+        sql.put(comma).put(name).put(" = ");
+        literal(sql, column, after.get(column.name()));
+        comma = ", ";
+      } else if (column.touched()) {
+        // What the server would touch by itself stays.
+        sql.put(comma).put(name).put(" = ").put(name);
+        comma = ", ";
+      }
+    }
+    sql.put(" WHERE ");
+    key(sql);
+    sql.put(MariaDbScript.IF_GOING);
+  }
+
+  /**
+   * The statements that make what follows from a merge: a counter moves by as much, what else there
+   * is is written where it is as it was.
+   *
+   * @param next takes the statement that was gathered
+   */
+  void follow(SqlOut sql, MariaDbScript.Next next) throws IOException, Refusal {
+    if (action != Action.UPDATE) {
+      if (action == Action.ADD) {
+        insert(sql, "INSERT IGNORE INTO ");
+      } else {
+        write(sql);
+      }
+      next.next();
+      return;
+    }
+    for (Map.Entry<String, Value> cell : after.entrySet()) {
+      Column column = column(cell.getKey());
+      String name = MariaDbDump.quoted(column.name());
+      Value was = before.get(cell.getKey());
+      sql.put("UPDATE ")
+          .put(MariaDbDump.quoted(table.realName()))
+          .put(" SET ")
+          .put(name)
+          .put(" = ");
+      boolean counts = was instanceof Value.Whole && cell.getValue() instanceof Value.Whole;
+      if (counts) {
+        sql.put(name).put(" + (").put(cell.getValue().display()).put(" - ");
+        sql.put(was.display()).put(")");
+      } else {
+        literal(sql, column, cell.getValue());
+      }
+      sql.put(" WHERE ");
+      key(sql);
+      if (!counts) {
+        same(sql, column, was);
+      }
+      sql.put(MariaDbScript.IF_GOING);
+      next.next();
+    }
+  }
+
+  private void literal(SqlOut sql, Column column, Value value) throws Refusal {
+    if (value instanceof Value.Digest) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "The value of "
+              + column.name()
+              + " in "
+              + words()
+              + " is too long to be kept whole in a receipt. Nothing was written.",
+          "Write the whole copy with 'weftex apply -o'.");
+    }
+    WORDS.literal(sql, column, value);
+  }
+}
