@@ -260,6 +260,25 @@ class ScriptTest {
   }
 
   @Test
+  void aScriptThatWasNeverImportedIsAsIfItHadNotBeen() throws Exception {
+    export();
+    weftex("draft", "--tables", "*");
+    weftex("review", "--take", "conflicts");
+    weftex("review", "--skip", "conflicts");
+    assertThat(weftex("review", "--approve").status()).isZero();
+    Program.Ran again = weftex("apply", "--script", "again.sql");
+    assertThat(again.status()).as(again.err()).isZero();
+    assertThat(again.err()).contains("table 'gauges'", "column 'routes.kiosk'");
+    assertThat(importFile("again.sql", Way.CLIENT)).startsWith("done");
+    assertThat(importFile("merge.sql", Way.CLIENT))
+        .isEqualTo("nothing was changed: something else was merged since the export");
+    assertThat(site.server.sql(site.live, "SELECT name FROM skf_gauges")).isEqualTo("pier\n");
+    export();
+    assertThat(weftex("apply", "--confirm").status()).isZero();
+    assertThat(weftex("compare").out()).doesNotContain("· added", "gauges");
+  }
+
+  @Test
   void filesThatAreThereAreLeftAlone() throws Exception {
     assertThat(weftex("apply", "--script", "merge.sql").err())
         .contains("merge.sql is there already");

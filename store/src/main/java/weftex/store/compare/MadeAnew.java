@@ -3,12 +3,15 @@ package weftex.store.compare;
 import java.io.IOException;
 import java.math.BigInteger;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
+import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
@@ -59,6 +62,10 @@ public final class MadeAnew {
     List<Known> known = new ArrayList<>();
     from.pairs().forEach((row, there) -> add(known, row.table(), row.number(), there));
     into.pairs().forEach((row, here) -> add(known, row.table(), here, row.number()));
+    // A row that has such an ID since a merge gave it that proves nothing.
+    Set<RowName> own = new HashSet<>(from.pairs().keySet());
+    into.pairs().forEach((row, here) -> own.add(new RowName(row.table(), here)));
+    known.removeIf(pair -> own.contains(new RowName(pair.table(), pair.there())));
     int held = 0;
     int strayed = 0;
     int step = Math.max(1, known.size() / LOOKED_AT);
