@@ -59,11 +59,11 @@ class PairOverWeeksTest {
     assertThat(checked.status()).isEqualTo(4);
     assertThat(checked.out())
         .containsIgnoringWhitespaces(
-            "Problem: staging was made anew from live since the base was recorded, so it has live's"
+            "Problem: staging was recreated from live since the base was recorded, so it has live's"
                 + " IDs. Record a new base with 'weftex mark'.");
     Program.Ran compared = weftex("compare");
     assertThat(compared.status()).isEqualTo(4);
-    assertThat(compared.err()).contains("staging was made anew from live", "'weftex mark'");
+    assertThat(compared.err()).contains("staging was recreated from live", "'weftex mark'");
     assertThat(weftex("mark").status()).isZero();
     assertThat(weftex("check").out()).contains("No problems found.");
     assertThat(weftex("compare").out()).contains("No table differs.");
@@ -264,7 +264,7 @@ class PairOverWeeksTest {
     weftex("draft");
     Program.Ran wrong = weftex("review", "--both", "page:Salt");
     assertThat(wrong.status()).isEqualTo(2);
-    assertThat(wrong.err()).contains("No change is meant by 'page:Salt'");
+    assertThat(wrong.err()).contains("'page:Salt' matches no change");
     assertThat(weftex("draft", "--both", "pages:4").err())
         .contains("pages:4, which is no row that staging added");
     Program.Ran both = weftex("review", "--both", "page:Ice*");
@@ -396,12 +396,12 @@ class PairOverWeeksTest {
       assertThat(refused.status()).as(command).isEqualTo(4);
       assertThat(refused.err())
           .containsIgnoringWhitespaces(
-              "staging seems to have been made anew from live since the base was recorded")
+              "staging seems to have been recreated from live since the base was recorded")
           .contains("'weftex mark'");
     }
     Program.Ran checked = weftex("check");
     assertThat(checked.status()).isEqualTo(4);
-    assertThat(checked.out()).containsIgnoringWhitespaces("seems to have been made anew from live");
+    assertThat(checked.out()).containsIgnoringWhitespaces("seems to have been recreated from live");
     Program.Ran marked = weftex("mark");
     assertThat(marked.status()).as(marked.err()).isZero();
     assertThat(weftex("compare").out()).contains("No table differs.");

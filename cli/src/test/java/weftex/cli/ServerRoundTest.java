@@ -155,7 +155,7 @@ class ServerRoundTest {
     try {
       site.configure("nobody", "");
       assertThat(weftex("check").err())
-          .contains("the server has no user 'nobody', and lets strangers in only as guests");
+          .contains("the server has no user 'nobody', and accepts unknown users only as anonymous");
     } finally {
       site.server.sql("", "DROP USER ''@'%';");
     }

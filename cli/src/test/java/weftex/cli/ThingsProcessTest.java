@@ -148,7 +148,7 @@ class ThingsProcessTest {
     assertThat(weftex("review").out()).containsPattern("skip\\s+page 'Crew'");
     Program.Ran wrong = weftex("review", "--skip", "page:Nowhere");
     assertThat(wrong.status()).isEqualTo(2);
-    assertThat(wrong.err()).contains("No change is meant by 'page:Nowhere'");
+    assertThat(wrong.err()).contains("'page:Nowhere' matches no change");
   }
 
   @Test

@@ -67,7 +67,7 @@ final class ChangeNumbers {
                 : Optional.empty();
         List<Integer> ids = byWord(word, column, answer);
         if (ids.isEmpty() && !isAboutNothing(word)) {
-          throw refusal("No change is meant by '" + word + "'.");
+          throw refusal("'" + word + "' matches no change.");
         }
         meant.computeIfAbsent(List.of(column, 0), k -> new ArrayList<>()).addAll(ids);
       }

@@ -10,7 +10,7 @@ public enum CommandName {
   DEMO("build a made-up site in a folder and walk through the whole job", DemoCommand::new),
   PAIR("write weftex.yaml: where the two copies of a site are", PairCommand::new),
   CHECK("connect to both copies and say what is there and what could go wrong", CheckCommand::new),
-  MARK("record the base: what both copies are alike in", MarkCommand::new),
+  MARK("record the base: the state both copies share", MarkCommand::new),
   COMPARE("show what changed on either copy since the base, and conflicts", CompareCommand::new),
   DRAFT("write a change set of chosen tables and rows", DraftCommand::new),
   REVIEW("show a change set, decide, approve", ReviewCommand::new),

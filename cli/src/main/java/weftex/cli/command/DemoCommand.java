@@ -81,7 +81,7 @@ final class DemoCommand implements Command {
               "Meanwhile the lost-property page was edited on live once more. The change set is brought up to"
                   + " date: decisions that still fit stay, the others are named.",
               "weftex draft --again"),
-          new Step("So that one is decided anew.", "weftex review --keep 6 --by 'Jo Tveit'"),
+          new Step("So that one is decided again.", "weftex review --keep 6 --by 'Jo Tveit'"),
           new Step("A page for whoever has no terminal.", "weftex report -o review.html"),
           new Step(
               "Everything is decided, so it can be approved.",

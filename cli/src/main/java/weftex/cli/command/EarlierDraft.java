@@ -22,7 +22,7 @@ record EarlierDraft(ChangeSetHeader header, SelectionWords words, CarriedDecisio
       throw refusal(
           "--again takes the selection and the direction of the earlier draft, so none can be said"
               + " here.",
-          "Leave the other options out, or draft anew without --again.");
+          "Leave the other options out, or write a new draft without --again.");
     }
     EarlierDraft earlier = read(place.changeSet(line), place);
     return earlier.with(place.selection(line));
@@ -51,7 +51,7 @@ record EarlierDraft(ChangeSetHeader header, SelectionWords words, CarriedDecisio
       throw refusal(
           place.shown(file)
               + " was put together from two change sets, which no selection describes.",
-          "Bring each of the two up to date with --again, then --join them anew.");
+          "Bring each of the two up to date with --again, then --join them again.");
     }
     CarriedDecisions decisions = new CarriedDecisions(reviewed.contents().held());
     reviewed.schema().forEach(decisions::old);

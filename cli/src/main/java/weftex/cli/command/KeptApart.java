@@ -37,7 +37,7 @@ final class KeptApart {
     if (decides || SelectionOptions.isChosen(line)) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
-          "--both drafts anew, so nothing else can be decided with it. Nothing was changed.",
+          "--both drafts again, so nothing else can be decided with it. Nothing was changed.",
           "Say --both first, then the rest.");
     }
     Workplace place = Workplace.open(line, session);

@@ -50,7 +50,7 @@ final class KnownPairs {
             + (apart == 1 ? " row has" : " rows have")
             + " different numbers on the two copies since they were merged, and a new base would forget which"
             + " belong together. Nothing was changed.",
-        "Nothing needs to be recorded after an apply. To start anew, make staging from live again, and"
+        "Nothing needs to be recorded after an apply. To start over, make staging from live again, and"
             + " then record the base.");
   }
 

@@ -175,7 +175,7 @@ final class MergedFile {
               + place.shown(source.file())
               + " (at line "
               + Page.shortened(source.left(), 60)
-              + "): to import it takes the triggers of its tables away. Make them anew from there.");
+              + "): to import it takes the triggers of its tables away. Create them again from there.");
     }
     place.say(
         "To import it replaces the whole database: what visitors wrote since "

@@ -43,7 +43,7 @@ final class ReviewCommand implements Command {
   @Override
   public Options options() {
     Options options = new Options();
-    flag(options, "list", "print it, even where it could be shown on the whole terminal");
+    flag(options, "list", "print as text instead of opening the full-screen review");
     add(options, "change", "N", "show this change with whole values");
     flag(options, "open", "show only what needs a decision");
     flag(options, "values", "show every change with its values");
@@ -62,11 +62,7 @@ final class ReviewCommand implements Command {
     add(options, "skip", "CHANGES", "leave these changes out");
     add(options, "include", "CHANGES", "make skipped changes after all");
     add(options, "bring", "CHANGES", "bring offered rows along");
-    add(
-        options,
-        "reopen",
-        "CHANGES",
-        "decide anew: what was said of these changes holds no longer");
+    add(options, "reopen", "CHANGES", "discard earlier decisions on these changes");
     add(options, "note", "CHANGES", "leave the words of --why with these changes");
     add(options, "set", "N.COLUMN=VALUE", "write a value of your own into a column of a change");
     add(options, "withdraw", "N", "take back one decision, by its number in --decisions");

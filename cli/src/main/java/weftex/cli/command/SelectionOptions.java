@@ -40,7 +40,7 @@ final class SelectionOptions {
             .longOpt("selection")
             .hasArg()
             .argName("NAME")
-            .desc("what weftex.yaml has under this name, besides what else is said here")
+            .desc("what weftex.yaml has under this name, in addition to the other options")
             .get());
   }
 

@@ -19,7 +19,7 @@ final class StandingText {
       case OTHERS ->
           Optional.of(
               copy
-                  + " was made anew from "
+                  + " was recreated from "
                   + other
                   + " since the base was recorded, so it has "
                   + other
@@ -33,7 +33,7 @@ final class StandingText {
           Optional.of(
               copy
                   + " does not know of the base: it is another database than the one with which that was"
-                  + " recorded, or was made anew without its table weftex_ledger. If it is a new copy,"
+                  + " recorded, or was recreated without its table weftex_ledger. If it is a new copy,"
                   + " record a base with 'weftex mark' first.");
     };
   }

@@ -289,7 +289,7 @@ final class Workplace {
                 + copy.name()
                 + " ("
                 + e.reason()
-                + "), so it will not be noticed if that copy is restored from a backup or made anew.");
+                + "), so it will not be noticed if that copy is restored from a backup or recreated.");
       }
     }
     bases().accept(noted);

@@ -64,7 +64,7 @@ public record SelectionWords(Map<String, List<String>> said) {
     words.put("without", "leave these tables out");
     words.put(
         "with",
-        "bring what stays out by itself, by its table or by what it is: comments, account, noise;"
+        "bring what is left out by default, by its table or by what it is: comments, account, noise;"
             + " users.user_pass brings a secret column");
     words.put(
         "item",

@@ -57,7 +57,7 @@ public final class InsideText {
     }
     if (!inside.suspicions().isEmpty()) {
       page.line(
-          "These numbers equal those of rows that get another number, and no rule says that they mean them:");
+          "These numbers equal IDs of rows that get another ID, and no rule declares them as references:");
       numbers(page, inside.suspicions());
       Optional<Suspicion> declarable =
           inside.suspicions().stream().filter(number -> !number.rule().isEmpty()).findFirst();

@@ -22,7 +22,7 @@ public final class Words {
       case SKIP -> "leave it out";
       case INCLUDE -> "make it after all";
       case BRING -> "bring it along";
-      case REOPEN -> "decide anew";
+      case REOPEN -> "decide again";
       case NOTE -> "note";
     };
   }

@@ -26,7 +26,7 @@ enum Keys {
   BRING("b", "bring an offered row along"),
   EDIT("e", "write the value of a column in your editor (VISUAL or EDITOR)"),
   NOTE("n", "leave a note"),
-  REOPEN("r", "decide anew: take back what was said about it"),
+  REOPEN("r", "decide again: discard what was decided about it"),
   UNDO("u", "undo: take back the decision that was made last"),
   NEXT("o", "go to the next open conflict"),
   FILTER("f", "list all, what is to decide, decided, left out, offered, or gets a new ID"),

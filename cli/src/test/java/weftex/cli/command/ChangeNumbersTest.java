@@ -94,10 +94,10 @@ class ChangeNumbersTest {
       value = {
         "7 | There is no change 7",
         "2,7 | There is no change 7",
-        "harbours | No change is meant by 'harbours'",
+        "harbours | 'harbours' matches no change",
         "2.slug | Column slug of change 2 is not in conflict",
         "1 | has no conflict to decide",
-        "conflicts.slug | No change is meant by 'conflicts.slug'"
+        "conflicts.slug | 'conflicts.slug' matches no change"
       })
   void whatFitsNothingIsRefusedAndNothingIsWritten(String written, String message) {
     Refusal refusal =
@@ -123,6 +123,6 @@ class ChangeNumbersTest {
         .containsExactly(new ChangeNumbers.Meant(List.of(3), Optional.empty(), 0));
     assertThat(
             catchThrowableOfType(Refusal.class, () -> numbers().resolve("harbours", Answer.SKIP)))
-        .hasMessageContaining("No change is meant by 'harbours'");
+        .hasMessageContaining("'harbours' matches no change");
   }
 }

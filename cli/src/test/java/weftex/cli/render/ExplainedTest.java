@@ -90,7 +90,7 @@ class ExplainedTest {
             Map.of(),
             Map.of(),
             List.of(places.split("/")),
-            "both copies edited the same place inside of a value");
+            "both copies edited the same place inside a value");
     assertThat(explained.sentence(change(Action.UPDATE, Map.of(), conflict), conflict))
         .isEqualTo(sentence);
   }

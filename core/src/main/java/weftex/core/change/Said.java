@@ -157,7 +157,7 @@ final class Said {
                             + column
                             + " in change "
                             + change.id()
-                            + " are not those that were decided; decide them anew."));
+                            + " are not those that were decided; decide them again."));
     return open.text(chosen.values().stream().map(Said::side).toList());
   }
 

@@ -430,7 +430,7 @@ public final class ModelDeriver {
                   + Math.max(serialized, json)
                   + " of "
                   + sample.size()
-                  + " looked at), which is detected by itself; numbers of rows inside need 'inside'"));
+                  + " looked at), which is detected automatically; IDs of rows inside need 'inside'"));
     }
   }
 

@@ -496,7 +496,7 @@ public final class Planner {
   private static String whatClashes(RowMerger.Merged merged, boolean edited) {
     String what =
         merged.partly().keySet().containsAll(merged.clashing())
-            ? "the same place inside of a value"
+            ? "the same place inside a value"
             : "the same column";
     return edited ? "both copies edited " + what : "both copies added it, and differ in " + what;
   }

@@ -29,7 +29,7 @@ public record Judgement(Role role, String evidence) {
   public static Judgement of(Table table) {
     String name = table.name().toLowerCase(Locale.ROOT);
     if (NOISE.matcher(name).matches()) {
-      return new Judgement(Role.NOISE, "its name speaks of what is made anew");
+      return new Judgement(Role.NOISE, "its name is that of data which the site rebuilds");
     }
     if (LIVE.matcher(name).matches()) {
       return new Judgement(Role.LIVE, "its name speaks of what visitors make");

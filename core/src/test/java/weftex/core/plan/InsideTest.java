@@ -67,7 +67,7 @@ class InsideTest {
     sketch.target.row("notes", "1, {\"a\":3\u0001\"b\":1\u0001\"c\":3}, 1", '\u0001');
     RowChange change = Sketch.changes(sketch.planned(Selection.CONTENT)).get(0);
     Conflict conflict = change.conflicts().get(0);
-    assertThat(conflict.reason()).isEqualTo("both copies edited the same place inside of a value");
+    assertThat(conflict.reason()).isEqualTo("both copies edited the same place inside a value");
     assertThat(conflict.places()).containsExactly("a");
     assertThat(conflict.source().get("text").display()).isEqualTo("{\"a\":2,\"b\":2,\"c\":3}");
     assertThat(conflict.otherwise().get("text").display()).isEqualTo("{\"a\":3,\"b\":2,\"c\":3}");

@@ -225,7 +225,7 @@ public final class ComparisonRun implements AutoCloseable {
         MergedRows.of(ofSource.since(), receipts, false));
   }
 
-  /** A copy that was made anew from the other has the other's IDs, which the base would misread. */
+  /** A copy that was recreated from the other has the other's IDs, which the base would misread. */
   private void checkStandings() throws Refusal {
     for (Map.Entry<String, CopyMarks.Standing> entry : standings.entrySet()) {
       if (entry.getValue() == CopyMarks.Standing.OTHERS) {
@@ -234,7 +234,7 @@ public final class ComparisonRun implements AutoCloseable {
         throw new Refusal(
             Refusal.Kind.PROTECTED,
             copy
-                + " was made anew from "
+                + " was recreated from "
                 + other
                 + " since the base was recorded: it has "
                 + other

@@ -22,7 +22,7 @@ import weftex.store.copy.WriteTransaction;
 
 /**
  * By what a copy is known again, wherever it is: an entry of its own ledger for each base. It tells
- * a copy that was made anew from the other, or restored from a backup, and it is where the merges
+ * a copy that was recreated from the other, or restored from a backup, and it is where the merges
  * begin that count since the base.
  */
 public final class CopyMarks {
@@ -63,7 +63,7 @@ public final class CopyMarks {
   public enum Standing {
     /** It has the base, or nobody wrote it down there. */
     FITS,
-    /** It is the other copy's: this one was made anew from it. */
+    /** It is the other copy's: this one was recreated from it. */
     OTHERS,
     /** It is this copy's, but older than the base. */
     OLDER,

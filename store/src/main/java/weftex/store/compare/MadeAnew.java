@@ -27,7 +27,7 @@ import weftex.store.receipt.MergedRows;
 import weftex.store.receipt.Receipts;
 
 /**
- * Notices by likeness that a copy was made anew from the other one, where no ledger came along to
+ * Notices by likeness that a copy was recreated from the other one, where no ledger came along to
  * tell: its rows that merges know under two IDs have the other copy's IDs now. A few of them are
  * looked at.
  */
@@ -82,7 +82,7 @@ public final class MadeAnew {
   }
 
   /**
-   * Whether a copy was made anew from another, of which nothing else is known.
+   * Whether a copy was recreated from another, of which nothing else is known.
    *
    * @param model what the tables mean
    */
@@ -120,7 +120,7 @@ public final class MadeAnew {
   /** What is seen of it. */
   public static String sentence(String copy, String other) {
     return copy
-        + " seems to have been made anew from "
+        + " seems to have been recreated from "
         + other
         + " since the base was recorded: rows that merges know under two IDs have "
         + other

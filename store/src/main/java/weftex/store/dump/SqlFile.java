@@ -329,7 +329,7 @@ public final class SqlFile implements CopySpec.Origin {
     return new Refusal(
         Refusal.Kind.WRONG_INPUT,
         "The file " + file + " of " + scratch.name() + " " + what + ". Nothing was changed.",
-        "Export it anew, or correct 'sql' of " + scratch.name() + " in weftex.yaml.",
+        "Export it again, or correct 'sql' of " + scratch.name() + " in weftex.yaml.",
         cause);
   }
 

@@ -171,7 +171,7 @@ final class ServerLogin {
             + spec.host()
             + ":"
             + spec.port()
-            + " does not speak as a database server ("
+            + " is not a MariaDB or MySQL server ("
             + FailureWords.of(e)
             + ")",
         "Correct 'port'" + keys,
@@ -219,7 +219,9 @@ final class ServerLogin {
     if (isGuest(connection)) {
       return Connecting.refusal(
           spec,
-          "the server has no user '" + spec.user() + "', and lets strangers in only as guests",
+          "the server has no user '"
+              + spec.user()
+              + "', and accepts unknown users only as anonymous",
           "Correct 'user' of " + spec.name() + " in weftex.yaml.",
           null);
     }

@@ -78,7 +78,7 @@ class CopyMarksTest {
     assertThat(standing(pair, "staging")).isEqualTo(CopyMarks.Standing.OTHERS);
     assertThat(standing(pair, "live")).isEqualTo(CopyMarks.Standing.FITS);
     assertThat(catchThrowableOfType(Refusal.class, pair::changes))
-        .hasMessageContaining("staging was made anew from live since the base was recorded")
+        .hasMessageContaining("staging was recreated from live since the base was recorded")
         .hasMessageEndingWith("Nothing was changed.")
         .extracting(Refusal::kind)
         .isEqualTo(Refusal.Kind.PROTECTED);
