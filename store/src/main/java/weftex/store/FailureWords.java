@@ -6,8 +6,12 @@ import java.util.regex.Pattern;
 
 /** What an exception of a driver or of the file system says, as a sentence of ours can quote it. */
 public final class FailureWords {
-  /** The driver's own count of its connections, which nobody can look up. */
-  private static final Pattern CONNECTION = Pattern.compile("^\\(conn=\\d+\\) ");
+  /**
+   * What a driver puts before its words: the class of what it caught, and its own count of its
+   * connections, which nobody can look up.
+   */
+  private static final Pattern BEFORE =
+      Pattern.compile("^(?:(?:[a-z]\\w*\\.)+[A-Z]\\w*(?:Exception|Error): |\\(conn=\\d+\\) )+");
 
   private FailureWords() {}
 
@@ -26,7 +30,7 @@ public final class FailureWords {
       return of(cause);
     }
     String words =
-        said == null ? "no reason is known" : CONNECTION.matcher(said).replaceFirst("").strip();
+        said == null ? "no reason is known" : BEFORE.matcher(said).replaceFirst("").strip();
     return words.endsWith(".") ? words.substring(0, words.length() - 1) : words;
   }
 }

@@ -23,6 +23,15 @@ class FailureWordsTest {
   }
 
   @Test
+  void namesOfClassesBeforeItAreLeftOutEvenIfTheirExceptionIsNotThere() {
+    String said = "java.sql.SQLNonTransientConnectionException: (conn=7) Socket error";
+    assertThat(FailureWords.of(new BatchUpdateException(said, new int[2])))
+        .isEqualTo("Socket error");
+    assertThat(FailureWords.of(new SQLException("line 4: nothing: so")))
+        .isEqualTo("line 4: nothing: so");
+  }
+
+  @Test
   void whatAWrapperSaysItselfIsKept() {
     assertThat(FailureWords.of(new IOException("reading posts of live broke off", CUT)))
         .isEqualTo("reading posts of live broke off");

@@ -7,6 +7,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.logging.ErrorManager;
 import java.util.logging.FileHandler;
 import java.util.logging.Formatter;
 import java.util.logging.Level;
@@ -40,6 +41,12 @@ public final class RunLog implements AutoCloseable {
           + entry.getMessage()
           + "\n";
     }
+  }
+
+  /** A disk that is full is told of by the work itself; without a log it goes on. */
+  private static final class Silent extends ErrorManager {
+    @Override
+    public void error(String what, Exception e, int code) {}
   }
 
   /**
@@ -77,6 +84,7 @@ public final class RunLog implements AutoCloseable {
       handler = new FileHandler(folder.resolve("weftex.%g.log").toString(), BYTES, FILES, true);
       handler.setEncoding("UTF-8");
       handler.setFormatter(new Lines());
+      handler.setErrorManager(new Silent());
       // What takes turns is made with the rights that the system gives.
       try (Stream<Path> files = Files.list(folder)) {
         for (Path file : files.toList()) {
