@@ -66,7 +66,9 @@ class LogTest {
   @Test
   void aBundleIsListedBeforeItIsWrittenAndHoldsNoRows() throws Exception {
     Files.createDirectories(folder.resolve(".weftex/failures"));
-    Files.writeString(folder.resolve(".weftex/failures/2026-11-28.txt"), "weftex 0.1.0\ntrace");
+    Files.writeString(
+        folder.resolve(".weftex/failures/2026-11-28.txt"),
+        "weftex 0.1.0\njava.lang.IllegalStateException: Winter timetable\nof live\n\tat weftex.cli.Cli.run(Cli.java:7)\n");
     Program.Ran packed = weftex("check", "--bundle", "help.zip");
     assertThat(packed.status()).as(packed.err()).isZero();
     assertThat(packed.err()).contains("versions.json", "model.json", "log/weftex.0.log");
@@ -78,6 +80,9 @@ class LogTest {
             "model.json",
             "log/weftex.0.log",
             "failures/2026-11-28.txt");
+    assertThat(files.get("failures/2026-11-28.txt"))
+        .isEqualTo(
+            "weftex 0.1.0\njava.lang.IllegalStateException\n\tat weftex.cli.Cli.run(Cli.java:7)\n");
     assertThat(files.get("versions.json")).contains("\"weftex\" : \"0.1.0\"", "SQLite");
     assertThat(files.get("settings.json")).contains("staging.skerrow.example", "\"pages\"");
     assertThat(files.values()).noneMatch(text -> text.contains("Winter timetable"));

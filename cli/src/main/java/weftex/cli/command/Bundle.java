@@ -11,6 +11,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
@@ -34,6 +36,11 @@ final class Bundle {
           .disable(SerializationFeature.FAIL_ON_EMPTY_BEANS)
           .build();
 
+  /** The version, the class of a failure or of its cause, a place in the program. */
+  private static final Pattern FAILED =
+      Pattern.compile(
+          "weftex [0-9.]+|\\s+at \\S+|\\s*\\.\\.\\. \\d+ more|\\s*(?:Caused by: |Suppressed: )?(?:[a-z]\\w*\\.)+[A-Z][\\w$]*");
+
   private final Map<String, byte[]> files = new LinkedHashMap<>();
 
   private Bundle() {}
@@ -48,7 +55,7 @@ final class Bundle {
       bundle.files.put("log/" + log.getFileName(), Files.readAllBytes(log));
     }
     for (Path failure : newest(place.state().failures(), ".txt", 1)) {
-      bundle.files.put("failures/" + failure.getFileName(), Files.readAllBytes(failure));
+      bundle.files.put("failures/" + failure.getFileName(), withoutMessages(failure));
     }
     return bundle;
   }
@@ -81,6 +88,16 @@ final class Bundle {
       settings.put(copy.name(), one);
     }
     return settings;
+  }
+
+  /** Where it failed, and in what; a message may quote a value of the site. */
+  private static byte[] withoutMessages(Path failure) throws IOException {
+    return Files.readAllLines(failure).stream()
+        .map(FAILED::matcher)
+        .filter(Matcher::lookingAt)
+        .map(Matcher::group)
+        .collect(Collectors.joining("\n", "", "\n"))
+        .getBytes(StandardCharsets.UTF_8);
   }
 
   private static List<Path> newest(Path folder, String suffix, int most) throws IOException {
