@@ -84,8 +84,7 @@ public final class MergedRows implements AutoCloseable {
             merged.missing.put(entry.changeSet(), entry);
           }
         } else if (Files.exists(file)) {
-          ReceiptSeal.of(file).check(file, entry);
-          merged.take(receipt, file);
+          merged.take(receipt, file, entry);
         }
       }
     } catch (IOException | Refusal | RuntimeException e) {
@@ -126,27 +125,18 @@ public final class MergedRows implements AutoCloseable {
     return cancelled;
   }
 
-  private void take(Receipt receipt, Path file) throws IOException {
-    ReceiptRows rows = new ReceiptRows(file);
-    files.add(rows);
-    for (int i = 0; i < rows.size(); i++) {
-      ReceiptRows.Written row = rows.written(i);
-      if (receipt.undoes().isPresent()) {
-        takeBack(row.table(), Map.copyOf(row.key()), receipt.undoes().get());
-        continue;
-      }
-      int at = i;
-      replace(row);
-      add(
-          row,
-          new Step(
-              receipt.id(),
-              receipt.at(),
-              () -> asksAgain ? rows.written(at).unanswered() : rows.written(at),
-              row.action(),
-              false,
-              source(row)));
+  private void take(Receipt receipt, Path file, Ledger.Entry entry) throws IOException, Refusal {
+    ReceiptSeal.Reading seal = new ReceiptSeal.Reading();
+    ReceiptRows rows;
+    try {
+      rows = new ReceiptRows(file, seal, (of, index, row) -> take(receipt, of, index, row));
+    } catch (IOException | RuntimeException e) {
+      // A row that can't be read is the lesser news where the file isn't what was written.
+      ReceiptSeal.of(file).check(file, entry);
+      throw e;
     }
+    files.add(rows);
+    seal.seal(file).check(file, entry);
     for (int i = 0; i < rows.keptSize(); i++) {
       ReceiptRows.Written row = rows.kept(i);
       if (asksAgain && row.change() > 0) {
@@ -170,6 +160,23 @@ public final class MergedRows implements AutoCloseable {
       }
       withheld.values().removeIf(step -> step.receipt().equals(receipt.undoes().get()));
     }
+  }
+
+  private void take(Receipt receipt, ReceiptRows rows, int index, ReceiptRows.Written row) {
+    if (receipt.undoes().isPresent()) {
+      takeBack(row.table(), Map.copyOf(row.key()), receipt.undoes().get());
+      return;
+    }
+    replace(row);
+    add(
+        row,
+        new Step(
+            receipt.id(),
+            receipt.at(),
+            () -> asksAgain ? rows.written(index).unanswered() : rows.written(index),
+            row.action(),
+            false,
+            source(row)));
   }
 
   /** Sets aside what is known of another row that had the number of a new one before. */

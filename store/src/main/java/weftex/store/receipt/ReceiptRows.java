@@ -85,24 +85,65 @@ public final class ReceiptRows implements AutoCloseable {
    */
   ReceiptRows(Path file, int most) throws IOException {
     channel = FileChannel.open(file, StandardOpenOption.READ);
+    find(file, most, (line, complete, index) -> {});
+  }
+
+  /**
+   * Opens a receipt that is checked while it is read.
+   *
+   * @param seal takes all lines; what it says of them is asked afterwards
+   * @param sink takes the rows, in the order of applying; what it got counts only if the seal holds
+   */
+  ReceiptRows(Path file, ReceiptSeal.Reading seal, Sink sink) throws IOException {
+    channel = FileChannel.open(file, StandardOpenOption.READ);
+    find(
+        file,
+        Integer.MAX_VALUE,
+        (line, complete, index) -> {
+          seal.take(line, complete);
+          if (index >= 0) {
+            sink.take(this, index, written(JsonLines.parse(line).get("after")));
+          }
+        });
+  }
+
+  /** Takes the rows that were written, as the merge settled them. */
+  interface Sink {
+    void take(ReceiptRows rows, int index, Written row) throws IOException;
+  }
+
+  private interface EachLine {
+    /**
+     * @param index of the row after it was written, if that is what the line tells, or -1
+     */
+    void take(byte[] line, boolean complete, int index) throws IOException;
+  }
+
+  private void find(Path file, int most, EachLine each) throws IOException {
     try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
       JsonLines.Lines lines = new JsonLines.Lines(in);
       long at = 0;
       while (!lines.atEnd() && after.size() < most) {
         byte[] line = lines.next();
         Place place = new Place(at, line.length);
+        int index = -1;
         if (begins(line, "{\"before\"")) {
           before.put(JsonLines.numberAtFront(line, "before", "change"), place);
         } else if (begins(line, "{\"after\"")) {
-          adds.set(after.size(), front(line).contains(ADDED));
+          index = after.size();
+          adds.set(index, front(line).contains(ADDED));
           after.add(place);
         } else if (begins(line, "{\"kept\"")) {
           kept.add(place);
         } else if (begins(line, "{\"effect\"")) {
           effects.add(place);
         }
+        each.take(line, lines.isComplete(), index);
         at += line.length + 1L;
       }
+    } catch (IOException | RuntimeException e) {
+      channel.close();
+      throw e;
     }
   }
 

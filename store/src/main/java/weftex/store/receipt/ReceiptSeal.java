@@ -51,25 +51,57 @@ public record ReceiptSeal(Optional<String> claimed, String before, String whole)
    * @throws Refusal if it was cut short
    */
   public static ReceiptSeal of(Path file) throws IOException, Refusal {
-    MessageDigest digest = sha256();
+    Reading reading = new Reading();
     try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
       JsonLines.Lines lines = new JsonLines.Lines(in);
-      while (!lines.atEnd()) {
+      while (!lines.atEnd() && !reading.isSealed()) {
         byte[] line = lines.next();
-        boolean last =
-            line.length >= WRITTEN.length
-                && Arrays.equals(line, 0, WRITTEN.length, WRITTEN, 0, WRITTEN.length);
-        String before = last ? soFar(digest) : "";
-        digest.update(line);
-        digest.update((byte) '\n');
-        if (last && lines.isComplete()) {
-          String claimed = JsonLines.parse(line).path("written").path("sha256").asText();
-          return new ReceiptSeal(
-              claimed.isEmpty() ? Optional.empty() : Optional.of(claimed), before, soFar(digest));
-        }
+        reading.take(line, lines.isComplete());
       }
     }
-    throw altered(file, "was cut short");
+    return reading.seal(file);
+  }
+
+  /** The seal of a receipt whose lines somebody reads anyway. */
+  static final class Reading {
+    private final MessageDigest digest = sha256();
+    private Optional<ReceiptSeal> seal = Optional.empty();
+
+    /** Takes the next line; those behind the seal are passed over. */
+    void take(byte[] line, boolean complete) throws IOException {
+      if (isSealed()) {
+        return;
+      }
+      boolean last =
+          complete
+              && line.length >= WRITTEN.length
+              && Arrays.equals(line, 0, WRITTEN.length, WRITTEN, 0, WRITTEN.length);
+      String before = last ? soFar(digest) : "";
+      digest.update(line);
+      digest.update((byte) '\n');
+      if (last) {
+        String claimed = JsonLines.parse(line).path("written").path("sha256").asText();
+        seal =
+            Optional.of(
+                new ReceiptSeal(
+                    claimed.isEmpty() ? Optional.empty() : Optional.of(claimed),
+                    before,
+                    soFar(digest)));
+      }
+    }
+
+    boolean isSealed() {
+      return seal.isPresent();
+    }
+
+    /**
+     * The seal, once all lines were taken.
+     *
+     * @throws Refusal if the receipt was cut short
+     */
+    ReceiptSeal seal(Path file) throws Refusal {
+      return seal.orElseThrow(() -> altered(file, "was cut short"));
+    }
   }
 
   /**
