@@ -95,6 +95,7 @@ public record PartedRow(Row base, Why why) {
       int differing = Parting.differing(model, one.values(), other.values());
       if (!Parting.isSame(model, one.values(), other.values())) {
         return differing > Parting.MOST_OF_ONE_THING
+                || Parting.areElsewhere(model, one.values(), other.values())
             ? apart()
             : new PartedRow(
                 Row.ABSENT, doubt("both copies seem to have given its ID out after they parted"));
@@ -123,6 +124,14 @@ public record PartedRow(Row base, Why why) {
   /** Two rows of one number that have nothing to do with each other. */
   public static PartedRow apart() {
     return new PartedRow(Row.ABSENT, sure("each copy gave its ID out after they parted"));
+  }
+
+  /**
+   * Whether nobody can say if the two copies' rows are one thing, or if a row was there; a row that
+   * both have and of which only the editor is in question is one.
+   */
+  public boolean isUncertain(boolean onBoth) {
+    return why.weight() == Weight.QUESTION && !(onBoth && base.isPresent());
   }
 
   /** Whether each copy added a row of its own under this key. */

@@ -10,6 +10,7 @@ import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.ColumnRule;
+import weftex.core.site.Reference;
 import weftex.core.site.TableModel;
 
 /**
@@ -88,6 +89,15 @@ public final class Parting {
             .filter(i -> !model.isOwn(i) && model.columns().get(i) != ColumnRule.NEWER)
             .filter(i -> !one.get(i).equals(other.get(i)))
             .count();
+  }
+
+  /** Whether two rows of one number are parts of different things. */
+  static boolean areElsewhere(TableModel model, List<Value> one, List<Value> other) {
+    return model
+        .partOf()
+        .map(Reference::columns)
+        .filter(columns -> !Table.pick(one, columns).equals(Table.pick(other, columns)))
+        .isPresent();
   }
 
   /** The time, as the site writes it; empty if nothing tells it. */

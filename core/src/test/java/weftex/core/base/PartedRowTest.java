@@ -116,6 +116,57 @@ class PartedRowTest {
     assertThat(row.why().weight()).isEqualTo(weight);
   }
 
+  @ParameterizedTest(name = "details of pages {0} and {1}: {2}")
+  @CsvSource({"7, 8, each copy gave its ID out", "7, 7, both copies seem to have given its ID out"})
+  void aDetailNeverMovesToAnotherPage(long onStaging, long onLive, String words) throws Exception {
+    TableModel details = details();
+    parting.sawAlike(details, detail(3, 7, "large"));
+    PartedRow row =
+        PartedRow.of(
+            details,
+            staging(detail(4, onStaging, "small"), Owner.KNOWN),
+            live(detail(4, onLive, "wide"), Owner.KNOWN),
+            parting);
+    assertThat(row.why().words()).startsWith(words);
+    assertThat(row.isApart()).isEqualTo(onStaging != onLive);
+    assertThat(row.isUncertain(true)).isEqualTo(onStaging == onLive);
+  }
+
+  private static TableModel details() throws Exception {
+    Table shape =
+        new Table(
+            "details",
+            List.of(
+                column("id", ValueKind.WHOLE),
+                column("page", ValueKind.WHOLE),
+                column("name", ValueKind.TEXT),
+                column("value", ValueKind.TEXT)),
+            List.of(0),
+            0,
+            List.of(),
+            List.of());
+    Table pages =
+        new Table(
+            "pages", List.of(column("id", ValueKind.WHOLE)), List.of(0), 0, List.of(), List.of());
+    return SiteMap.resolve(
+            SiteModel.read(
+                "model: test\ntables:\n  pages: {}\n"
+                    + "  details: {identity: [page, name], part-of: page, references: {page: {to: pages}}}\n"),
+            List.of(shape, pages))
+        .table("details");
+  }
+
+  private static Row detail(long id, long page, String name) {
+    return row(id, Value.whole(id), Value.whole(page), Value.text(name), Value.text("1"));
+  }
+
+  @Test
+  void whoEditedARowMayBeUnknownThoughItIsOne() {
+    PartedRow edited = parted(page(7, "map", "Map", BEFORE), page(7, "map", "Plan", BEFORE));
+    assertThat(edited.why().weight()).isEqualTo(Weight.QUESTION);
+    assertThat(edited.isUncertain(true)).isFalse();
+  }
+
   @Test
   void aHigherNumberWasGivenOutSince() {
     PartedRow row = parted(page(11, "ice", "Ice", SINCE), Row.ABSENT);

@@ -46,7 +46,7 @@ public final class WorkedOut {
   /** Rows under whose key each copy has added one of its own. */
   private final Set<List<Object>> apart = new HashSet<>();
 
-  /** Rows of which nobody can say what they were. */
+  /** Rows of which nobody can say whether they were there, or whether they are one thing. */
   private final Set<List<Object>> asked = new HashSet<>();
 
   /**
@@ -134,7 +134,8 @@ public final class WorkedOut {
     for (long at : differing(table).toArray()) {
       Difference row = comparison.log().read(at);
       PartedRow parted = parted(model, table, row);
-      enter(model, row.target().isPresent() ? row.target() : row.source(), parted);
+      boolean onBoth = row.target().isPresent() && row.source().isPresent();
+      enter(model, row.target().isPresent() ? row.target() : row.source(), parted, onBoth);
       questions += parted.why().weight() == BaseEvidence.Weight.QUESTION ? 1 : 0;
       because.merge(withoutTime(parted.why().words()), 1L, Long::sum);
     }
@@ -157,13 +158,13 @@ public final class WorkedOut {
         parting);
   }
 
-  private void enter(TableModel model, Row known, PartedRow parted) {
+  private void enter(TableModel model, Row known, PartedRow parted, boolean onBoth) {
     List<Value> key = Table.pick(known.values(), model.table().key());
     rows.get(model.table().name()).put(known.key(), parted.base());
     evidence.add(model.table().name(), key, parted.why());
     if (parted.isApart()) {
       apart.add(List.of(model.table().name(), key));
-    } else if (parted.why().weight() == BaseEvidence.Weight.QUESTION) {
+    } else if (parted.isUncertain(onBoth)) {
       asked.add(List.of(model.table().name(), key));
     }
   }
@@ -182,7 +183,7 @@ public final class WorkedOut {
         List<Object> owner = owner(model.partOf().get(), row);
         boolean alike = !rows.get(model.table().name()).containsKey(row.key());
         if (alike && apart.contains(owner)) {
-          enter(model, row, PartedRow.apart());
+          enter(model, row, PartedRow.apart(), true);
           parts++;
         } else if (alike && asked.contains(owner)) {
           asked.add(List.of(model.table().name(), Table.pick(row.values(), model.table().key())));
