@@ -127,11 +127,13 @@ public record PartedRow(Row base, Why why) {
   }
 
   /**
-   * Whether nobody can say if the two copies' rows are one thing, or if a row was there; a row that
-   * both have and of which only the editor is in question is one.
+   * Whether nobody can say if the two copies' rows are one thing, or if a row was there. Of rows
+   * that are one thing, only the editor is in question.
    */
-  public boolean isUncertain(boolean onBoth) {
-    return why.weight() == Weight.QUESTION && !(onBoth && base.isPresent());
+  public boolean isUncertain(TableModel model, Row one, Row other) {
+    boolean oneThing =
+        one.isPresent() && other.isPresent() && Parting.isSame(model, one.values(), other.values());
+    return why.weight() == Weight.QUESTION && !oneThing;
   }
 
   /** Whether each copy added a row of its own under this key. */

@@ -121,15 +121,13 @@ class PartedRowTest {
   void aDetailNeverMovesToAnotherPage(long onStaging, long onLive, String words) throws Exception {
     TableModel details = details();
     parting.sawAlike(details, detail(3, 7, "large"));
+    Row mine = detail(4, onStaging, "small");
+    Row theirs = detail(4, onLive, "wide");
     PartedRow row =
-        PartedRow.of(
-            details,
-            staging(detail(4, onStaging, "small"), Owner.KNOWN),
-            live(detail(4, onLive, "wide"), Owner.KNOWN),
-            parting);
+        PartedRow.of(details, staging(mine, Owner.KNOWN), live(theirs, Owner.KNOWN), parting);
     assertThat(row.why().words()).startsWith(words);
     assertThat(row.isApart()).isEqualTo(onStaging != onLive);
-    assertThat(row.isUncertain(true)).isEqualTo(onStaging == onLive);
+    assertThat(row.isUncertain(details, mine, theirs)).isEqualTo(onStaging == onLive);
   }
 
   private static TableModel details() throws Exception {
@@ -162,9 +160,13 @@ class PartedRowTest {
 
   @Test
   void whoEditedARowMayBeUnknownThoughItIsOne() {
-    PartedRow edited = parted(page(7, "map", "Map", BEFORE), page(7, "map", "Plan", BEFORE));
-    assertThat(edited.why().weight()).isEqualTo(Weight.QUESTION);
-    assertThat(edited.isUncertain(true)).isFalse();
+    Row mine = page(7, "map", "Map", BEFORE);
+    Row theirs = page(7, "map", "Plan", BEFORE);
+    Row other = page(7, "bus", "Bus", BEFORE);
+    assertThat(parted(mine, theirs).why().weight()).isEqualTo(Weight.QUESTION);
+    assertThat(parted(mine, theirs).isUncertain(pages, mine, theirs)).isFalse();
+    assertThat(parted(mine, other).isUncertain(pages, mine, other)).isTrue();
+    assertThat(parted(mine, Row.ABSENT).isUncertain(pages, mine, Row.ABSENT)).isFalse();
   }
 
   @Test

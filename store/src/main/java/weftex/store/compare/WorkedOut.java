@@ -134,8 +134,11 @@ public final class WorkedOut {
     for (long at : differing(table).toArray()) {
       Difference row = comparison.log().read(at);
       PartedRow parted = parted(model, table, row);
-      boolean onBoth = row.target().isPresent() && row.source().isPresent();
-      enter(model, row.target().isPresent() ? row.target() : row.source(), parted, onBoth);
+      Row known = row.target().isPresent() ? row.target() : row.source();
+      enter(model, known, parted);
+      if (!parted.isApart() && parted.isUncertain(model, row.target(), live(table, row))) {
+        asked.add(place(model, known));
+      }
       questions += parted.why().weight() == BaseEvidence.Weight.QUESTION ? 1 : 0;
       because.merge(withoutTime(parted.why().words()), 1L, Long::sum);
     }
@@ -147,25 +150,27 @@ public final class WorkedOut {
   }
 
   private PartedRow parted(TableModel model, int table, Difference row) throws IOException {
-    Row live = row.source().isPresent() ? comparison.mapped(table, row.source()) : Row.ABSENT;
     PartedRow.Owner ofStaging =
         owner(model, row, row.target(), run.targetState(), run.sourceState());
     PartedRow.Owner ofLive = owner(model, row, row.source(), run.sourceState(), run.targetState());
     return PartedRow.of(
         model,
         new PartedRow.Side(run.target().name(), row.target(), ofStaging),
-        new PartedRow.Side(run.source().name(), live, ofLive),
+        new PartedRow.Side(run.source().name(), live(table, row), ofLive),
         parting);
   }
 
-  private void enter(TableModel model, Row known, PartedRow parted, boolean onBoth) {
+  /** Live's row in staging's terms. */
+  private Row live(int table, Difference row) throws IOException {
+    return row.source().isPresent() ? comparison.mapped(table, row.source()) : Row.ABSENT;
+  }
+
+  private void enter(TableModel model, Row known, PartedRow parted) {
     List<Value> key = Table.pick(known.values(), model.table().key());
     rows.get(model.table().name()).put(known.key(), parted.base());
     evidence.add(model.table().name(), key, parted.why());
     if (parted.isApart()) {
-      apart.add(List.of(model.table().name(), key));
-    } else if (parted.isUncertain(onBoth)) {
-      asked.add(List.of(model.table().name(), key));
+      apart.add(place(model, known));
     }
   }
 
@@ -183,14 +188,18 @@ public final class WorkedOut {
         List<Object> owner = owner(model.partOf().get(), row);
         boolean alike = !rows.get(model.table().name()).containsKey(row.key());
         if (alike && apart.contains(owner)) {
-          enter(model, row, PartedRow.apart(), true);
+          enter(model, row, PartedRow.apart());
           parts++;
         } else if (alike && asked.contains(owner)) {
-          asked.add(List.of(model.table().name(), Table.pick(row.values(), model.table().key())));
+          asked.add(place(model, row));
         }
       }
     }
     return parts;
+  }
+
+  private static List<Object> place(TableModel model, Row row) {
+    return List.of(model.table().name(), Table.pick(row.values(), model.table().key()));
   }
 
   private static List<Object> owner(Reference partOf, Row row) {
