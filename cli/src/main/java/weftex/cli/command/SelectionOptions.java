@@ -17,7 +17,7 @@ final class SelectionOptions {
   private static final Map<String, String> ARGUMENTS =
       Map.of(
           "both", "ROWS", "same", "PAIRS", "with", "WHAT", "item", "THING", "rows", "ROWS", "since",
-          "WHEN", "until", "WHEN");
+          "WHEN", "until", "WHEN", "member", "MEMBER");
 
   private SelectionOptions() {}
 

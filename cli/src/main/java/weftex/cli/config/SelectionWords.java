@@ -17,6 +17,7 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.core.plan.ItemFilter;
+import weftex.core.plan.MemberFilter;
 import weftex.core.plan.Selection;
 import weftex.core.plan.ThingFilter;
 import weftex.core.row.RowName;
@@ -37,7 +38,8 @@ public record SelectionWords(Map<String, List<String>> said) {
   public static final String BOTH = "both";
 
   /** Words that only a comparison can follow. */
-  public static final Set<String> OF_COMPARISONS = Set.of("everything", BOTH, "same", "settled");
+  public static final Set<String> OF_COMPARISONS =
+      Set.of("everything", BOTH, "same", "settled", "member", "without-member");
 
   /** The word for things that are one, though nothing in them says so. */
   public static final String SAME = "same";
@@ -73,6 +75,11 @@ public record SelectionWords(Map<String, List<String>> said) {
     words.put("without-item", "everything but these things: account, 'page:Draft*'");
     words.put("rows", "only some rows: pages:4, pages:4-9,12 or pages.status=published");
     words.put("without-rows", "everything but these rows");
+    words.put(
+        "member",
+        "of settings and other values that have members, only these: nav_menu_locations, 'mail.*'; a"
+            + " dot leads inside");
+    words.put("without-member", "of values that have members, everything but these");
     words.put("path", "only things at these public paths: '/harbours/*'");
     words.put("without-path", "everything but what is at these public paths");
     words.put("author", "only things of these people, by the name that the site knows them by");
@@ -179,6 +186,7 @@ public record SelectionWords(Map<String, List<String>> said) {
             values("without-author"),
             settled.first("since"),
             settled.first("until")),
+        new MemberFilter(values("member"), values("without-member")),
         onlyNew || withoutNew ? Optional.of(onlyNew) : Optional.empty());
   }
 

@@ -281,6 +281,11 @@ final class Matching {
     return inside.of(comparison.tables().get(table), raw);
   }
 
+  /** Members of a row of the source that say where others are shown. */
+  List<InsideReferences.Showing> showings(int table, List<Value> raw) throws IOException {
+    return inside.showings(comparison.tables().get(table), raw);
+  }
+
   /** The added row that has a number on the source. */
   private Optional<Newcomer> newcomer(String table, Value number) {
     Optional<Integer> position = positionOf(table);

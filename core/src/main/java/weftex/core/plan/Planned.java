@@ -27,6 +27,9 @@ final class Planned {
   Optional<Planned> alongWith = Optional.empty();
   Optional<String> leftOutAs = Optional.empty();
 
+  /** What of its values' members is chosen. */
+  MemberFilter members = MemberFilter.ALL;
+
   /** What a worked-out base says of it; empty where the base was recorded. */
   String evidence = "";
 

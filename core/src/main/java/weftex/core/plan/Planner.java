@@ -114,6 +114,10 @@ public final class Planner {
         check(all.get(i), selection, references, unique, things);
       }
     }
+    for (Planned showing : new Showings(this, comparison, matching, owners, source).offered(all)) {
+      showing.offered = true;
+      check(showing, selection, references, unique, things);
+    }
     WholeThings.askAboutWhole(all);
     List<Planned> ordered = Ordering.order(all, this::canWait);
     return new Plan(
@@ -223,7 +227,33 @@ public final class Planner {
         asked = false;
       }
     }
-    planned.chosen = asked;
+    planned.chosen = asked && choosesAny(planned, sides, selection.members());
+  }
+
+  /** Chooses some members of a row's values; whether there is anything to choose. */
+  boolean choosesAny(Planned planned, Sides whole, MemberFilter members) {
+    if (members.isAll()) {
+      return true;
+    }
+    MemberChoice choice = choice(planned, members);
+    if (planned.action != Action.UPDATE) {
+      boolean any = planned.action == Action.ADD ? choice.isAny(whole) : !members.picks();
+      planned.members = any ? members : planned.members;
+      return any;
+    }
+    Sides some = choice.of(whole);
+    RowMerger.Merged merged = merged(planned.table, some);
+    if (merged.isNothing()) {
+      return false;
+    }
+    planned.members = members;
+    planned.objections.removeIf(objection -> objection.kind().isClash());
+    askAboutClashes(planned, some, merged);
+    return true;
+  }
+
+  private MemberChoice choice(Planned planned, MemberFilter members) {
+    return new MemberChoice(comparison.tables().get(planned.table).table(), members);
   }
 
   /** What is a copy's own is named one by one: a reader must know what does not travel. */
@@ -240,7 +270,7 @@ public final class Planner {
    * Whose a row is: what it says itself, or else whose the thing is that it is a part of. A row
    * that came to be noise is still what it was.
    */
-  private Role role(Planned planned, Sides sides) throws IOException {
+  Role role(Planned planned, Sides sides) throws IOException {
     if (planned.role.isPresent()) {
       return planned.role.get();
     }
@@ -460,6 +490,11 @@ public final class Planner {
     }
     Planned planned = new Planned(table, at, Action.UPDATE);
     RowMerger.Merged merged = merged(table, sides);
+    askAboutClashes(planned, sides, merged);
+    return merged.isNothing() ? Optional.empty() : Optional.of(planned);
+  }
+
+  private static void askAboutClashes(Planned planned, Sides sides, RowMerger.Merged merged) {
     if (!merged.clashing().isEmpty()) {
       boolean edited = sides.base().isPresent();
       object(
@@ -468,7 +503,6 @@ public final class Planner {
           merged.clashing(),
           whatClashes(merged, edited));
     }
-    return merged.isNothing() ? Optional.empty() : Optional.of(planned);
   }
 
   /** Merges a row that all three sides have. */
@@ -542,7 +576,8 @@ public final class Planner {
   }
 
   Sides sides(Planned planned) throws IOException {
-    return Sides.read(comparison, matching, planned.at);
+    Sides whole = Sides.read(comparison, matching, planned.at);
+    return planned.members.isAll() ? whole : choice(planned, planned.members).of(whole);
   }
 
   /** Whether the target has removed the row since it was merged. */

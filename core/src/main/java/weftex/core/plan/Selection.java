@@ -27,6 +27,7 @@ import weftex.core.site.TableModel;
  * @param rows filters; a row of a filtered table must pass one of that table's filters
  * @param withoutRows filters of rows that are left out
  * @param things what else there is to say of the things that rows are or belong to
+ * @param members which members of structured values
  * @param newTables only tables that the target lacks, or all but those; empty for either
  */
 public record Selection(
@@ -36,12 +37,20 @@ public record Selection(
     List<RowFilter> rows,
     List<RowFilter> withoutRows,
     ThingFilter things,
+    MemberFilter members,
     Optional<Boolean> newTables) {
 
   /** Everything that is content. */
   public static final Selection CONTENT =
       new Selection(
-          List.of(), List.of(), List.of(), List.of(), List.of(), ThingFilter.ALL, Optional.empty());
+          List.of(),
+          List.of(),
+          List.of(),
+          List.of(),
+          List.of(),
+          ThingFilter.ALL,
+          MemberFilter.ALL,
+          Optional.empty());
 
   public Selection {
     tables = List.copyOf(tables);
@@ -54,7 +63,7 @@ public record Selection(
   /** The same, of one table alone. */
   public Selection of(String table) {
     return new Selection(
-        List.of(table), List.of(), with, rows, withoutRows, things, Optional.empty());
+        List.of(table), List.of(), with, rows, withoutRows, things, members, Optional.empty());
   }
 
   /** Both: what either of them asks for, and nothing that one of them leaves out. */
@@ -66,6 +75,7 @@ public record Selection(
         joined(rows, other.rows),
         joined(withoutRows, other.withoutRows),
         things.and(other.things),
+        members.and(other.members),
         newTables.or(() -> other.newTables));
   }
 

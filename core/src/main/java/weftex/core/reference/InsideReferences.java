@@ -157,6 +157,39 @@ public final class InsideReferences {
     return List.copyOf(found.keySet());
   }
 
+  /**
+   * A member that says where a row is shown.
+   *
+   * @param path keys from the outside in
+   */
+  public record Showing(List<String> path, Found shown) {}
+
+  /** The members of a row that say where others are shown, in no order. */
+  public List<Showing> showings(TableModel model, List<Value> raw) throws IOException {
+    boolean any =
+        model.inside().stream()
+            .filter(inside -> inside.holdsFor(raw))
+            .anyMatch(inside -> inside.places().stream().anyMatch(PlaceRule::offer));
+    List<Showing> showings = new ArrayList<>();
+    if (any) {
+      of(model, raw)
+          .forEach(
+              (column, places) ->
+                  bytes(raw.get(column))
+                      .ifPresent(
+                          bytes ->
+                              places.each(
+                                  bytes,
+                                  (rule, path, number) -> {
+                                    if (rule.offer()) {
+                                      Found shown = new Found(rule.to(), new Value.Whole(number));
+                                      showings.add(new Showing(path, shown));
+                                    }
+                                  })));
+    }
+    return showings;
+  }
+
   /** A value with other numbers; the very same one if none changes. */
   public static Value rewritten(NumberPlaces places, Value value, NumberPlaces.Numbers numbers) {
     return bytes(value)

@@ -142,6 +142,42 @@ public final class NumberPlaces {
         });
   }
 
+  /** Takes the numbers that stand at paths. */
+  interface AtPaths {
+    void take(PlaceRule rule, List<String> path, BigInteger number);
+  }
+
+  /** Goes through the numbers at paths of a value, but for those in lists that a text holds. */
+  void each(byte[] value, AtPaths sink) {
+    Rewriting.Visitor visitor =
+        new Rewriting.Visitor() {
+          @Override
+          public boolean mayTouch(byte[] bytes) {
+            return hasDigit(bytes);
+          }
+
+          @Override
+          public Optional<Weaver> text(Place place, byte[] text) {
+            return number(place, text);
+          }
+
+          @Override
+          public Optional<Weaver> number(Place place, byte[] digits) {
+            return rule(place)
+                .flatMap(
+                    rule ->
+                        successor(
+                            rule,
+                            ascii(digits),
+                            (table, number) -> {
+                              sink.take(rule, place.path(), number);
+                              return Optional.empty();
+                            }));
+          }
+        };
+    Rewriting.rewrite(value, format, visitor);
+  }
+
   private static boolean hasDigit(byte[] bytes) {
     for (byte b : bytes) {
       if (b >= '0' && b <= '9') {

@@ -20,6 +20,8 @@ import java.util.Map;
  * @param shortcode name of a short code in square brackets
  * @param htmlAttribute name of an attribute of an element
  * @param unset the number that refers to nothing
+ * @param offer whether the member is offered along with the row that it refers to: it says where
+ *     that is shown
  * @param where texts that other attributes of the block have, by name: what a number refers to may
  *     depend on them
  */
@@ -34,6 +36,7 @@ public record PlaceRule(
     String shortcode,
     String htmlAttribute,
     String unset,
+    boolean offer,
     Map<String, String> where) {
 
   public PlaceRule {
@@ -57,6 +60,9 @@ public record PlaceRule(
     if (!where.isEmpty() && block.isEmpty()) {
       throw new IllegalArgumentException("'where' belongs to a 'block'");
     }
+    if (offer && path.isEmpty()) {
+      throw new IllegalArgumentException("'offer' belongs to a 'path'");
+    }
     boolean named = !block.isEmpty() || !shortcode.isEmpty();
     if (named == attribute.isEmpty()) {
       throw new IllegalArgumentException(
@@ -66,12 +72,13 @@ public record PlaceRule(
 
   /** Numbers at a path. */
   public static PlaceRule at(String to, String path, boolean keys, String unset) {
-    return new PlaceRule(to, path, keys, "", "", "", List.of(), "", "", unset, Map.of());
+    return new PlaceRule(to, path, keys, "", "", "", List.of(), "", "", unset, false, Map.of());
   }
 
   /** Numbers in an attribute of a block. */
   public static PlaceRule ofBlock(String to, String block, String attribute) {
-    return new PlaceRule(to, "", false, block, attribute, "", List.of(), "", "", "0", Map.of());
+    return new PlaceRule(
+        to, "", false, block, attribute, "", List.of(), "", "", "0", false, Map.of());
   }
 
   private static String orEmpty(String text) {

@@ -73,7 +73,14 @@ class RuleBookTest {
         number,
         Selection.CONTENT.and(
             new Selection(
-                List.of(), List.of(), List.of(), List.of(), List.of(), things, Optional.empty())),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                things,
+                weftex.core.plan.MemberFilter.ALL,
+                Optional.empty())),
         Optional.ofNullable(column),
         Optional.ofNullable(keep),
         "because of " + number);

@@ -83,6 +83,7 @@ class OwnershipTest {
         List.of(),
         List.of(),
         ThingFilter.ALL,
+        MemberFilter.ALL,
         Optional.empty());
   }
 
@@ -94,7 +95,14 @@ class OwnershipTest {
     ThingFilter things =
         new ThingFilter(items, List.of(), List.of(), List.of(), List.of(), List.of(), "", "");
     return new Selection(
-        List.of(), List.of(), List.of(), List.of(), List.of(), things, Optional.empty());
+        List.of(),
+        List.of(),
+        List.of(),
+        List.of(),
+        List.of(),
+        things,
+        MemberFilter.ALL,
+        Optional.empty());
   }
 
   private static List<String> lines(Sketch site, Selection selection) throws Exception {

@@ -53,6 +53,7 @@ class SelectionTest {
             Selection.RowFilter.parse(rows),
             List.of(),
             ThingFilter.ALL,
+            MemberFilter.ALL,
             java.util.Optional.empty());
     assertThat(site.plan(selection).stream().map(change -> change.keyText()))
         .containsExactly(keys.isEmpty() ? new String[0] : keys.split(" "));
@@ -72,6 +73,7 @@ class SelectionTest {
                         List.of(),
                         List.of(),
                         ThingFilter.ALL,
+                        MemberFilter.ALL,
                         java.util.Optional.empty()))
                 .stream()
                 .map(c -> c.table()))
@@ -94,6 +96,7 @@ class SelectionTest {
         List.of(),
         List.of(),
         new ThingFilter(List.of(), List.of(), paths, List.of(), authors, without, since, until),
+        MemberFilter.ALL,
         java.util.Optional.empty());
   }
 
