@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import weftex.core.change.Item;
 import weftex.core.plan.ItemFilter;
+import weftex.core.plan.MemberFilter;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Planner;
 import weftex.core.plan.Selection;
@@ -44,7 +45,11 @@ final class NothingMeant {
     for (ItemFilter filter : filters) {
       if (chosen.stream().noneMatch(filter::accepts)) {
         // Only now, since it takes a second look at everything.
-        throw refusal(filter, run.planner().choose(Selection.CONTENT).things());
+        Set<Item> all = run.planner().choose(Selection.CONTENT).things();
+        boolean elsewhere = all.stream().anyMatch(filter::accepts);
+        throw selection.members().picks() && elsewhere
+            ? notInMembers(filter, selection.members())
+            : refusal(filter, all);
       }
     }
   }
@@ -101,6 +106,19 @@ final class NothingMeant {
           "No table, and nothing that differs, is called '" + with + "'. Nothing was changed.",
           "Did you mean '" + near.get() + "'?");
     }
+  }
+
+  private static Refusal notInMembers(ItemFilter filter, MemberFilter members) {
+    return new Refusal(
+        Refusal.Kind.WRONG_INPUT,
+        "'"
+            + filter.kind()
+            + ":"
+            + filter.name()
+            + "' differs, but not in the member "
+            + String.join(", ", members.members())
+            + ". Nothing was changed.",
+        "Run it without --member to see what differs.");
   }
 
   private static Refusal refusal(ItemFilter filter, Set<Item> all) {

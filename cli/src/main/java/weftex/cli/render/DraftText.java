@@ -62,9 +62,8 @@ public final class DraftText {
     if (drafted.offered() > 0) {
       page.line(
           drafted.offered()
-              + (drafted.offered() == 1 ? " more row is" : " more rows are")
-              + " offered, since chosen changes refer to "
-              + (drafted.offered() == 1 ? "it." : "them."));
+              + (drafted.offered() == 1 ? " more change is" : " more changes are")
+              + " offered: what chosen ones refer to, or what shows them.");
     }
     RolesText.print(page, drafted.roles(), drafted.into());
     InsideText.print(page, drafted.inside(), drafted.into());

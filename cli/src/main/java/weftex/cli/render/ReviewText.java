@@ -156,7 +156,7 @@ public final class ReviewText {
       page.line(
           "      "
               + page.faint(
-                  "not chosen, but referred to by a chosen change; --bring "
+                  "not chosen; a chosen change refers to it, or is shown by it; --bring "
                       + change.id()
                       + " brings it along"));
     }

@@ -5,8 +5,10 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import weftex.core.change.Alike;
 import weftex.core.compare.Comparison;
+import weftex.core.merge.RowMerger;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.site.ColumnRule;
 import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 
@@ -20,14 +22,12 @@ final class AlikeCells {
   }
 
   /** Whether a row of which nothing is made says something that the base does not know. */
-  static boolean isNews(Comparison comparison, int table, Sides sides) {
+  static boolean isNews(Comparison comparison, int table, Sides sides, RowMerger.Merged merged) {
     TableModel model = comparison.tables().get(table);
     return comparison.hasBase()
         && model.table().hasKey()
-        && sides.inSource()
-        && sides.target().isPresent()
         && role(model, sides) != Role.NOISE
-        && !of(model, sides).isEmpty();
+        && !of(model, sides, merged).isEmpty();
   }
 
   /** What both copies binned was known to both. */
@@ -37,17 +37,20 @@ final class AlikeCells {
         : model.role(sides.rawSource());
   }
 
-  static Alike row(TableModel model, Sides sides) {
+  static Alike row(TableModel model, Sides sides, RowMerger.Merged merged) {
     Table table = model.table();
     Map<String, Value> key = new LinkedHashMap<>();
     for (int i : table.key()) {
       key.put(table.columns().get(i).name(), sides.target().values().get(i));
     }
-    return new Alike(table.name(), key, of(model, sides));
+    return new Alike(table.name(), key, of(model, sides, merged));
   }
 
-  /** The cells, by column; all of a row that the base does not have. */
-  static Map<String, Value> of(TableModel model, Sides sides) {
+  /**
+   * The cells, by column; all of a row that the base does not have. Of a value that the target has
+   * edited elsewhere inside, the source's is what both have been through.
+   */
+  static Map<String, Value> of(TableModel model, Sides sides, RowMerger.Merged merged) {
     Table table = model.table();
     Map<String, Value> cells = new LinkedHashMap<>();
     for (int i = 0; i < table.columns().size(); i++) {
@@ -57,10 +60,21 @@ final class AlikeCells {
         // Its number is the source's own: by that the row is known the next time.
         Value own = i == table.number() ? sides.rawSource().get(i) : source;
         cells.put(table.columns().get(i).name(), own.isOpen() && !own.isNull() ? target : own);
-      } else if (source.equals(target) && !source.equals(sides.base().values().get(i))) {
+      } else if (!source.equals(sides.base().values().get(i))
+          && (source.equals(target) || isContained(model, i, source, merged))) {
         cells.put(table.columns().get(i).name(), source);
       }
     }
     return cells;
+  }
+
+  /** Whether the target has all that the source edited inside a value. */
+  private static boolean isContained(
+      TableModel model, int column, Value source, RowMerger.Merged merged) {
+    return !source.isOpen()
+        && !model.leftAlone().contains(column)
+        && model.columns().get(column) != ColumnRule.NEWER
+        && !merged.taken().containsKey(column)
+        && !merged.clashing().contains(column);
   }
 }

@@ -40,7 +40,7 @@ public record MemberFilter(List<String> members, List<String> without) implement
   }
 
   /** Whether some members are asked for, rather than all but some. */
-  boolean picks() {
+  public boolean picks() {
     return !members.isEmpty();
   }
 

@@ -270,7 +270,7 @@ public final class Plan {
     Table table = model.table();
     Map<String, Value> drafted = new LinkedHashMap<>();
     if (merged.isPresent() && sides.base().isPresent()) {
-      drafted.putAll(AlikeCells.of(model, sides));
+      drafted.putAll(AlikeCells.of(model, sides, merged.get()));
     }
     for (int i = 0; merged.isPresent() && i < table.columns().size(); i++) {
       String column = table.columns().get(i).name();

@@ -167,7 +167,8 @@ public final class Planner {
               .map(column -> touched.contains(change.table() + "." + column))
               .orElse(written.contains(change.table()));
       boolean chosen =
-          selection.choosesTable(change.column().isEmpty())
+          !selection.members().picks()
+              && selection.choosesTable(change.column().isEmpty())
               && selection.choosesWhole(site.table(change.table()));
       if (needed || chosen) {
         made.add(change.numbered(made.size() + 1));
@@ -208,6 +209,7 @@ public final class Planner {
   }
 
   private void choose(Planned planned, Selection selection) throws IOException {
+    planned.members = MemberFilter.ALL;
     TableModel model = comparison.tables().get(planned.table);
     Sides sides = sides(planned);
     boolean asked =
@@ -399,7 +401,10 @@ public final class Planner {
       return;
     }
     Optional<Planned> planned = classified(table, at, sides);
-    if (planned.isEmpty() && AlikeCells.isNews(comparison, table, sides)) {
+    boolean onBoth = sides.inSource() && sides.target().isPresent();
+    if (planned.isEmpty()
+        && onBoth
+        && AlikeCells.isNews(comparison, table, sides, merged(table, sides))) {
       alike.add(at);
     }
     if (planned.isPresent()) {
@@ -436,8 +441,8 @@ public final class Planner {
   void eachAlike(AlikeCells.Sink sink) throws IOException {
     for (long at : alike) {
       int table = comparison.log().read(at).table();
-      sink.accept(
-          AlikeCells.row(comparison.tables().get(table), Sides.read(comparison, matching, at)));
+      Sides sides = Sides.read(comparison, matching, at);
+      sink.accept(AlikeCells.row(comparison.tables().get(table), sides, merged(table, sides)));
     }
   }
 

@@ -3,8 +3,10 @@ package weftex.core.plan;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import weftex.core.change.Alike;
 import weftex.core.change.Conflict;
 import weftex.core.change.RowChange;
 import weftex.core.site.SiteModel;
@@ -97,5 +99,23 @@ class InsideTest {
         .containsExactly(
             new Malformed(
                 "notes", "7", "text", 18, "the length 99 goes beyond the end of the value"));
+  }
+
+  @Test
+  void whatBothCopiesEditedAlikeInsideAValueIsSettled() throws Exception {
+    Sketch sketch = sketch();
+    sketch.everywhere("pages", "1, home, Home, NULL");
+    sketch.base.row("notes", "1, {\"a\":1\u0001\"b\":1}, 1", '\u0001');
+    sketch.source.row("notes", "1, {\"a\":2\u0001\"b\":1}, 1", '\u0001');
+    sketch.target.row("notes", "1, {\"a\":2\u0001\"b\":3}, 1", '\u0001');
+    Plan plan = sketch.planned(Selection.CONTENT);
+    assertThat(Sketch.changes(plan)).isEmpty();
+    List<Alike> alike = new ArrayList<>();
+    plan.forEachAlike(alike::add);
+    // Else an edit back on the source would not be one.
+    assertThat(alike)
+        .singleElement()
+        .satisfies(
+            row -> assertThat(row.values().get("text").display()).isEqualTo("{\"a\":2,\"b\":1}"));
   }
 }
