@@ -9,8 +9,10 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import org.apache.commons.cli.CommandLine;
@@ -21,6 +23,8 @@ import org.apache.commons.cli.UnrecognizedOptionException;
 import weftex.cli.command.Command;
 import weftex.cli.command.CommandName;
 import weftex.cli.command.Result;
+import weftex.cli.command.Roof;
+import weftex.cli.config.RoofSites;
 import weftex.cli.render.Page;
 import weftex.cli.render.Visible;
 import weftex.cli.session.ExitStatus;
@@ -108,37 +112,133 @@ public final class Cli {
     log.begin(
         name.word(), Arrays.stream(line.getOptions()).map(Option::getLongOpt).distinct().toList());
     try {
-      return run(command, line);
+      Session own = line.hasOption("no-color") ? session.plain() : session;
+      Ended ended = attempt(line, own, "", () -> run(name, command, line, args, own));
+      log.end(ended.status().code(), ended.words());
+      return ended.status();
     } finally {
       log.close();
     }
   }
 
-  private ExitStatus run(Command command, CommandLine line) {
-    Session own = line.hasOption("no-color") ? session.plain() : session;
-    try {
-      Result result = command.run(line, own);
-      if (line.hasOption("json")) {
-        printJson(result.data());
-      } else {
+  /** How something ended, and that in words for the log. */
+  private record Ended(ExitStatus status, String words) {
+    static Ended done(ExitStatus status) {
+      return new Ended(status, "done");
+    }
+  }
+
+  private interface Work {
+    Ended run() throws Refusal, IOException;
+  }
+
+  /** Runs a command once, or for each of several sites that the file describes. */
+  private Ended run(CommandName name, Command command, CommandLine line, String[] args, Session own)
+      throws Refusal, IOException {
+    List<RoofSites.Site> sites = Roof.sites(name, command, line, own);
+    if (!sites.isEmpty()) {
+      return eachSite(sites, name, line, args, own);
+    }
+    Result result = command.run(line, own);
+    if (line.hasOption("json")) {
+      printJson(result.data());
+    } else {
+      print(result, own);
+    }
+    return Ended.done(result.status());
+  }
+
+  private static void print(Result result, Session own) {
+    result.text().accept(new Page(own.out(), own.terminal()));
+    own.out().flush();
+  }
+
+  /** A site of which there is nothing to be done does not count, unless that holds for all. */
+  private Ended eachSite(
+      List<RoofSites.Site> sites, CommandName name, CommandLine line, String[] args, Session own)
+      throws IOException {
+    boolean json = line.hasOption("json");
+    ExitStatus worst = ExitStatus.DONE;
+    int idle = 0;
+    List<SiteResult> results = new ArrayList<>();
+    for (RoofSites.Site site : sites) {
+      if (!json) {
         Page page = new Page(own.out(), own.terminal());
-        result.text().accept(page);
+        page.line(page.strong("── " + site.words() + " ──"));
+        own.out().flush();
       }
+      Command command = name.create();
+      CommandLine of = atSite(command, args, site);
+      Object[] data = {null};
+      boolean[] nothing = {false};
+      Ended ended =
+          attempt(
+              of,
+              own,
+              "site " + site.number() + ": ",
+              () -> {
+                try {
+                  Result result = command.run(of, own);
+                  data[0] = result.data();
+                  if (!json) {
+                    print(result, own);
+                  }
+                  return Ended.done(result.status());
+                } catch (Refusal e) {
+                  nothing[0] = e.kind() == Refusal.Kind.NOTHING;
+                  throw e;
+                }
+              });
+      results.add(new SiteResult(site.number(), site.addresses(), ended.status().code(), data[0]));
+      idle += nothing[0] ? 1 : 0;
+      worst = nothing[0] || ended.status().code() < worst.code() ? worst : ended.status();
+      if (!json) {
+        own.out().println();
+      }
+    }
+    if (json) {
+      printJson(Map.of("sites", results));
+    }
+    return Ended.done(idle == sites.size() ? ExitStatus.WRONG_USAGE : worst);
+  }
+
+  /**
+   * What came out for one of several sites.
+   *
+   * @param result as it is for one alone; null if it was refused
+   */
+  private record SiteResult(int site, Map<String, String> addresses, int status, Object result) {}
+
+  private static CommandLine atSite(Command command, String[] args, RoofSites.Site site)
+      throws IOException {
+    String[] own = Arrays.copyOf(args, args.length + 2);
+    own[args.length] = "--at";
+    own[args.length + 1] = String.valueOf(site.number());
+    try {
+      return new DefaultParser(false).parse(Help.withCommonOptions(command), own);
+    } catch (ParseException e) {
+      throw new IOException(e.getMessage(), e);
+    }
+  }
+
+  /**
+   * Runs something, and says what becomes of it.
+   *
+   * @param about what stands before a sentence of a refusal
+   */
+  private Ended attempt(CommandLine line, Session own, String about, Work work) {
+    try {
+      Ended ended = work.run();
       own.out().flush();
-      session.log().end(result.status().code(), "done");
-      return result.status();
+      return ended;
     } catch (Refusal e) {
       own.out().flush();
-      say(e.getMessage(), e.next());
+      say(about + e.getMessage(), e.next());
       debug(line, e);
-      ExitStatus status = ExitStatus.of(e.kind());
-      session.log().end(status.code(), "refused");
-      return status;
+      return new Ended(ExitStatus.of(e.kind()), "refused");
     } catch (IOException | RuntimeException | Error e) {
       own.out().flush();
-      ExitStatus status = failed(line, e);
-      session.log().end(status.code(), "failed: " + e.getClass().getName());
-      return status;
+      return new Ended(failed(line, e), "failed: " + e.getClass().getName());
     }
   }
 

@@ -12,6 +12,7 @@ import org.apache.commons.cli.help.TextHelpAppendable;
 import org.apache.commons.cli.help.TextStyle;
 import weftex.cli.command.Command;
 import weftex.cli.command.CommandName;
+import weftex.cli.command.Roof;
 
 /** What {@code --help} prints. */
 final class Help {
@@ -34,6 +35,7 @@ final class Help {
             .argName("FILE")
             .desc("the pair's file (default: weftex.yaml)")
             .get());
+    options.addOption(Roof.option());
     options.addOption(Option.builder().longOpt("json").desc("print the result as JSON").get());
     options.addOption(Option.builder().longOpt("no-color").desc("print without colours").get());
     options.addOption(

@@ -8,6 +8,8 @@ public final class Refusal extends Exception {
   public enum Kind {
     /** What was asked, or the configuration, is wrong. */
     WRONG_INPUT,
+    /** Nothing is there to be worked on. */
+    NOTHING,
     /** A copy can't be reached. */
     UNREACHABLE,
     /** Going on could harm data. */

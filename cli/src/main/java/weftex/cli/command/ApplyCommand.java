@@ -83,6 +83,11 @@ final class ApplyCommand implements Command {
   }
 
   @Override
+  public boolean isForOneSite(CommandLine line, Session session) {
+    return !line.getArgList().isEmpty() || line.hasOption("o") || line.hasOption("script");
+  }
+
+  @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
     if (line.hasOption(CONFIRM)) {

@@ -29,6 +29,14 @@ public interface Command {
   List<String> examples();
 
   /**
+   * Whether it can be run for one of several sites alone: what it is told, or where it writes, is
+   * of one site.
+   */
+  default boolean isForOneSite(CommandLine line, Session session) {
+    return line.hasOption("o");
+  }
+
+  /**
    * Does its work. Prints nothing on standard output.
    *
    * @throws Refusal if it can't or won't

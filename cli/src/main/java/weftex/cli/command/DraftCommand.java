@@ -324,7 +324,7 @@ final class DraftCommand implements Command {
 
   private static Refusal nothing(ComparisonRun run) {
     return new Refusal(
-        Refusal.Kind.WRONG_INPUT,
+        Refusal.Kind.NOTHING,
         "Nothing that was chosen differs between "
             + run.source().name()
             + " and "

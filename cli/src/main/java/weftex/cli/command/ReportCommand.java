@@ -60,6 +60,11 @@ final class ReportCommand implements Command {
   }
 
   @Override
+  public boolean isForOneSite(CommandLine line, Session session) {
+    return true;
+  }
+
+  @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
     Path file = place.changeSet(line);

@@ -64,6 +64,11 @@ final class RestoreCommand implements Command {
   }
 
   @Override
+  public boolean isForOneSite(CommandLine line, Session session) {
+    return true;
+  }
+
+  @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
     List<String> said = line.getArgList();

@@ -3,6 +3,7 @@ package weftex.cli.command;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -39,6 +40,23 @@ import weftex.store.changeset.ChangeSetFile;
 final class ReviewCommand implements Command {
   static final String UNASKED = "if-nothing-open";
   private static final int ITEMS_LISTED = 500;
+
+  /** Options that mean the same for each of several sites. */
+  private static final Set<String> OF_ALL_SITES =
+      Set.of(
+          "list",
+          "open",
+          "values",
+          "decisions",
+          "by-rules",
+          "by",
+          "why",
+          "approve",
+          UNASKED,
+          "config",
+          "json",
+          "no-color",
+          "debug");
 
   @Override
   public Options options() {
@@ -131,6 +149,16 @@ final class ReviewCommand implements Command {
         "weftex review --set 4.title='Winter fares'",
         "weftex review --approve --by 'Mira Tangen'",
         "weftex review --approve --if-nothing-open --by 'the nightly run'");
+  }
+
+  /** Changes are numbered in each change set by itself. */
+  @Override
+  public boolean isForOneSite(CommandLine line, Session session) {
+    return !line.getArgList().isEmpty()
+        || !Arrays.stream(line.getOptions())
+            .map(Option::getLongOpt)
+            .allMatch(OF_ALL_SITES::contains)
+        || isForTheScreen(line, session);
   }
 
   @Override

@@ -70,6 +70,11 @@ final class UndoCommand implements Command {
   }
 
   @Override
+  public boolean isForOneSite(CommandLine line, Session session) {
+    return true;
+  }
+
+  @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
     Receipt named = chosen(place, line);

@@ -13,6 +13,7 @@ import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import weftex.cli.around.Around;
 import weftex.cli.config.PairReader;
+import weftex.cli.config.RoofSites;
 import weftex.cli.config.SelectionWords;
 import weftex.cli.render.Progress;
 import weftex.cli.render.Times;
@@ -23,6 +24,7 @@ import weftex.core.row.Table;
 import weftex.core.site.Glob;
 import weftex.core.site.SiteMap;
 import weftex.core.yaml.Nearest;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.apply.Interrupted;
 import weftex.store.capture.Bases;
@@ -47,6 +49,9 @@ import weftex.store.state.StateFolder;
 final class Workplace {
   static final String DEFAULT_FILE = StateFolder.CONFIGURATION;
 
+  /** The option that names one of several sites. */
+  static final String AT = "at";
+
   private final PairReader.Pair pair;
   private final StateFolder state;
   private final Session session;
@@ -59,13 +64,38 @@ final class Workplace {
 
   static Workplace open(CommandLine line, Session session) throws Refusal {
     Path file = file(line, session);
+    Optional<RoofSites.At> site = site(line, session);
     Workplace place =
-        new Workplace(PairReader.read(file, session.environment()), StateFolder.of(file), session);
+        new Workplace(
+            PairReader.read(file, session.environment(), site), state(line, session), session);
     session.log().open(place.state.folder());
     session.log().event("pair " + place.pair.staging().place() + "; " + place.pair.live().place());
     place.sayExposure();
     place.finishKilled();
     return place;
+  }
+
+  /** Which of several sites is meant; empty for the first, or where there is only one. */
+  private static Optional<RoofSites.At> site(CommandLine line, Session session) throws Refusal {
+    Path saved = StateFolder.of(file(line, session)).sites();
+    if (!line.hasOption(AT)) {
+      return Optional.empty();
+    }
+    try {
+      Optional<RoofSites> sites = RoofSites.saved(saved);
+      return sites.flatMap(known -> known.at(line.getOptionValue(AT)));
+    } catch (IOException e) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          saved + " can't be read: " + FailureWords.of(e) + ". Nothing was changed.",
+          "Remove it; it is written again by any command that reaches both copies.",
+          e);
+    }
+  }
+
+  private static StateFolder state(CommandLine line, Session session) throws Refusal {
+    StateFolder state = StateFolder.of(file(line, session));
+    return site(line, session).map(at -> state.ofSite(at.site().number())).orElse(state);
   }
 
   private void finishKilled() {
@@ -407,7 +437,7 @@ final class Workplace {
 
   /** The same, before anything is known of the pair but where it is. */
   static Path changeSet(CommandLine line, Session session) throws Refusal, IOException {
-    return changeSet(line, session, StateFolder.of(file(line, session)));
+    return changeSet(line, session, state(line, session));
   }
 
   /** Takes away what a full disk or a loss of power left of a decision, and says so. */
@@ -441,7 +471,7 @@ final class Workplace {
             .orElseThrow(
                 () ->
                     new Refusal(
-                        Refusal.Kind.WRONG_INPUT,
+                        Refusal.Kind.NOTHING,
                         "There is no change set yet. Nothing was changed.",
                         "Write one with 'weftex draft'."));
     return newest;

@@ -9,6 +9,7 @@ import weftex.core.site.Role;
  * weftex.yaml as it is written; what is missing is null here and found by {@link PairReader}.
  *
  * @param site a name for the site; a base and a change set remember it
+ * @param sites {@code all}, or the numbers of sites under one roof; one site alone if left out
  * @param model {@code plain}, {@code wordpress}, or the path of a model file
  * @param scratch the server on which files of SQL are loaded
  * @param replace further texts that differ between the copies by place alone, in order
@@ -27,6 +28,7 @@ import weftex.core.site.Role;
  */
 record PairFile(
     String site,
+    List<String> sites,
     String model,
     Copies copies,
     ScratchEntry scratch,
@@ -42,6 +44,35 @@ record PairFile(
     TidyEntry tidy,
     Map<String, Map<String, List<String>>> selections,
     List<RuleEntry> rules) {
+
+  /**
+   * What it says of one of several sites.
+   *
+   * @param number the site's
+   * @param addresses its own, by copy
+   */
+  PairFile at(int number, Map<String, String> addresses) {
+    return new PairFile(
+        number == 1 ? site : site + "-" + number,
+        sites,
+        model,
+        new Copies(
+            copies.staging().at(number, addresses.get("staging")),
+            copies.live().at(number, addresses.get("live"))),
+        scratch,
+        replace,
+        hostsAlone,
+        stays,
+        roles,
+        people,
+        masked,
+        approvals,
+        commands,
+        restorePoints,
+        tidy,
+        selections,
+        rules);
+  }
 
   /**
    * A standing rule: what it is about, and either the copy whose side stands in a conflict (or
@@ -115,7 +146,14 @@ record PairFile(
       String prefix,
       String address,
       Boolean www,
-      String folder) {}
+      String folder) {
+
+    CopyEntry at(int number, String ownAddress) {
+      String ownPrefix = (prefix == null ? "" : prefix) + (number == 1 ? "" : number + "_");
+      String base = number == 1 && address != null ? address : ownAddress;
+      return new CopyEntry(sqlite, mariadb, sql, ownPrefix, base, www, folder);
+    }
+  }
 
   /** A database on a MariaDB or MySQL server. */
   record ServerEntry(

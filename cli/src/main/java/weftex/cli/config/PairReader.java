@@ -44,10 +44,12 @@ public final class PairReader {
 
   private final Path file;
   private final Map<String, String> environment;
+  private final Optional<RoofSites.At> at;
 
-  private PairReader(Path file, Map<String, String> environment) {
+  private PairReader(Path file, Map<String, String> environment, Optional<RoofSites.At> at) {
     this.file = file;
     this.environment = environment;
+    this.at = at;
   }
 
   /**
@@ -56,8 +58,8 @@ public final class PairReader {
    * @param folder where it lies
    * @param people who is who on the copies, and what of them is made up on staging
    * @param applying what is asked for around an apply
-   * @param selections by name
-   * @param rules in their order
+   * @param standing what is said once for all
+   * @param sites {@code all} or the numbers of sites under one roof; empty for one site alone
    */
   public record Pair(
       Path folder,
@@ -68,8 +70,26 @@ public final class PairReader {
       AddressBook addresses,
       People people,
       Applying applying,
-      Map<String, SelectionWords> selections,
-      List<StandingRule> rules) {
+      Standing standing,
+      List<String> sites) {
+
+    /**
+     * What is said once for all.
+     *
+     * @param selections by name
+     * @param rules in their order
+     */
+    public record Standing(Map<String, SelectionWords> selections, List<StandingRule> rules) {}
+
+    /** Selections by name. */
+    public Map<String, SelectionWords> selections() {
+      return standing.selections();
+    }
+
+    /** Decisions that are made once for all; of several that fit the first counts. */
+    public List<StandingRule> rules() {
+      return standing.rules();
+    }
 
     /**
      * What is asked for around an apply.
@@ -149,13 +169,23 @@ public final class PairReader {
    * @throws Refusal with the line at fault
    */
   public static Pair read(Path file, Map<String, String> environment) throws Refusal {
+    return read(file, environment, Optional.empty());
+  }
+
+  /**
+   * The same of one of several sites.
+   *
+   * @param at which; the first if empty
+   */
+  public static Pair read(Path file, Map<String, String> environment, Optional<RoofSites.At> at)
+      throws Refusal {
     if (!Files.isRegularFile(file)) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "There is no " + file + ". Nothing was changed.",
           "Go to the folder that has it, name it with --config, or write one with 'weftex pair'.");
     }
-    PairReader reader = new PairReader(file, environment);
+    PairReader reader = new PairReader(file, environment, at);
     try {
       return reader.read(SmallFile.read(file));
     } catch (IOException e) {
@@ -169,16 +199,17 @@ public final class PairReader {
    * @param file where it will be
    */
   public static Pair read(Path file, String text, Map<String, String> environment) throws Refusal {
-    return new PairReader(file, environment).read(text);
+    return new PairReader(file, environment, Optional.empty()).read(text);
   }
 
   private Pair read(String text) throws Refusal {
     try {
-      PairFile said = weftex.core.yaml.StrictYaml.read(text, PairFile.class);
-      required("site", said.site());
-      required("copies", said.copies());
-      required("copies.staging", said.copies().staging());
-      required("copies.live", said.copies().live());
+      PairFile written = weftex.core.yaml.StrictYaml.read(text, PairFile.class);
+      required("site", written.site());
+      required("copies", written.copies());
+      required("copies.staging", written.copies().staging());
+      required("copies.live", written.copies().live());
+      PairFile said = at.map(site -> site.of(written)).orElse(written);
       SiteModel model =
           model(said.model() == null ? "plain" : said.model())
               .withStays(said.stays() == null ? Map.of() : said.stays())
@@ -196,8 +227,8 @@ public final class PairReader {
                   said.people() == null ? Map.of() : said.people(),
                   said.masked() == null ? Map.of() : said.masked()),
               applying(said),
-              selections(said),
-              rules(said));
+              new Pair.Standing(selections(said), rules(said)),
+              sites(said));
       if (pair.approvals() < 1) {
         throw wrong("'approvals' must be 1 or more");
       }
@@ -208,6 +239,14 @@ public final class PairReader {
     } catch (YamlProblem e) {
       throw wrong(e.sentence());
     }
+  }
+
+  private List<String> sites(PairFile said) throws Refusal {
+    List<String> sites = said.sites() == null ? List.of() : said.sites();
+    if (!sites.equals(List.of(RoofSites.ALL)) && !sites.stream().allMatch(RoofSites::isNumber)) {
+      throw wrong("'sites' is 'all' or a list of numbers, such as [1, 3]");
+    }
+    return sites;
   }
 
   private Pair.Applying applying(PairFile said) throws Refusal {
@@ -348,6 +387,7 @@ public final class PairReader {
                 "staging", address("staging", said.copies().staging()),
                 "live", address("live", said.copies().live())),
             pairs,
+            beside(),
             Boolean.TRUE.equals(said.hostsAlone()));
     try {
       book.between("staging", "live");
@@ -356,6 +396,20 @@ public final class PairReader {
       throw wrong("replace: " + e.getMessage());
     }
     return book;
+  }
+
+  private List<Map<String, CopyAddress>> beside() {
+    List<Map<String, CopyAddress>> beside = new ArrayList<>();
+    for (Map<String, String> site : at.map(RoofSites.At::others).orElse(List.of())) {
+      Map<String, CopyAddress> addresses = new LinkedHashMap<>();
+      site.forEach(
+          (copy, address) ->
+              addresses.put(
+                  copy,
+                  new CopyAddress(Optional.of(Address.parse(address)), false, Optional.empty())));
+      beside.add(addresses);
+    }
+    return beside;
   }
 
   private CopyAddress address(String copy, PairFile.CopyEntry entry) throws Refusal {

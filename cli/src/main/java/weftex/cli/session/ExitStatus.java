@@ -29,7 +29,7 @@ public enum ExitStatus {
   /** The status that a refusal ends with. */
   public static ExitStatus of(Refusal.Kind kind) {
     return switch (kind) {
-      case WRONG_INPUT -> WRONG_USAGE;
+      case WRONG_INPUT, NOTHING -> WRONG_USAGE;
       case UNREACHABLE -> UNREACHABLE;
       case PROTECTED -> PROTECTED;
       case UNDECIDED -> TO_DECIDE;

@@ -11,16 +11,28 @@ import java.util.TreeSet;
  * @param copies by the copy's name
  * @param pairs texts that stand for each other, by the copy's name, in the order in which they are
  *     looked for
+ * @param beside addresses of other sites under the same roof, by the copy's name: texts may link to
+ *     them
  * @param hostsAlone whether a host that stands alone, as in an e-mail address, is mapped too
  */
 public record AddressBook(
-    Map<String, CopyAddress> copies, List<Map<String, String>> pairs, boolean hostsAlone) {
+    Map<String, CopyAddress> copies,
+    List<Map<String, String>> pairs,
+    List<Map<String, CopyAddress>> beside,
+    boolean hostsAlone) {
   /** Nothing is known of either copy. */
   public static final AddressBook EMPTY = new AddressBook(Map.of(), List.of(), false);
 
   public AddressBook {
     copies = Map.copyOf(copies);
     pairs = List.copyOf(pairs);
+    beside = List.copyOf(beside);
+  }
+
+  /** The addresses of a site that stands alone. */
+  public AddressBook(
+      Map<String, CopyAddress> copies, List<Map<String, String>> pairs, boolean hostsAlone) {
+    this(copies, pairs, List.of(), hostsAlone);
   }
 
   /** The map from the addresses of one copy to those of another. */
@@ -33,14 +45,16 @@ public record AddressBook(
             .map(pair -> new AddressMap.Pair(pair.get(from), pair.get(into)))
             .filter(pair -> !pair.from().equals(pair.to()))
             .toList();
-    return AddressMap.of(of(from), of(into), ordered, hostsAlone);
+    List<AddressMap.Bases> others =
+        beside.stream().map(site -> new AddressMap.Bases(site.get(from), site.get(into))).toList();
+    return AddressMap.of(new AddressMap.Bases(of(from), of(into)), others, ordered, hostsAlone);
   }
 
   /** Where a copy's host stands alone in what is the other's; nothing where that is mapped. */
   public AddressMap mentions(String from, String into) {
     return hostsAlone
         ? AddressMap.NONE
-        : new AddressBook(copies, List.of(), true).between(from, into);
+        : new AddressBook(copies, List.of(), beside, true).between(from, into);
   }
 
   /** The hosts by which the copies are known, in lower case and in both spellings. */

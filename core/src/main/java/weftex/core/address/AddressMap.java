@@ -6,6 +6,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.stream.Stream;
 import weftex.core.row.Value;
 import weftex.core.value.Format;
 import weftex.core.value.Place;
@@ -40,19 +41,54 @@ public final class AddressMap {
    */
   public static AddressMap of(
       CopyAddress from, CopyAddress to, List<Pair> pairs, boolean hostsAlone) {
+    return of(new Bases(from, to), List.of(), pairs, hostsAlone);
+  }
+
+  /**
+   * What is known of one site's addresses on two copies.
+   *
+   * @param from where values come from
+   * @param to where they go
+   */
+  public record Bases(CopyAddress from, CopyAddress to) {
+    private boolean areMapped() {
+      return from.base().isPresent()
+          && to.base().isPresent()
+          && !from.base().get().equals(to.base().get());
+    }
+
+    private int length() {
+      return from.base().get().toString().length();
+    }
+
+    private List<Rule> rules(boolean hostsAlone) {
+      return HostSpelling.of(from.base().get().host()).stream()
+          .<Rule>map(
+              spelling ->
+                  new UrlRule(
+                      from.base().get(),
+                      from.twin(),
+                      to.base().get(),
+                      to.twin(),
+                      hostsAlone,
+                      spelling))
+          .toList();
+    }
+  }
+
+  /** The same of a site under one roof with others. */
+  static AddressMap of(Bases own, List<Bases> others, List<Pair> pairs, boolean hostsAlone) {
+    CopyAddress from = own.from();
+    CopyAddress to = own.to();
     List<Rule> rules = new ArrayList<>();
     for (Pair pair : pairs) {
       rules.add(new TextRule(pair.from(), pair.to(), Form.PAIR));
     }
-    if (from.base().isPresent() && to.base().isPresent()) {
-      Address here = from.base().get();
-      Address there = to.base().get();
-      if (!here.equals(there)) {
-        for (HostSpelling spelling : HostSpelling.of(here.host())) {
-          rules.add(new UrlRule(here, from.twin(), there, to.twin(), hostsAlone, spelling));
-        }
-      }
-    }
+    // An address may begin like another; the longer one is meant then.
+    Stream.concat(Stream.of(own), others.stream())
+        .filter(Bases::areMapped)
+        .sorted(Comparator.comparingInt(Bases::length).reversed())
+        .forEach(site -> rules.addAll(site.rules(hostsAlone && site == own)));
     if (from.folder().isPresent()
         && to.folder().isPresent()
         && !from.folder().equals(to.folder())) {

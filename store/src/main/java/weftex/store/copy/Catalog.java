@@ -4,7 +4,9 @@ import java.util.Collection;
 import java.util.Collections;
 import java.util.Map;
 import java.util.Optional;
+import java.util.SortedSet;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -32,6 +34,9 @@ public record Catalog(
   public static final String ASIDE = "weftex_aside_";
 
   private static final Pattern NUMBERED = Pattern.compile("(\\d+)_(.+)");
+
+  /** A set of tables of another site, among what is not handled. */
+  private static final Pattern SET = Pattern.compile("(\\d{1,9})_\\*");
 
   /** Fewer tables with a number before them may be called so for another reason. */
   private static final int FEWEST_OF_A_SET = 3;
@@ -78,6 +83,18 @@ public record Catalog(
         own,
         otherTables + others.values().stream().mapToInt(Integer::intValue).sum(),
         left);
+  }
+
+  /** The numbers of the other sites under this roof, as {@link #ofOneSite} found them. */
+  public SortedSet<Integer> otherSites() {
+    SortedSet<Integer> numbers = new TreeSet<>();
+    for (String name : notHandled.keySet()) {
+      Matcher set = SET.matcher(name);
+      if (set.matches()) {
+        numbers.add(Integer.valueOf(set.group(1)));
+      }
+    }
+    return numbers;
   }
 
   /** The same, with some tables as they will be. */

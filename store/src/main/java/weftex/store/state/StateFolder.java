@@ -42,6 +42,16 @@ public final class StateFolder {
     return new StateFolder(file.resolveSibling(".weftex" + apart));
   }
 
+  /** The state of one of several sites that a configuration file describes, by its number. */
+  public StateFolder ofSite(int number) {
+    return number == 1 ? this : new StateFolder(folder.resolve("sites").resolve("" + number));
+  }
+
+  /** What is known of the sites that a configuration file describes. */
+  public Path sites() {
+    return folder.resolve("sites").resolve("sites.json");
+  }
+
   /**
    * What lets others change what is kept here, in words; empty if nothing does. Whoever can write
    * to this folder can change what is going to be applied and taken back.
