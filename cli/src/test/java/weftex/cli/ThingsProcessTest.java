@@ -131,7 +131,7 @@ class ThingsProcessTest {
   void anUnknownAuthorIsAQuestionAndHisSecretStaysBehind() {
     Program.Ran drafted = weftex("draft", "--item", "page:Crew");
     assertThat(drafted.status()).isEqualTo(1);
-    assertThat(drafted.out()).contains("1 change needs a decision", "1 more row is offered");
+    assertThat(drafted.out()).contains("1 change needs a decision", "1 more change is offered");
     assertThat(weftex("review", "--bring", "person:new").status()).isZero();
     assertThat(weftex("review", "--values").out())
         .contains("add person 'new'", "hash              \"\"");

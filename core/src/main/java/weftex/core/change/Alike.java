@@ -10,6 +10,11 @@ import weftex.core.row.Value;
  * @param table without prefix
  * @param key on the target, by column
  * @param values the cells that both copies have alike and the base has not, in the target's terms;
- *     of a row that both added all, with its number on the source
+ *     of a row that both added all, with its number on the source; none of a row that both removed
  */
-public record Alike(String table, Map<String, Value> key, Map<String, Value> values) {}
+public record Alike(String table, Map<String, Value> key, Map<String, Value> values) {
+  /** Whether both copies have removed the row. */
+  public boolean isGone() {
+    return values.isEmpty();
+  }
+}

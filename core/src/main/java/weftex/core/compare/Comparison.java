@@ -449,6 +449,16 @@ public final class Comparison {
   }
 
   /**
+   * Takes in a row that both copies removed, though nobody saw it: the base does not have it, since
+   * it was made by a merge.
+   *
+   * @param base as it was merged
+   */
+  public void gone(int table, Row base) throws IOException {
+    bySource[table].add(log.append(new Difference(table, base, Row.ABSENT, Row.ABSENT)));
+  }
+
+  /**
    * Counts a row anew that an earlier merge wrote.
    *
    * @param at where the log has it

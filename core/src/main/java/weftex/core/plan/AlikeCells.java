@@ -6,6 +6,7 @@ import java.util.Map;
 import weftex.core.change.Alike;
 import weftex.core.compare.Comparison;
 import weftex.core.merge.RowMerger;
+import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.ColumnRule;
@@ -37,13 +38,30 @@ final class AlikeCells {
         : model.role(sides.rawSource());
   }
 
+  /** Whether a row that neither copy has any more is worth to be known. */
+  static boolean isNews(Comparison comparison, int table, Row base) {
+    TableModel model = comparison.tables().get(table);
+    return comparison.hasBase()
+        && model.table().hasKey()
+        && model.roleOfKnown(base.values()) != Role.NOISE;
+  }
+
   static Alike row(TableModel model, Sides sides, RowMerger.Merged merged) {
     Table table = model.table();
+    return new Alike(table.name(), key(table, sides.target()), of(model, sides, merged));
+  }
+
+  /** A row that neither copy has any more. */
+  static Alike gone(TableModel model, Row base) {
+    return new Alike(model.table().name(), key(model.table(), base), Map.of());
+  }
+
+  private static Map<String, Value> key(Table table, Row row) {
     Map<String, Value> key = new LinkedHashMap<>();
     for (int i : table.key()) {
-      key.put(table.columns().get(i).name(), sides.target().values().get(i));
+      key.put(table.columns().get(i).name(), row.values().get(i));
     }
-    return new Alike(table.name(), key, of(model, sides, merged));
+    return key;
   }
 
   /**

@@ -64,6 +64,9 @@ final class Matching {
   /** Rows of the target that are the same thing as one of the source's. */
   private final Set<List<Object>> claimed = new HashSet<>();
 
+  /** Rows that both copies removed, by their identity. */
+  private final Map<Integer, Map<List<Value>, List<Value>>> goneOnBoth = new HashMap<>();
+
   private record Place(String table, List<Integer> columns) {}
 
   Matching(Comparison comparison, SiteMap site, RowFinder source, RowFinder target, Knowledge known)
@@ -457,6 +460,14 @@ final class Matching {
         .allMatch(cell -> cell.getValue().equals(now.get(table.position(cell.getKey()).orElse(0))));
   }
 
+  /** Whether somebody decided before that the target does not get a new row. */
+  boolean wasWithheld(long at) throws IOException {
+    Newcomer newcomer = newcomers.get(at);
+    return newcomer != null
+        && fate(newcomer) instanceof Newcomer.Numbered numbered
+        && past.withheld(numbered.name()).isPresent();
+  }
+
   /** Whether an earlier merge made the row that the source seems to have added. */
   boolean wasMerged(long at) throws IOException {
     Newcomer newcomer = newcomers.get(at);
@@ -481,6 +492,12 @@ final class Matching {
   /** A row that the target has removed since, as the last merge left it. */
   Row left(int table, Newcomer.Gone gone, SortKey key, List<Value> raw, List<Value> mapped)
       throws IOException {
+    if (gone.before().isPresent()) {
+      List<Value> before = new ArrayList<>(gone.before().get());
+      int number = comparison.tables().get(table).table().number();
+      before.set(number, mapped.get(number));
+      return Row.of(key, before);
+    }
     Optional<PastMerges.Left> known =
         gone.twin().isPresent()
             ? gone.twin().get().left().filter(PastMerges.Left::whole)
@@ -550,6 +567,10 @@ final class Matching {
         claimed.add(List.of(newcomer.table, same.get().key()));
         return matched(newcomer, same.get());
       }
+      Optional<List<Value>> before = goneOnBoth(newcomer, model, values);
+      if (before.isPresent()) {
+        return new Newcomer.Gone(Optional.empty(), before);
+      }
     } else if (row.target().isPresent()
         && mapped(newcomer.table, values).equals(row.target().values())) {
       return new Newcomer.Matched(row.target(), -1);
@@ -594,6 +615,35 @@ final class Matching {
       }
     }
     return Optional.empty();
+  }
+
+  /**
+   * The part of a thing that both copies had and removed, and that the source has made anew: a
+   * detail is the same whatever its number.
+   */
+  private Optional<List<Value>> goneOnBoth(Newcomer newcomer, TableModel model, List<Value> values)
+      throws IOException {
+    if (model.partOf().isEmpty()) {
+      return Optional.empty();
+    }
+    Map<List<Value>, List<Value>> gone = goneOnBoth.get(newcomer.table);
+    if (gone == null) {
+      gone = new HashMap<>();
+      for (long at : comparison.bySource(newcomer.table).toArray()) {
+        Difference row = comparison.log().read(at);
+        if (!row.source().isPresent() && !row.target().isPresent()) {
+          List<Value> before = baseOfRemoved(newcomer.table, row.base(), Row.ABSENT).values();
+          gone.put(Table.pick(before, model.identity()), before);
+        }
+      }
+      goneOnBoth.put(newcomer.table, gone);
+    }
+    return gone.isEmpty()
+        ? Optional.empty()
+        : Optional.ofNullable(
+            gone.get(
+                Table.pick(
+                    mappedColumns(newcomer.table, values, model.identity()), model.identity())));
   }
 
   /** What another table says that belongs to a row's identity. */

@@ -1,8 +1,10 @@
 package weftex.core.plan;
 
+import java.util.List;
 import java.util.Optional;
 import weftex.core.row.Row;
 import weftex.core.row.RowName;
+import weftex.core.row.Value;
 
 /** A row that the source has added, and what becomes of it on the target. */
 final class Newcomer {
@@ -35,11 +37,17 @@ final class Newcomer {
   record Keyed() implements Fate {}
 
   /**
-   * An earlier merge made it on the target, which has removed it since.
+   * It was on the target, which has removed it since: an earlier merge made it there, or the source
+   * made a part of a thing anew that both copies had and removed.
    *
    * @param twin what it was there; empty for a row whose key is no number
+   * @param before as both had it, in the target's terms; empty if that is known by the twin
    */
-  record Gone(Optional<PastMerges.Twin> twin) implements Fate {
+  record Gone(Optional<PastMerges.Twin> twin, Optional<List<Value>> before) implements Fate {
+    Gone(Optional<PastMerges.Twin> twin) {
+      this(twin, Optional.empty());
+    }
+
     /** Whether the target has given its number to another row. */
     boolean isReplaced() {
       return twin.map(PastMerges.Twin::replaced).orElse(false);

@@ -390,6 +390,12 @@ public final class Planner {
     }
     TableModel model = comparison.tables().get(table);
     Sides sides = Sides.read(comparison, matching, at);
+    if (!sides.inSource() && !sides.target().isPresent()) {
+      if (AlikeCells.isNews(comparison, table, sides.base())) {
+        alike.add(at);
+      }
+      return;
+    }
     boolean moved =
         matching.newcomer(at).isPresent()
             ? matching.wasMerged(at) && sides.base().isPresent()
@@ -441,8 +447,12 @@ public final class Planner {
   void eachAlike(AlikeCells.Sink sink) throws IOException {
     for (long at : alike) {
       int table = comparison.log().read(at).table();
+      TableModel model = comparison.tables().get(table);
       Sides sides = Sides.read(comparison, matching, at);
-      sink.accept(AlikeCells.row(comparison.tables().get(table), sides, merged(table, sides)));
+      sink.accept(
+          sides.inSource()
+              ? AlikeCells.row(model, sides, merged(table, sides))
+              : AlikeCells.gone(model, sides.base()));
     }
   }
 
@@ -466,6 +476,13 @@ public final class Planner {
         return Optional.empty();
       }
       Planned planned = new Planned(table, at, Action.ADD);
+      if (matching.wasWithheld(at)) {
+        object(
+            planned,
+            ConflictKind.EDITED_GONE,
+            new TreeSet<>(),
+            "somebody decided before that it is not added, and it was edited since");
+      }
       if (matching.isGone(at) && !sides.base().isPresent()) {
         object(
             planned,

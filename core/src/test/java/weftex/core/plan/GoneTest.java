@@ -2,8 +2,10 @@ package weftex.core.plan;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import weftex.core.change.Alike;
 import weftex.core.change.RowChange;
 import weftex.core.row.Table;
 import weftex.core.site.SiteModel;
@@ -100,5 +102,64 @@ class GoneTest {
     assertThat(changes.get(0).conflicts().get(0).binding()).isTrue();
     assertThat(changes.get(0).conflicts().get(0).reason())
         .isEqualTo("1 row of comments refers to it and would lose it");
+  }
+
+  /** A page with a detail that both copies removed. */
+  private static Sketch removedDetail() throws Exception {
+    Sketch site =
+        new Sketch(
+            SiteModel.read(
+                """
+                model: test
+                tables:
+                  pages: {}
+                  details:
+                    part-of: page
+                    identity: [page, name]
+                    references: {page: {to: pages}}
+                """),
+            Sketch.PAGES,
+            Sketch.table("details", List.of("id", "page", "name", "value"), 0, List.of()));
+    site.everywhere("pages", "1, home, Home, NULL");
+    site.base.row("details", "4, 1, subtitle, Welcome");
+    return site;
+  }
+
+  @Test
+  void aDetailThatBothRemovedAndTheSourceMadeAnewWithOtherWordsIsAQuestion() throws Exception {
+    Sketch site = removedDetail();
+    site.source.row("details", "9, 1, subtitle, Hello");
+    assertThat(site.lines())
+        .containsExactly("add details 9: id=9 page=1 name=subtitle value=Hello [edited-gone]");
+  }
+
+  @Test
+  void aDetailThatWasMadeAnewAsItWasStaysRemoved() throws Exception {
+    Sketch site = removedDetail();
+    site.source.row("details", "9, 1, subtitle, Welcome");
+    assertThat(site.lines()).isEmpty();
+  }
+
+  @Test
+  void anotherDetailIsNew() throws Exception {
+    Sketch site = removedDetail();
+    site.source.row("details", "9, 1, footer, Hello");
+    assertThat(site.lines())
+        .containsExactly("add details 9: id=new details#9 page=1 name=footer value=Hello");
+  }
+
+  @Test
+  void whatBothRemovedIsNotedForLaterMerges() throws Exception {
+    Sketch site = removedDetail();
+    List<Alike> alike = new ArrayList<>();
+    site.planned(Selection.CONTENT).forEachAlike(alike::add);
+    assertThat(alike)
+        .singleElement()
+        .satisfies(
+            row -> {
+              assertThat(row.isGone()).isTrue();
+              assertThat(row.table()).isEqualTo("details");
+              assertThat(row.key().get("id").display()).isEqualTo("4");
+            });
   }
 }

@@ -203,7 +203,8 @@ final class ApplyRun {
 
     @Override
     public void alike(Alike row) throws IOException {
-      writer.kept(0, Action.UPDATE, row.table(), row.key(), row.values(), Optional.empty());
+      Action action = row.isGone() ? Action.REMOVE : Action.UPDATE;
+      writer.kept(0, action, row.table(), row.key(), row.values(), Optional.empty());
     }
 
     /**

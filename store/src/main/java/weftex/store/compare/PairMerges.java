@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.math.BigInteger;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -295,8 +296,8 @@ final class PairMerges implements PastMerges, BaseMoves {
   }
 
   /**
-   * Tells a comparison of rows that were merged and that the source has removed since: it can't see
-   * them, as the base does not have them.
+   * Tells a comparison of rows that were merged and that the source, or both, have removed since:
+   * it can't see them, as the base does not have them.
    */
   void tellRemoved(Comparison comparison, RowFinder source, RowFinder target) throws IOException {
     for (int i = 0; i < compared.size(); i++) {
@@ -318,10 +319,16 @@ final class PairMerges implements PastMerges, BaseMoves {
         if (left.isEmpty() || source.count(table, table.key(), there) > 0) {
           continue;
         }
-        for (Row now : target.find(table, table.key(), here, 1)) {
+        List<Row> found = target.find(table, table.key(), here, 1);
+        for (Row now : found) {
           if (known.add(now.key())) {
             comparison.removed(i, over(model, now.key(), now.values(), left.get()), now);
           }
+        }
+        if (found.isEmpty() && here.get(0) instanceof Value.Whole number && isByNumber(table)) {
+          List<Value> unknown = Collections.nCopies(table.columns().size(), Value.NULL);
+          SortKey place = SortKey.ofWhole(number.number());
+          comparison.gone(i, over(model, place, unknown, left.get()));
         }
       }
     }

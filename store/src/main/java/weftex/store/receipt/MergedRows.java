@@ -145,7 +145,12 @@ public final class MergedRows implements AutoCloseable {
       int at = i;
       Step step =
           new Step(
-              receipt.id(), receipt.at(), () -> rows.kept(at), row.action(), true, source(row));
+              receipt.id(),
+              receipt.at(),
+              () -> rows.kept(at),
+              row.action(),
+              row.change() > 0,
+              source(row));
       if (row.action() == Action.ADD && row.fresh().isPresent()) {
         withheld.put(row.fresh().get(), step);
       } else {
