@@ -453,6 +453,53 @@ class PairOverWeeksTest {
   }
 
   @Test
+  void aDetailThatBothRemovedAndOneMadeAnewIsAskedAboutOnlyInTheSameWeek() throws Exception {
+    SqliteFile staging = new SqliteFile(folder.resolve("staging.db"));
+    SqliteFile live = new SqliteFile(folder.resolve("live.db"));
+    for (SqliteFile copy : List.of(staging, live)) {
+      copy.run(
+          "CREATE TABLE skf_remarks (id INTEGER PRIMARY KEY, route_id INT NOT NULL REFERENCES skf_routes"
+              + " (id), name TEXT, text TEXT)");
+    }
+    Files.writeString(
+        folder.resolve("remarks.model.yaml"),
+        "model: remarks\nextends: "
+            + DemoSite.EXTENDED_MODEL
+            + "\ntables:\n  remarks: {part-of: route_id, identity: [route_id, name]}\n");
+    Path yaml = folder.resolve("weftex.yaml");
+    Files.writeString(
+        yaml, Files.readString(yaml).replace(DemoSite.EXTENDED_MODEL, "remarks.model.yaml"));
+    assertThat(weftex("mark").status()).isZero();
+    staging.run("INSERT INTO skf_remarks VALUES (1, 3, 'goats', 'Free'), (2, 3, 'bikes', 'Free')");
+    weftex("draft");
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    // Both remove both; staging makes one of them anew at once.
+    for (SqliteFile copy : List.of(staging, live)) {
+      copy.run("DELETE FROM skf_remarks");
+    }
+    staging.run("INSERT INTO skf_remarks VALUES (7, 3, 'goats', 'Half')");
+    assertThat(weftex("compare").out()).contains("edited-gone");
+    weftex("draft");
+    weftex("review", "--keep", "conflicts");
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    assertThat(weftex("compare").status()).isZero();
+    assertThat(live.ask("SELECT count(*) FROM skf_remarks")).containsExactly("0");
+    // The other one comes a week after both agreed that it goes.
+    staging.run("INSERT INTO skf_remarks VALUES (8, 3, 'bikes', 'Half')");
+    Program.Ran drafted = weftex("draft");
+    assertThat(drafted.out()).contains("1 to add").doesNotContain("decision");
+    weftex("review", "--approve");
+    assertThat(weftex("apply").status()).isZero();
+    assertThat(live.ask("SELECT name || ' ' || text FROM skf_remarks"))
+        .containsExactly("bikes Half");
+    // What was declined is asked about again once it is edited.
+    staging.run("UPDATE skf_remarks SET text = 'Full' WHERE id = 7");
+    assertThat(weftex("compare").out()).contains("edited-gone");
+  }
+
+  @Test
   void madeUpValuesOfStagingStayThereAndLivesStayOnLive() throws Exception {
     SqliteFile staging = new SqliteFile(folder.resolve("staging.db"));
     SqliteFile live = new SqliteFile(folder.resolve("live.db"));
