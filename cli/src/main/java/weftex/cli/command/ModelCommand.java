@@ -163,8 +163,11 @@ final class ModelCommand implements Command {
     try (CopyEvidence evidence = copy.evidence()) {
       ModelDeriver deriver = new ModelDeriver(known, model, evidence);
       for (Table table : tables) {
-        if (asked || !model.tables().containsKey(table.name())) {
-          derived.add(deriver.derive(table));
+        boolean isKnown = model.describes(table.name());
+        DerivedTable guess =
+            asked || !isKnown ? deriver.derive(table) : deriver.deriveInside(table);
+        if (!isKnown || !guess.rules().isEmpty()) {
+          derived.add(guess);
         }
       }
     }

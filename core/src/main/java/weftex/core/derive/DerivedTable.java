@@ -9,6 +9,9 @@ import java.util.List;
  * @param rules lines of a model file with the reason for each, in the order of the file
  */
 public record DerivedTable(String name, List<Guess> rules) {
+  /** What the key of a rule for the inside of a column begins with. */
+  static final String INSIDE = "inside:";
+
   public DerivedTable {
     rules = List.copyOf(rules);
   }
@@ -16,7 +19,8 @@ public record DerivedTable(String name, List<Guess> rules) {
   /**
    * One line of a model file.
    *
-   * @param key the rule, such as {@code references}; empty for a remark without a rule
+   * @param key the rule, such as {@code references}, or {@code inside:} and a column; empty for a
+   *     remark without a rule
    * @param entry what is said, as YAML on one line
    * @param why the evidence, as a sentence without a full stop
    */

@@ -1,7 +1,10 @@
 package weftex.core.derive;
 
 import java.io.IOException;
+import java.math.BigInteger;
+import java.util.Collection;
 import java.util.List;
+import java.util.Optional;
 import weftex.core.row.Table;
 
 /** Asks the data of a copy. */
@@ -45,6 +48,28 @@ public interface Evidence {
 
   /** What kind of rows of another table the values of a column are keys of. */
   Kinds kindsOf(Table table, int column, Table target, int kind) throws IOException;
+
+  /** How many of some numbers are keys of a table; a few hundred at most are looked up. */
+  Share keysAmong(Collection<BigInteger> numbers, Table target) throws IOException;
+
+  /**
+   * Which share of the numbers up to its highest key a table has; 1 if it has no gaps, or no row.
+   */
+  double density(Table table) throws IOException;
+
+  /**
+   * A value that looks as if it had members.
+   *
+   * @param row what its row is called; empty if nothing says it
+   */
+  record Structured(String row, String value) {}
+
+  /**
+   * Some values of a column that look as if they had members; very long ones are left out.
+   *
+   * @param naming the column that says what a row is called
+   */
+  List<Structured> structured(Table table, int column, Optional<Integer> naming) throws IOException;
 
   /** How many rows there are, and how many distinct values a column has. */
   Share distinct(Table table, int column) throws IOException;

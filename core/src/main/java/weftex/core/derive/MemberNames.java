@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import weftex.core.row.Table;
 import weftex.core.site.ItemRule;
 import weftex.core.site.PlaceRule;
@@ -37,13 +38,37 @@ final class MemberNames {
     this.evidence = evidence;
   }
 
-  /** The places of such members, however deep they are, and of such attributes of blocks. */
-  List<PlaceRule> places() throws IOException {
+  /** Finds the words for the tables of the copy. */
+  void gather() throws IOException {
     for (Table table : all) {
       if (table.isNumbered() || isNumbered(table)) {
         add(table);
       }
     }
+  }
+
+  /** The table whose rows are called so. */
+  Optional<String> called(String word) {
+    return Optional.ofNullable(tables.get(word)).filter(table -> !table.isEmpty());
+  }
+
+  /** The table whose IDs a member of a name holds. */
+  Optional<String> target(String member) {
+    for (String end : ENDS) {
+      if (member.endsWith(end)) {
+        String word = member.substring(0, member.length() - end.length());
+        return Stream.of(word, word.replaceAll("(?<=[a-z])(?=[A-Z])", "_").toLowerCase(Locale.ROOT))
+            .map(tables::get)
+            .filter(table -> table != null && !table.isEmpty())
+            .findFirst();
+      }
+    }
+    return Optional.empty();
+  }
+
+  /** The places of such members, however deep they are, and of such attributes of blocks. */
+  List<PlaceRule> places() throws IOException {
+    gather();
     List<PlaceRule> places = new ArrayList<>();
     tables.forEach(
         (word, table) -> {

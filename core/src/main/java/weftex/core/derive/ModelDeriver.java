@@ -75,6 +75,7 @@ public final class ModelDeriver {
   private final Collection<Table> all;
   private final SiteModel model;
   private final Evidence evidence;
+  private MemberReferences members;
 
   /**
    * @param all every table of the copy: references may lead to any of them
@@ -97,7 +98,23 @@ public final class ModelDeriver {
     for (int i = 0; i < table.columns().size(); i++) {
       column(table, i, guesses);
     }
+    guesses.addAll(inside(table));
     return new DerivedTable(table.name(), guesses);
+  }
+
+  /**
+   * Guesses what is inside the values of a table that the model describes, as far as the model does
+   * not say it; without rules if nothing is found.
+   */
+  public DerivedTable deriveInside(Table table) throws IOException {
+    return new DerivedTable(table.name(), inside(table));
+  }
+
+  private List<DerivedTable.Guess> inside(Table table) throws IOException {
+    if (members == null) {
+      members = new MemberReferences(all, model, evidence);
+    }
+    return members.of(table);
   }
 
   private static void role(Table table, List<DerivedTable.Guess> guesses) {

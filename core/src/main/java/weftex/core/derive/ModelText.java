@@ -24,7 +24,7 @@ public final class ModelText {
     if (!parent.isEmpty()) {
       out.append("extends: ").append(parent).append('\n');
     }
-    out.append("tables:\n");
+    out.append(tables.isEmpty() ? "tables: {}\n" : "tables:\n");
     for (DerivedTable table : tables) {
       table(table, out);
     }
@@ -42,6 +42,29 @@ public final class ModelText {
     for (DerivedTable.Guess remark : remarks) {
       out.append("    # ").append(remark.why()).append('\n');
     }
+    Map<String, List<DerivedTable.Guess>> inside = new LinkedHashMap<>(byKey);
+    inside.keySet().removeIf(key -> !key.startsWith(DerivedTable.INSIDE));
+    byKey.keySet().removeAll(inside.keySet());
+    rules(byKey, out);
+    inside(inside, out);
+  }
+
+  private static void inside(Map<String, List<DerivedTable.Guess>> byColumn, StringBuilder out) {
+    out.append(byColumn.isEmpty() ? "" : "    inside:\n");
+    byColumn.forEach(
+        (key, guesses) -> {
+          // A list of comments alone would be no list.
+          boolean only = guesses.stream().allMatch(guess -> guess.entry().startsWith("#"));
+          out.append("      ").append(key.substring(DerivedTable.INSIDE.length()));
+          out.append(only ? ": []\n" : ":\n");
+          for (DerivedTable.Guess guess : guesses) {
+            out.append("        # ").append(guess.why()).append('\n');
+            out.append("        ").append(guess.entry()).append('\n');
+          }
+        });
+  }
+
+  private static void rules(Map<String, List<DerivedTable.Guess>> byKey, StringBuilder out) {
     byKey.forEach(
         (key, guesses) -> {
           DerivedTable.Guess first = guesses.get(0);

@@ -2,11 +2,14 @@ package weftex.core.derive;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.math.BigInteger;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import weftex.core.row.Column;
@@ -105,6 +108,32 @@ class ModelDeriverTest {
     }
 
     @Override
+    public Share keysAmong(Collection<BigInteger> numbers, Table target) {
+      List<Object> keys = column(target, 0);
+      return new Share(
+          numbers.size(), numbers.stream().filter(n -> keys.contains(n.intValue())).count(), 0);
+    }
+
+    @Override
+    public double density(Table table) {
+      List<Object> keys = column(table, 0);
+      return keys.isEmpty()
+          ? 1
+          : (double) keys.size() / keys.stream().mapToInt(k -> (int) k).max().orElse(1);
+    }
+
+    @Override
+    public List<Structured> structured(Table table, int column, Optional<Integer> naming) {
+      return rows.getOrDefault(table.name(), List.of()).stream()
+          .map(
+              row ->
+                  new Structured(
+                      naming.map(i -> row.get(i).toString()).orElse(""),
+                      row.get(column).toString()))
+          .toList();
+    }
+
+    @Override
     public List<String> sample(Table table, int column) {
       return column(table, column).stream().map(String::valueOf).toList();
     }
@@ -175,5 +204,81 @@ class ModelDeriverTest {
     assertThat(model.rule("page_details").partOf()).isEqualTo("page_id");
     // What the built-in model says is still there.
     assertThat(model.rule("posts").number()).isEqualTo("ID");
+  }
+
+  private static final Table SETTINGS = table("settings", "id", "name", "value");
+
+  private static List<DerivedTable.Guess> inside(SiteModel model, Object... settings)
+      throws Exception {
+    Rows rows = rows();
+    for (int i = 0; i < settings.length; i += 2) {
+      rows.add(SETTINGS, i + 1, settings[i], settings[i + 1]);
+    }
+    // Only every hundredth ID is one of a comment.
+    IntStream.rangeClosed(1, 9).forEach(i -> rows.add(COMMENTS, i * 100, 1, 1));
+    return new ModelDeriver(List.of(PAGES, DETAILS, COMMENTS, CACHE, SETTINGS), model, rows)
+        .deriveInside(SETTINGS)
+        .rules();
+  }
+
+  @Test
+  void membersOfSettingsAreGuessedFromNameAndValues() throws Exception {
+    List<DerivedTable.Guess> guesses =
+        inside(
+            SiteModel.PLAIN,
+            "teaser",
+            "{\"cards\":[{\"page_id\":3,\"width\":8},{\"page_id\":7,\"width\":300}],\"pageId\":\"4\"}",
+            "gone",
+            "{\"page_id\":77}",
+            "talk",
+            "{\"top\":[100,300,900],\"pages\":[3,4],\"comments\":100}");
+    assertThat(guesses)
+        .extracting(guess -> guess.key() + " " + guess.entry() + " # " + guess.why())
+        .containsExactly(
+            "inside:value - {when: {name: \"teaser\"}, refers: [{path: \"cards.*.page_id\", to:"
+                + " pages}]} # certain: by its name, and 2 of 2 values are IDs of pages",
+            "inside:value - {when: {name: \"teaser\"}, refers: [{path: \"pageId\", to: pages}]} #"
+                + " likely: by its name, and 1 of 1 value is an ID of pages",
+            "inside:value # - {when: {name: \"talk\"}, refers: [{path: \"top.*\", to: comments}]} #"
+                + " possible: 3 of 3 values are IDs of comments",
+            "inside:value - {when: {name: \"talk\"}, refers: [{path: \"pages.*\", to: pages}]} #"
+                + " certain: by its name, and 2 of 2 values are IDs of pages");
+  }
+
+  @Test
+  void whatAModelSaysAlreadyOrLeavesAloneIsNotGuessed() throws Exception {
+    SiteModel model =
+        SiteModel.read(
+            """
+            model: test
+            tables:
+              pages: {}
+              settings:
+                rows: [{when: {name: ["cache_*"]}, role: noise}]
+                inside: {value: [{when: {name: [teaser]}, refers: [{path: "cards.*.page_id", to: pages}]}]}
+            """);
+    assertThat(
+            inside(
+                model,
+                "teaser",
+                "{\"cards\":[{\"page_id\":3},{\"page_id\":7}]}",
+                "cache_a",
+                "{\"page_id\":3}"))
+        .isEmpty();
+  }
+
+  @Test
+  void whatIsOnlyPossibleIsWrittenAsARemark() throws Exception {
+    DerivedTable table =
+        new DerivedTable(
+            "settings",
+            inside(SiteModel.PLAIN, "talk", "[100,300,900]", "a", "{\"page_id\":[3,4]}"));
+    String text = ModelText.write("site", "", List.of(table));
+    assertThat(text)
+        .contains(
+            "    inside:\n      value:\n",
+            "        # possible: 3 of 3 values are IDs of comments\n        # - {when: {name: \"talk\"}");
+    SiteModel read = SiteModel.read(text);
+    assertThat(read.rule("settings").inside().get("value")).hasSize(1);
   }
 }

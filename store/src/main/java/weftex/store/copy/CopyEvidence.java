@@ -1,14 +1,19 @@
 package weftex.store.copy;
 
 import java.io.IOException;
+import java.math.BigInteger;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import weftex.core.derive.Evidence;
 import weftex.core.row.Table;
 import weftex.store.FailureWords;
@@ -17,6 +22,8 @@ import weftex.store.FailureWords;
 public final class CopyEvidence implements Evidence, AutoCloseable {
   private static final int VALUES_LOOKED_UP = 20_000;
   private static final int SAMPLE = 200;
+  private static final int STRUCTURED = 2_000;
+  private static final int MEMBERS_LOOKED_UP = 500;
   private static final int LONGEST = 1 << 16;
 
   private final Connection connection;
@@ -152,6 +159,68 @@ public final class CopyEvidence implements Evidence, AutoCloseable {
     String own = name(table, column);
     return texts(
         "SELECT " + own + " FROM " + real(table) + " WHERE " + own + " <> '' LIMIT " + SAMPLE);
+  }
+
+  @Override
+  public Share keysAmong(Collection<BigInteger> numbers, Table target) throws IOException {
+    List<String> looked =
+        numbers.stream().limit(MEMBERS_LOOKED_UP).map(BigInteger::toString).toList();
+    if (looked.isEmpty()) {
+      return new Share(0, 0, 0);
+    }
+    return share(
+        "SELECT "
+            + looked.size()
+            + ", COUNT(*), 0 FROM "
+            + real(target)
+            + " WHERE "
+            + name(target, target.key().get(0))
+            + " IN ("
+            + String.join(", ", looked)
+            + ")");
+  }
+
+  @Override
+  public double density(Table table) throws IOException {
+    Share share =
+        share(
+            "SELECT COALESCE(MAX("
+                + name(table, table.key().get(0))
+                + "), 0), COUNT(*), 0 FROM "
+                + real(table));
+    return share.of() == 0 ? 1 : (double) share.found() / share.of();
+  }
+
+  @Override
+  public List<Structured> structured(Table table, int column, Optional<Integer> naming)
+      throws IOException {
+    String own = name(table, column);
+    String sql =
+        "SELECT "
+            + own
+            + ", "
+            + naming.map(i -> name(table, i)).orElse("''")
+            + " FROM "
+            + real(table)
+            + " WHERE "
+            + Stream.of("a:%", "O:%", "{%", "[%")
+                .map(sign -> own + " LIKE '" + sign + "'")
+                .collect(Collectors.joining(" OR "))
+            + " LIMIT "
+            + STRUCTURED;
+    try (Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery(sql)) {
+      List<Structured> values = new ArrayList<>();
+      while (rows.next()) {
+        String value = rows.getString(1);
+        if (value.length() <= LONGEST) {
+          values.add(new Structured(Objects.requireNonNullElse(rows.getString(2), ""), value));
+        }
+      }
+      return values;
+    } catch (SQLException e) {
+      throw failed(e);
+    }
   }
 
   private List<String> texts(String sql) throws IOException {
