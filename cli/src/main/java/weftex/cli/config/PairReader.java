@@ -42,6 +42,9 @@ public final class PairReader {
   private static final Pattern HOST =
       Pattern.compile("[A-Za-z0-9]([A-Za-z0-9._-]*[A-Za-z0-9])?|\\[?[0-9a-fA-F:.]+]?");
 
+  /** Nor here: a comma would end the value. */
+  private static final Pattern SOCKET = Pattern.compile("/[^,;&?]+");
+
   private final Path file;
   private final Map<String, String> environment;
   private final Optional<RoofSites.At> at;
@@ -514,13 +517,13 @@ public final class PairReader {
       String name, String prefix, PairFile.ServerEntry server, List<String> shared) throws Refusal {
     Path folder = file.toAbsolutePath().getParent();
     required("copies." + name + ".mariadb.host", server.host());
-    if (!HOST.matcher(server.host()).matches()) {
+    if (!HOST.matcher(server.host()).matches() && !SOCKET.matcher(server.host()).matches()) {
       throw wrong(
           "'"
               + server.host()
               + "' of copy '"
               + name
-              + "' is no name or number of a host; write an international name in its 'xn--' form");
+              + "' is no name or number of a host, nor the whole path of a socket; write an international name in its 'xn--' form");
     }
     required("copies." + name + ".mariadb.database", server.database());
     required("copies." + name + ".mariadb.user", server.user());

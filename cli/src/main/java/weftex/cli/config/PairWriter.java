@@ -91,7 +91,9 @@ public final class PairWriter {
     } else {
       text.append("    mariadb:\n");
       text.append("      host: ").append(quoted(entry.host())).append('\n');
-      text.append("      port: ").append(entry.port()).append('\n');
+      if (!entry.host().startsWith("/")) {
+        text.append("      port: ").append(entry.port()).append('\n');
+      }
       text.append("      database: ").append(quoted(entry.database())).append('\n');
       text.append("      user: ").append(quoted(entry.user())).append('\n');
       entry

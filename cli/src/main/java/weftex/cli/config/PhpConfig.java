@@ -102,7 +102,7 @@ public final class PhpConfig {
         : constant("DB_PASSWORD");
   }
 
-  /** The host alone; a local socket becomes this machine's own address. */
+  /** The host alone, or the path of a local socket. */
   public String host() throws Refusal {
     String said = constant("DB_HOST");
     if (BARE_IPV6.matcher(said).matches()) {
@@ -114,15 +114,10 @@ public final class PhpConfig {
           "DB_HOST is '" + said + "' in the config file " + file + ", which is no host",
           "Give the value by hand.");
     }
-    String host = parts.group(1).replaceAll("[\\[\\]]", "");
     if (parts.group(3) != null) {
-      notes.add(
-          "DB_HOST names the socket "
-              + parts.group(3)
-              + ", which Weftex can't use: it connects to port "
-              + port()
-              + " of this machine.");
+      return parts.group(3);
     }
+    String host = parts.group(1).replaceAll("[\\[\\]]", "");
     return host.isEmpty() || host.equals("localhost") ? "127.0.0.1" : host;
   }
 

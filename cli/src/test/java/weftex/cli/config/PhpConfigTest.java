@@ -28,7 +28,7 @@ class PhpConfigTest {
     "localhost, 127.0.0.1, 3306",
     "db.skerrow.example, db.skerrow.example, 3306",
     "db.skerrow.example:3307, db.skerrow.example, 3307",
-    "localhost:/run/mysqld/mysqld.sock, 127.0.0.1, 3306",
+    "localhost:/run/mysqld/mysqld.sock, /run/mysqld/mysqld.sock, 3306",
     "10.1.2.3:13306, 10.1.2.3, 13306",
     "::1, ::1, 3306",
     "[fd00::7]:3307, fd00::7, 3307",
@@ -148,16 +148,12 @@ class PhpConfigTest {
             """
             define('DB_NAME', getenv('NOT_HERE') ?: 'skerrow');
             define('DB_PASSWORD', getenv('NOT_HERE') ?: 'secret');
-            define('DB_HOST', 'localhost:/run/db.sock');
             """);
     php.database();
     assertThat(php.password()).isEqualTo("secret");
-    php.host();
     assertThat(php.notes())
         .containsExactly(
-            "DB_NAME is the file's default, 'skerrow', since the variable NOT_HERE is not set here.",
-            "DB_HOST names the socket /run/db.sock, which Weftex can't use: it connects to port"
-                + " 3306 of this machine.");
+            "DB_NAME is the file's default, 'skerrow', since the variable NOT_HERE is not set here.");
   }
 
   @ParameterizedTest

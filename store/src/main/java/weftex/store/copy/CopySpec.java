@@ -57,7 +57,12 @@ public sealed interface CopySpec {
     void load() throws weftex.store.Refusal;
   }
 
-  /** A copy on a MariaDB or MySQL server. */
+  /**
+   * A copy on a MariaDB or MySQL server.
+   *
+   * @param host a name, a number, or the absolute path of a socket on this machine
+   * @param port without meaning for a socket
+   */
   record Server(
       String name,
       String prefix,
@@ -97,11 +102,19 @@ public sealed interface CopySpec {
     /** Where servers of this kind answer unless told otherwise. */
     public static final int DEFAULT_PORT = 3306;
 
+    /** Whether the server is reached by a socket on this machine. */
+    public boolean isSocket() {
+      return host.startsWith("/");
+    }
+
+    /** Where it answers, in words. */
+    public String address() {
+      return isSocket() ? host : host + ":" + port;
+    }
+
     @Override
     public String place() {
-      return origin
-              .map(Origin::place)
-              .orElse("mariadb " + host + ":" + port + " database " + database)
+      return origin.map(Origin::place).orElse("mariadb " + address() + " database " + database)
           + prefixWords(prefix);
     }
   }

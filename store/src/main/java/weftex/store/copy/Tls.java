@@ -14,7 +14,7 @@ import java.util.regex.Pattern;
  */
 public record Tls(Verify verify, Optional<Path> authority, Optional<String> fingerprint) {
   private static final Pattern THIS_MACHINE =
-      Pattern.compile("localhost|127(\\.\\d{1,3}){3}|\\[?::1]?");
+      Pattern.compile("/.+|localhost|127(\\.\\d{1,3}){3}|\\[?::1]?");
 
   /** How the server proves who it is. */
   public enum Verify {

@@ -76,7 +76,9 @@ public final class MariaDbDialect implements Dialect {
       return switch (server.tls().verify()) {
         case OFF ->
             Tls.byDefault(server.host()) == Tls.OFF
-                ? "not encrypted, on this machine"
+                ? (server.isSocket()
+                    ? "a socket on this machine"
+                    : "not encrypted, on this machine")
                 : "not encrypted";
         case NONE -> version + ", certificate not verified";
         case FULL -> version + ", certificate and host verified";

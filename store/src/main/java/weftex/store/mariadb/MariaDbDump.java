@@ -246,9 +246,7 @@ public final class MariaDbDump implements DumpDialect {
               + " for the rows of "
               + scratch.place()
               + " can't be made on "
-              + server.host()
-              + ":"
-              + server.port()
+              + server.address()
               + ": "
               + FailureWords.of(e)
               + ". Nothing was changed.",

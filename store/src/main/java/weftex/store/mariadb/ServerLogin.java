@@ -4,6 +4,8 @@ import java.net.ConnectException;
 import java.net.NoRouteToHostException;
 import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
@@ -89,6 +91,10 @@ final class ServerLogin {
     options.setProperty("allowLocalInfile", "false");
     options.setProperty("tcpKeepAlive", "true");
     options.setProperty("tcpRcvBuf", String.valueOf(RECEIVE_BUFFER));
+    if (spec.isSocket()) {
+      options.setProperty("localSocket", spec.host());
+      return DriverManager.getConnection("jdbc:mariadb://localhost/", options);
+    }
     String host = spec.host().contains(":") ? "[" + spec.host() + "]" : spec.host();
     return DriverManager.getConnection("jdbc:mariadb://" + host + ":" + spec.port() + "/", options);
   }
@@ -123,6 +129,16 @@ final class ServerLogin {
           spec,
           "the server is there, but lets nobody in from this machine",
           "Ask for access from here, or use a tunnel and correct 'host'" + keys,
+          e);
+    }
+    if (spec.isSocket()) {
+      boolean isThere = Files.exists(Path.of(spec.host()));
+      return Connecting.refusal(
+          spec,
+          isThere
+              ? "nothing answers at the socket " + spec.host() + " (" + FailureWords.of(e) + ")"
+              : "there is no socket " + spec.host(),
+          "Correct 'host'" + keys + " The server may not be running, or have it elsewhere.",
           e);
     }
     for (Throwable cause = e; cause != null; cause = cause.getCause()) {

@@ -103,6 +103,37 @@ class LineTest {
     return new CopySpec.Server("live", "", "127.0.0.1", port, "site", user, password, tls);
   }
 
+  private static CopySpec atSocket(String socket, String user) {
+    CopySpec.Password password = ((CopySpec.Server) spec(0, user, Tls.OFF)).password();
+    return new CopySpec.Server(
+        "live", "", socket, 0, "site", user, password, Tls.byDefault(socket));
+  }
+
+  @Test
+  void aSocketOfThisMachineIsALineToo() throws Exception {
+    String socket = server.socket().toString();
+    Copy copy = Copy.reach(atSocket(socket, "plain"));
+    assertThat(copy.catalog().tables()).containsOnlyKeys("pages");
+    assertThat(copy.spec().place()).isEqualTo("mariadb " + socket + " database site");
+    assertThat(copy.line()).isEqualTo("a socket on this machine");
+    Refusal absent =
+        catchThrowableOfType(Refusal.class, () -> Copy.reach(atSocket("/run/none.sock", "plain")));
+    assertThat(absent.getMessage())
+        .isEqualTo(
+            "The copy 'live' can't be reached: there is no socket /run/none.sock. Nothing was changed.");
+    Path dead = Files.createFile(folder.resolve("dead.sock"));
+    assertThat(
+            catchThrowableOfType(
+                    Refusal.class, () -> Copy.reach(atSocket(dead.toString(), "plain")))
+                .getMessage())
+        .contains("nothing answers at the socket " + dead)
+        .doesNotContain(PASSWORD);
+    assertThat(
+            catchThrowableOfType(Refusal.class, () -> Copy.reach(atSocket(socket, "nobody")))
+                .getMessage())
+        .contains("refuses user 'nobody'");
+  }
+
   private static Refusal refused(String user, Tls tls) {
     return catchThrowableOfType(Refusal.class, () -> Copy.reach(spec(server.port(), user, tls)));
   }

@@ -77,6 +77,11 @@ public final class MariaDbServer {
     }
   }
 
+  /** The socket at which it answers, too. */
+  public Path socket() {
+    return work.resolve("s");
+  }
+
   /** Ends the server as a loss of power would. */
   public void kill() throws InterruptedException {
     process.destroyForcibly().waitFor();
