@@ -54,11 +54,11 @@ final class MovingValues {
   MovingValues(Comparison comparison, Matching matching, Movers movers) throws IOException {
     this.comparison = comparison;
     this.matching = matching;
-    for (Newcomer newcomer : matching.newcomers()) {
+    for (Newcomer newcomer : matching.newcomers().all()) {
       TableModel model = comparison.tables().get(newcomer.table);
       Table table = model.table();
       boolean referredTo = table.isNumbered() && model.partOf().isEmpty();
-      boolean there = matching.fate(newcomer) instanceof Newcomer.Matched;
+      boolean there = matching.fates().of(newcomer) instanceof Newcomer.Matched;
       if (referredTo && (there || movers.moves(newcomer))) {
         Value own = comparison.log().read(newcomer.at).source().values().get(table.number());
         if (getsAnother(table, newcomer, own)) {
@@ -70,7 +70,7 @@ final class MovingValues {
   }
 
   private boolean getsAnother(Table table, Newcomer newcomer, Value own) throws IOException {
-    Newcomer.Fate fate = matching.fate(newcomer);
+    Newcomer.Fate fate = matching.fates().of(newcomer);
     if (fate instanceof Newcomer.Numbered numbered) {
       return numbered.renumbered();
     }

@@ -90,12 +90,12 @@ public final class Planner {
 
   /** Rows that were to stay things of their own and that the source did not add. */
   public Set<RowName> notApart() {
-    return matching.notApart();
+    return matching.fates().notApart();
   }
 
   /** Why rows can't be the same as what somebody said, as clauses; empty if all can. */
   public List<String> notSame() throws IOException {
-    return matching.notSame();
+    return matching.fates().notSame();
   }
 
   /** Chooses changes, checks what they refer to, and puts them in order. */
@@ -303,6 +303,7 @@ public final class Planner {
       Owners.Owner at = owner.get();
       Optional<Planned> changed =
           matching
+              .newcomers()
               .positionOf(at.model().table().name())
               .flatMap(table -> ofTargetRow(table, at.row().key()))
               .filter(planned -> planned.action != Action.ADD);
@@ -385,7 +386,7 @@ public final class Planner {
   }
 
   private void classify(int table, long at) throws IOException {
-    if (matching.wasMadeAnew(at) || matching.isKnownPerson(at)) {
+    if (matching.fates().wasMadeAnew(at) || matching.fates().isKnownPerson(at)) {
       return;
     }
     TableModel model = comparison.tables().get(table);
@@ -397,7 +398,7 @@ public final class Planner {
       return;
     }
     boolean moved =
-        matching.newcomer(at).isPresent()
+        matching.newcomers().at(at).isPresent()
             ? matching.wasMerged(at) && sides.base().isPresent()
             : matching.isMoved(table, sides.base());
     if (moved) {
@@ -493,7 +494,8 @@ public final class Planner {
       if (sides.base().isPresent()) {
         TableModel model = comparison.tables().get(table);
         // Numbers inside of what was merged before are the target's.
-        boolean merged = matching.newcomer(at).isPresent() || matching.isMoved(table, sides.base());
+        boolean merged =
+            matching.newcomers().at(at).isPresent() || matching.isMoved(table, sides.base());
         List<Value> now = merged ? sides.source() : sides.rawSource();
         if (model.meanTheSame(sides.base().values(), now)) {
           return Optional.empty();
@@ -645,17 +647,17 @@ public final class Planner {
 
   /** How an added row is named by those that refer to it; empty if it is no numbered newcomer. */
   Optional<Newcomer.Numbered> numbered(Planned planned) throws IOException {
-    Optional<Newcomer> newcomer = matching.newcomer(planned.at);
+    Optional<Newcomer> newcomer = matching.newcomers().at(planned.at);
     return newcomer.isPresent()
-            && matching.fate(newcomer.get()) instanceof Newcomer.Numbered numbered
+            && matching.fates().of(newcomer.get()) instanceof Newcomer.Numbered numbered
         ? Optional.of(numbered)
         : Optional.empty();
   }
 
   /** The name that a row loses because it stays a thing of its own, by its column. */
   Optional<Integer> renamed(Planned planned) {
-    Optional<Newcomer> newcomer = matching.newcomer(planned.at);
-    return newcomer.isPresent() && matching.isKeptApart(newcomer.get())
+    Optional<Newcomer> newcomer = matching.newcomers().at(planned.at);
+    return newcomer.isPresent() && matching.fates().isKeptApart(newcomer.get())
         ? FreedNames.column(comparison.tables().get(planned.table))
         : Optional.empty();
   }

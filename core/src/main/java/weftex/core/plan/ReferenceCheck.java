@@ -101,7 +101,7 @@ final class ReferenceCheck {
     }
     for (InsideReferences.Found found :
         InsideReferences.references(places, sides.rawSource().get(column))) {
-      Optional<Integer> table = matching.positionOf(found.table());
+      Optional<Integer> table = matching.newcomers().positionOf(found.table());
       if (table.isPresent() && !before.contains(found)) {
         Table parent = comparison.tables().get(table.get()).table();
         Reference reference =
@@ -122,7 +122,7 @@ final class ReferenceCheck {
       return;
     }
     Optional<Newcomer> newcomer =
-        matching.newcomer(reference.target(), reference.targetColumns(), raw);
+        matching.newcomers().find(reference.target(), reference.targetColumns(), raw);
     Optional<Planned> provider = newcomer.flatMap(added -> planner.at(added.at));
     boolean added = provider.isPresent() && provider.get().action == Action.ADD;
     if (added && provider.get() != planned) {
@@ -134,7 +134,7 @@ final class ReferenceCheck {
       return;
     }
     boolean there =
-        newcomer.isPresent() && !(matching.fate(newcomer.get()) instanceof Newcomer.Gone);
+        newcomer.isPresent() && !(matching.fates().of(newcomer.get()) instanceof Newcomer.Gone);
     boolean known = there || referred.stream().anyMatch(Value.Fresh.class::isInstance);
     Table parent = site.table(reference.target()).table();
     boolean lost = newcomer.isPresent() && !there;
@@ -169,7 +169,7 @@ final class ReferenceCheck {
                   + values
                   + " of "
                   + parent.name()
-                  + (matching.positionOf(parent.name()).isPresent()
+                  + (matching.newcomers().positionOf(parent.name()).isPresent()
                       ? ", which is on neither copy"
                       : ", which the receiving copy lacks, and whose table is not compared")));
     }
@@ -207,7 +207,7 @@ final class ReferenceCheck {
     if (known != null) {
       return known;
     }
-    Optional<Integer> table = matching.positionOf(parent.name());
+    Optional<Integer> table = matching.newcomers().positionOf(parent.name());
     List<Row> found =
         table.isEmpty() ? List.of() : source.find(parent, reference.targetColumns(), raw, 1);
     Optional<Planned> offer = Optional.empty();
@@ -242,7 +242,7 @@ final class ReferenceCheck {
         continue;
       }
       Table from = incoming.from().table();
-      boolean compared = matching.positionOf(from.name()).isPresent();
+      boolean compared = matching.newcomers().positionOf(from.name()).isPresent();
       if (!compared && incoming.from().role() == Role.NOISE) {
         // Noise goes the way that the database sends it; a receipt remembers how it was.
         continue;
@@ -254,7 +254,7 @@ final class ReferenceCheck {
           staying == 0
               ? List.<Row>of()
               : target.find(from, reference.columns(), referred, HANGERS_LOOKED_AT)) {
-        Optional<Integer> position = matching.positionOf(from.name());
+        Optional<Integer> position = matching.newcomers().positionOf(from.name());
         Optional<Planned> own =
             position
                 .flatMap(i -> planner.ofTargetRow(i, hanger.key()))

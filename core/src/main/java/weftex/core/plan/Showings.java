@@ -83,7 +83,7 @@ final class Showings {
 
   /** The thing that a row of the source is. */
   private Optional<Item> shown(InsideReferences.Found found) throws IOException {
-    Optional<Integer> position = matching.positionOf(found.table());
+    Optional<Integer> position = matching.newcomers().positionOf(found.table());
     if (position.isEmpty()) {
       return Optional.empty();
     }

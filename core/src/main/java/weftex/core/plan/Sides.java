@@ -24,13 +24,13 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
       return new Sides(base, List.of(), List.of(), row.target(), false);
     }
     List<Value> raw = row.source().values();
-    var found = matching.newcomer(at);
+    var found = matching.newcomers().at(at);
     if (found.isEmpty()) {
       Row base = matching.base(row.table(), row.base(), raw);
       return new Sides(base, matching.mapped(row.table(), raw), raw, row.target(), false);
     }
     List<Value> mapped = matching.mapped(found.get());
-    if (matching.fate(found.get()) instanceof Newcomer.Matched matched) {
+    if (matching.fates().of(found.get()) instanceof Newcomer.Matched matched) {
       mapped = comparison.spelled(row.table(), mapped, matched.row());
       if (!comparison.hasBase()) {
         // The target stands for the base, whatever pairs the two.
@@ -43,7 +43,7 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
       Row spelled = comparison.baseSpelled(row.table(), base, matched.row());
       return new Sides(spelled, mapped, raw, matched.row(), false);
     }
-    if (matching.fate(found.get()) instanceof Newcomer.Gone gone) {
+    if (matching.fates().of(found.get()) instanceof Newcomer.Gone gone) {
       Row base = matching.left(row.table(), gone, row.source().key(), raw, mapped);
       return new Sides(base, mapped, raw, Row.ABSENT, false);
     }

@@ -85,7 +85,7 @@ final class WholeThings {
   /** The change that brings back the thing that a row of the source is a part of. */
   private Optional<Planned> removedOwner(Reference reference, Sides sides) throws IOException {
     List<Value> raw = Table.pick(sides.rawSource(), reference.columns());
-    Optional<Integer> table = matching.positionOf(reference.target());
+    Optional<Integer> table = matching.newcomers().positionOf(reference.target());
     if (table.isEmpty() || reference.isUnset(raw)) {
       return Optional.empty();
     }
@@ -97,7 +97,7 @@ final class WholeThings {
   /** The change that brings a row of the source back; empty if the target has it or never had. */
   private Optional<Planned> comingBack(int table, Row row) throws IOException {
     Newcomer newcomer = added(table).get(row.key());
-    if (newcomer != null && !(matching.fate(newcomer) instanceof Newcomer.Gone)) {
+    if (newcomer != null && !(matching.fates().of(newcomer) instanceof Newcomer.Gone)) {
       return Optional.empty();
     }
     Optional<Planned> known =
@@ -139,7 +139,7 @@ final class WholeThings {
     for (SiteMap.Incoming incoming : site.incoming(model.table().name())) {
       TableModel from = incoming.from();
       Reference reference = incoming.reference();
-      Optional<Integer> table = matching.positionOf(from.table().name());
+      Optional<Integer> table = matching.newcomers().positionOf(from.table().name());
       boolean parts =
           from.partOf().map(up -> up.columns().equals(reference.columns())).orElse(false)
               && from.table().hasKey();
@@ -165,7 +165,7 @@ final class WholeThings {
 
   private Optional<Planned> part(int table, Row row, Planned owner) throws IOException {
     Newcomer newcomer = added(table).get(row.key());
-    if (newcomer != null && matching.fate(newcomer) instanceof Newcomer.Matched) {
+    if (newcomer != null && matching.fates().of(newcomer) instanceof Newcomer.Matched) {
       return Optional.empty();
     }
     Optional<Planned> known =
@@ -181,7 +181,7 @@ final class WholeThings {
     Map<SortKey, Newcomer> known = added.get(table);
     if (known == null) {
       known = new HashMap<>();
-      for (Newcomer newcomer : matching.newcomers()) {
+      for (Newcomer newcomer : matching.newcomers().all()) {
         if (newcomer.table == table) {
           known.put(comparison.log().read(newcomer.at).source().key(), newcomer);
         }
