@@ -2,15 +2,11 @@ package weftex.core.plan;
 
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.HashMap;
-import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.SortedSet;
 import java.util.TreeSet;
 import weftex.core.change.Action;
 import weftex.core.change.Item;
@@ -26,7 +22,6 @@ import weftex.core.row.RowName;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.ColumnRule;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
@@ -43,9 +38,9 @@ public final class Planner {
   private final RowFinder source;
   private final RowFinder target;
   private final Matching matching;
-  private final BaseEvidence evidence;
   private final Owners owners;
-  private final RowMerger merger = new RowMerger(Value::equals);
+  private final Classifier classifier;
+  private final Roles roles;
   private final List<Planned> all = new ArrayList<>();
   private final List<Long> alike = new ArrayList<>();
   private final Map<Long, Planned> byPosition = new HashMap<>();
@@ -76,8 +71,9 @@ public final class Planner {
     this.source = source;
     this.target = target;
     this.matching = new Matching(comparison, site, source, target, known);
-    this.evidence = known.evidence();
     this.owners = new Owners(site, source, target);
+    this.classifier = new Classifier(comparison, site, matching, known.evidence());
+    this.roles = new Roles(this, comparison, site, matching, owners);
     for (int i = 0; i < comparison.tables().size(); i++) {
       byTargetKey.add(new HashMap<>());
     }
@@ -121,7 +117,13 @@ public final class Planner {
     WholeThings.askAboutWhole(all);
     List<Planned> ordered = Ordering.order(all, this::canWait);
     return new Plan(
-        this, comparison, schema(ordered, selection), ordered, moving(), leftOut(), selection);
+        this,
+        comparison,
+        new SchemaChoice(this, comparison, site, schema).of(ordered, selection),
+        ordered,
+        moving(),
+        LeftOut.of(all),
+        selection);
   }
 
   /** Whether an added row can be made before the one that it refers to. */
@@ -139,75 +141,6 @@ public final class Planner {
                         .noneMatch(key -> key.columns().contains(column.name())));
   }
 
-  /** What must be made for the rows that are written, and what is chosen for itself. */
-  private Plan.Schema schema(List<Planned> ordered, Selection selection) throws IOException {
-    Set<String> written = new HashSet<>();
-    Set<String> touched = new HashSet<>();
-    for (Planned planned : ordered) {
-      Table table = comparison.tables().get(planned.table).table();
-      if (schema.stream().noneMatch(change -> change.table().equals(table.name()))) {
-        continue;
-      }
-      written.add(table.name());
-      Sides sides = sides(planned);
-      List<Value> outcome = planned.action == Action.REMOVE ? List.of() : outcome(planned, sides);
-      for (int i = 0; i < outcome.size(); i++) {
-        if (planned.action == Action.ADD
-            || !outcome.get(i).equals(sides.target().values().get(i))) {
-          touched.add(table.name() + "." + table.columns().get(i).name());
-        }
-      }
-    }
-    List<SchemaChange> made = new ArrayList<>();
-    Map<String, Set<String>> absent = new HashMap<>();
-    for (SchemaChange change : schema) {
-      boolean needed =
-          change
-              .column()
-              .map(column -> touched.contains(change.table() + "." + column))
-              .orElse(written.contains(change.table()));
-      boolean chosen =
-          !selection.members().picks()
-              && selection.choosesTable(change.column().isEmpty())
-              && selection.choosesWhole(site.table(change.table()));
-      if (needed || chosen) {
-        made.add(change.numbered(made.size() + 1));
-      } else {
-        change
-            .column()
-            .ifPresent(
-                column ->
-                    absent.computeIfAbsent(change.table(), name -> new HashSet<>()).add(column));
-      }
-    }
-    return new Plan.Schema(made, absent);
-  }
-
-  /** What stays out because of whose it is, by what it is called, in the order of the tables. */
-  private List<LeftOut> leftOut() {
-    Map<List<Object>, Map<Action, Long>> counts = new LinkedHashMap<>();
-    for (Planned planned : all) {
-      if (!planned.isWritten() && planned.leftOutAs.isPresent()) {
-        counts
-            .computeIfAbsent(
-                List.of(planned.whose(), planned.leftOutAs.get()),
-                kind -> new EnumMap<>(Action.class))
-            .merge(planned.action, 1L, Long::sum);
-      }
-    }
-    List<LeftOut> leftOut = new ArrayList<>();
-    counts.forEach(
-        (kind, count) ->
-            leftOut.add(
-                new LeftOut(
-                    (Role) kind.get(0),
-                    (String) kind.get(1),
-                    count.getOrDefault(Action.ADD, 0L),
-                    count.getOrDefault(Action.UPDATE, 0L),
-                    count.getOrDefault(Action.REMOVE, 0L))));
-    return leftOut;
-  }
-
   private void choose(Planned planned, Selection selection) throws IOException {
     planned.members = MemberFilter.ALL;
     TableModel model = comparison.tables().get(planned.table);
@@ -216,7 +149,7 @@ public final class Planner {
         selection.choosesTable(isNew(model.table().name()))
             && selection.chooses(
                 model, sides.inSource() ? sides.rawSource() : sides.base().values());
-    Role role = role(planned, sides);
+    Role role = roles.of(planned, sides);
     if (asked && (role != Role.CONTENT || !selection.things().isAll())) {
       Optional<Item> item = item(planned, sides);
       asked =
@@ -244,13 +177,13 @@ public final class Planner {
       return any;
     }
     Sides some = choice.of(whole);
-    RowMerger.Merged merged = merged(planned.table, some);
+    RowMerger.Merged merged = classifier.merged(planned.table, some);
     if (merged.isNothing()) {
       return false;
     }
     planned.members = members;
     planned.objections.removeIf(objection -> objection.kind().isClash());
-    askAboutClashes(planned, some, merged);
+    Classifier.askAboutClashes(planned, some, merged);
     return true;
   }
 
@@ -266,67 +199,6 @@ public final class Planner {
   private boolean isNew(String table) {
     return schema.stream()
         .anyMatch(change -> change.column().isEmpty() && change.table().equals(table));
-  }
-
-  /**
-   * Whose a row is: what it says itself, or else whose the thing is that it is a part of. A row
-   * that came to be noise is still what it was.
-   */
-  Role role(Planned planned, Sides sides) throws IOException {
-    if (planned.role.isPresent()) {
-      return planned.role.get();
-    }
-    TableModel model = comparison.tables().get(planned.table);
-    List<Value> now = sides.inSource() ? sides.rawSource() : sides.base().values();
-    Role role = model.role(now);
-    if (sides.base().isPresent()) {
-      role = model.roleOfKnown(now);
-      Role before = model.roleOfKnown(sides.base().values());
-      role = before.compareTo(role) < 0 ? before : role;
-    }
-    Optional<Role> judged = site.judged(model.table().name());
-    if (judged.isPresent() && role == Role.CONTENT) {
-      role = judged.get();
-    }
-    if (role == Role.CONTENT) {
-      // Parts may be of each other in a circle.
-      planned.role = Optional.of(role);
-      role = roleOfOwner(model, now, sides.inSource());
-    }
-    planned.role = Optional.of(role);
-    return role;
-  }
-
-  private Role roleOfOwner(TableModel model, List<Value> row, boolean onSource) throws IOException {
-    Optional<Owners.Owner> owner = owners.owner(model, row, onSource);
-    for (int step = 0; owner.isPresent() && step < Owners.STEPS; step++) {
-      Owners.Owner at = owner.get();
-      Optional<Planned> changed =
-          matching
-              .newcomers()
-              .positionOf(at.model().table().name())
-              .flatMap(table -> ofTargetRow(table, at.row().key()))
-              .filter(planned -> planned.action != Action.ADD);
-      if (changed.isPresent() && (!onSource || isOf(changed.get(), at))) {
-        return role(changed.get(), sides(changed.get()));
-      }
-      boolean isNew = onSource && matching.isNew(at.model().table(), at.row().values());
-      List<Value> ofOwner = at.row().values();
-      Role role = isNew ? at.model().role(ofOwner) : at.model().roleOfKnown(ofOwner);
-      if (role != Role.CONTENT) {
-        return role;
-      }
-      owner = owners.owner(at.model(), at.row().values(), onSource);
-    }
-    return Role.CONTENT;
-  }
-
-  /** Whether a change is of a row of the source: a number may mean another row on each copy. */
-  private boolean isOf(Planned planned, Owners.Owner onSource) throws IOException {
-    Sides sides = sides(planned);
-    List<Integer> key = onSource.model().table().key();
-    return sides.inSource()
-        && Table.pick(sides.rawSource(), key).equals(Table.pick(onSource.row().values(), key));
   }
 
   private MovingValues moving() throws IOException {
@@ -407,40 +279,25 @@ public final class Planner {
     if (model.stays(sides.inSource() ? sides.source() : sides.base().values())) {
       return;
     }
-    Optional<Planned> planned = classified(table, at, sides);
+    Optional<Planned> planned = classifier.classified(table, at, sides);
     boolean onBoth = sides.inSource() && sides.target().isPresent();
     if (planned.isEmpty()
         && onBoth
-        && AlikeCells.isNews(comparison, table, sides, merged(table, sides))) {
+        && AlikeCells.isNews(comparison, table, sides, classifier.merged(table, sides))) {
       alike.add(at);
     }
     if (planned.isPresent()) {
       if (!comparison.hasBase()) {
-        object(
+        Classifier.object(
             planned.get(),
             ConflictKind.NO_BASE,
             new TreeSet<>(),
             "there is no base to say which copy changed");
       }
       if (!moved) {
-        doubt(planned.get(), sides);
+        classifier.doubt(planned.get(), sides);
       }
       enter(planned.get(), sides);
-    }
-  }
-
-  /** On a worked-out base nothing is removed, and nothing doubtful is made, without a decision. */
-  private void doubt(Planned planned, Sides sides) {
-    Table table = comparison.tables().get(planned.table).table();
-    List<Value> row = sides.inSource() ? sides.rawSource() : sides.base().values();
-    Optional<BaseEvidence.Why> why =
-        table.hasKey() ? evidence.of(table.name(), Table.pick(row, table.key())) : Optional.empty();
-    BaseEvidence.Weight weight = why.map(BaseEvidence.Why::weight).orElse(null);
-    if (weight == BaseEvidence.Weight.QUESTION
-        || weight == BaseEvidence.Weight.EVIDENCE && planned.action == Action.REMOVE) {
-      object(planned, ConflictKind.NO_BASE, new TreeSet<>(), why.get().words());
-    } else {
-      planned.evidence = why.map(BaseEvidence.Why::words).orElse("");
     }
   }
 
@@ -452,7 +309,7 @@ public final class Planner {
       Sides sides = Sides.read(comparison, matching, at);
       sink.accept(
           sides.inSource()
-              ? AlikeCells.row(model, sides, merged(table, sides))
+              ? AlikeCells.row(model, sides, classifier.merged(table, sides))
               : AlikeCells.gone(model, sides.base()));
     }
   }
@@ -465,124 +322,6 @@ public final class Planner {
             .map(value -> value.isOpen() && !value.isNull() ? Value.text(value.display()) : value)
             .toList();
     return known.isEmpty() ? Row.ABSENT : Row.of(sides.base().key(), known);
-  }
-
-  private Optional<Planned> classified(int table, long at, Sides sides) throws IOException {
-    boolean inTarget = sides.target().isPresent();
-    if (!sides.inSource()) {
-      return inTarget ? Optional.of(removal(table, at, sides)) : Optional.empty();
-    }
-    if (!inTarget) {
-      if (matching.isWithheld(at)) {
-        return Optional.empty();
-      }
-      Planned planned = new Planned(table, at, Action.ADD);
-      if (matching.wasWithheld(at)) {
-        object(
-            planned,
-            ConflictKind.EDITED_GONE,
-            new TreeSet<>(),
-            "somebody decided before that it is not added, and it was edited since");
-      }
-      if (matching.isGone(at) && !sides.base().isPresent()) {
-        object(
-            planned,
-            ConflictKind.EDITED_GONE,
-            new TreeSet<>(),
-            "it was merged before, and removed on the other copy since");
-      }
-      if (sides.base().isPresent()) {
-        TableModel model = comparison.tables().get(table);
-        // Numbers inside of what was merged before are the target's.
-        boolean merged =
-            matching.newcomers().at(at).isPresent() || matching.isMoved(table, sides.base());
-        List<Value> now = merged ? sides.source() : sides.rawSource();
-        if (model.meanTheSame(sides.base().values(), now)) {
-          return Optional.empty();
-        }
-        boolean replaced = matching.isReplaced(at);
-        planned.objections.add(
-            new Planned.Objection(
-                ConflictKind.EDITED_GONE,
-                replaced,
-                new TreeSet<>(),
-                replaced
-                    ? "it was edited, and removed on the other copy, where another row has its number now"
-                    : "it was edited, and removed on the other copy"));
-      }
-      return Optional.of(planned);
-    }
-    Planned planned = new Planned(table, at, Action.UPDATE);
-    RowMerger.Merged merged = merged(table, sides);
-    askAboutClashes(planned, sides, merged);
-    return merged.isNothing() ? Optional.empty() : Optional.of(planned);
-  }
-
-  private static void askAboutClashes(Planned planned, Sides sides, RowMerger.Merged merged) {
-    if (!merged.clashing().isEmpty()) {
-      boolean edited = sides.base().isPresent();
-      object(
-          planned,
-          edited ? ConflictKind.BOTH_EDITED : ConflictKind.BOTH_ADDED,
-          merged.clashing(),
-          whatClashes(merged, edited));
-    }
-  }
-
-  /** Merges a row that all three sides have. */
-  RowMerger.Merged merged(int table, Sides sides) {
-    TableModel model = comparison.tables().get(table);
-    List<Value> target = sides.target().values();
-    // Without a base in the comparison nobody added anything: whole values are in question.
-    InsideMerging inside = new InsideMerging(model, sides.rawSource());
-    RowMerger.Merged merged =
-        sides.base().isPresent()
-            ? merger.merge(sides.base().values(), sides.source(), target, model.leftAlone(), inside)
-            : merger.mergeAdded(
-                sides.source(),
-                target,
-                model.leftAlone(),
-                comparison.hasBase() ? inside : RowMerger.InsideMerge.NONE);
-    // A newer time alone is no change.
-    return merged.clashing().isEmpty()
-            && merged.taken().keySet().stream()
-                .allMatch(i -> model.columns().get(i) == ColumnRule.NEWER)
-        ? RowMerger.Merged.NOTHING
-        : merged;
-  }
-
-  private static String whatClashes(RowMerger.Merged merged, boolean edited) {
-    String what =
-        merged.partly().keySet().containsAll(merged.clashing())
-            ? "the same place inside a value"
-            : "the same column";
-    return edited ? "both copies edited " + what : "both copies added it, and differ in " + what;
-  }
-
-  private Planned removal(int table, long at, Sides sides) {
-    Planned planned = new Planned(table, at, Action.REMOVE);
-    TableModel model = comparison.tables().get(table);
-    if (!model.meanTheSame(sides.base().values(), sides.target().values())) {
-      object(
-          planned,
-          ConflictKind.GONE_EDITED,
-          new TreeSet<>(),
-          "it was removed, and edited on the other copy");
-    } else if (site.judged(model.table().name()).isPresent()) {
-      object(
-          planned,
-          ConflictKind.UNKNOWN_TABLE,
-          new TreeSet<>(),
-          "no model says what the table "
-              + model.table().name()
-              + " is, so nothing of it is removed without a decision");
-    }
-    return planned;
-  }
-
-  private static void object(
-      Planned planned, ConflictKind kind, SortedSet<Integer> columns, String reason) {
-    planned.objections.add(new Planned.Objection(kind, false, columns, reason));
   }
 
   /** Enters a change that came up later: a row that is offered. */
@@ -668,9 +407,19 @@ public final class Planner {
       return sides.source();
     }
     List<Value> outcome = new ArrayList<>(sides.target().values());
-    RowMerger.Merged merged = merged(planned.table, sides);
+    RowMerger.Merged merged = classifier.merged(planned.table, sides);
     merged.taken().forEach(outcome::set);
     merged.clashing().forEach(i -> outcome.set(i, merged.ifSource(i, sides.source().get(i))));
     return outcome;
+  }
+
+  /** Whose the row of a change is. */
+  Role role(Planned planned, Sides sides) throws IOException {
+    return roles.of(planned, sides);
+  }
+
+  /** Merges a row that all three sides have. */
+  RowMerger.Merged merged(int table, Sides sides) {
+    return classifier.merged(table, sides);
   }
 }

@@ -1,0 +1,190 @@
+package weftex.cli.config;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import weftex.store.Refusal;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.Tls;
+import weftex.store.dump.SqlFile;
+import weftex.store.state.StateFolder;
+
+/** Reads what weftex.yaml says of a copy. */
+final class CopyReader {
+  /** Anything else would be read by the driver as a part of its address. */
+  private static final Pattern HOST =
+      Pattern.compile("[A-Za-z0-9]([A-Za-z0-9._-]*[A-Za-z0-9])?|\\[?[0-9a-fA-F:.]+]?");
+
+  /** Nor here: a comma would end the value. */
+  private static final Pattern SOCKET = Pattern.compile("/[^,;&?]+");
+
+  private final Path file;
+  private final Map<String, String> environment;
+  private final Problems problems;
+
+  /** Says what is wrong with the file. */
+  interface Problems {
+    Refusal wrong(String what);
+  }
+
+  /**
+   * @param file weftex.yaml, from whose folder paths are meant
+   * @param environment where passwords may be
+   */
+  CopyReader(Path file, Map<String, String> environment, Problems problems) {
+    this.file = file;
+    this.environment = environment;
+    this.problems = problems;
+  }
+
+  /** Where a copy is. */
+  CopySpec read(String name, PairFile said, List<String> shared) throws Refusal {
+    boolean live = name.equals("live");
+    PairFile.CopyEntry entry = live ? said.copies().live() : said.copies().staging();
+    PairFile.CopyEntry other = live ? said.copies().staging() : said.copies().live();
+    String prefix = entry.prefix() == null ? "" : entry.prefix();
+    long kinds =
+        Stream.of(entry.sqlite(), entry.mariadb(), entry.sql()).filter(Objects::nonNull).count();
+    if (kinds != 1) {
+      throw wrong("copy '" + name + "' needs one of 'sqlite', 'mariadb' and 'sql'");
+    }
+    Path folder = file.toAbsolutePath().getParent();
+    if (entry.sqlite() != null) {
+      return new CopySpec.SqliteFile(
+          name, prefix, folder.resolve(entry.sqlite()).normalize(), shared, Optional.empty());
+    }
+    return entry.mariadb() != null
+        ? server(name, prefix, entry.mariadb(), shared)
+        : sqlFile(name, prefix, folder.resolve(entry.sql()).normalize(), said, other.mariadb());
+  }
+
+  /** A file is loaded on the server that is named for it, else on that of the other copy. */
+  private CopySpec sqlFile(
+      String name, String prefix, Path sql, PairFile said, PairFile.ServerEntry other)
+      throws Refusal {
+    if (SqlFile.isOfSqlite(sql)) {
+      Path scratch = StateFolder.of(file).folder().resolve("scratch").resolve(name + ".db");
+      return SqlFile.of(sql, new CopySpec.SqliteFile(name, prefix, scratch));
+    }
+    PairFile.ServerEntry server =
+        said.scratch() != null && said.scratch().mariadb() != null
+            ? said.scratch().mariadb()
+            : other;
+    if (server == null) {
+      throw wrong(
+          "copy '"
+              + name
+              + "' is a file of a MariaDB or MySQL server, and nothing says on which server it may be"
+              + " loaded: add 'scratch: {mariadb: {host: …, user: …}}'");
+    }
+    boolean named = server != other && server.database() != null;
+    String database =
+        named
+            ? server.database()
+            : ("weftex_scratch_" + said.site() + "_" + name).replaceAll("[^A-Za-z0-9_]", "_");
+    PairFile.ServerEntry scratch =
+        new PairFile.ServerEntry(
+            server.host(),
+            server.port(),
+            database.substring(0, Math.min(64, database.length())),
+            server.user(),
+            server.password(),
+            server.tls());
+    return SqlFile.of(sql, server(name, prefix, scratch, List.of()));
+  }
+
+  private CopySpec server(
+      String name, String prefix, PairFile.ServerEntry server, List<String> shared) throws Refusal {
+    Path folder = file.toAbsolutePath().getParent();
+    required("copies." + name + ".mariadb.host", server.host());
+    if (!HOST.matcher(server.host()).matches() && !SOCKET.matcher(server.host()).matches()) {
+      throw wrong(
+          "'"
+              + server.host()
+              + "' of copy '"
+              + name
+              + "' is no name or number of a host, nor the whole path of a socket; write an international name in its 'xn--' form");
+    }
+    required("copies." + name + ".mariadb.database", server.database());
+    required("copies." + name + ".mariadb.user", server.user());
+    int port = server.port() == null ? CopySpec.Server.DEFAULT_PORT : server.port();
+    if (port < 1 || port > 65535) {
+      throw wrong("port " + port + " of copy '" + name + "' is not between 1 and 65535");
+    }
+    return new CopySpec.Server(
+        name,
+        prefix,
+        server.host(),
+        port,
+        server.database(),
+        server.user(),
+        password(name, server.password(), folder),
+        tls(name, server, folder),
+        shared,
+        Optional.empty());
+  }
+
+  private Tls tls(String name, PairFile.ServerEntry server, Path folder) throws Refusal {
+    PairFile.TlsEntry said = server.tls();
+    if (said == null) {
+      return Tls.byDefault(server.host());
+    }
+    String verify = said.verify() == null ? PairFile.TlsEntry.FULL : said.verify();
+    Optional<Path> authority = Optional.ofNullable(said.ca()).map(folder::resolve);
+    if (said.fingerprint() != null) {
+      String hex = said.fingerprint().replaceFirst("(?i)^SHA-?256:?", "").replaceAll("[: ]", "");
+      if (!hex.matches("[0-9a-fA-F]{64}") || said.ca() != null || said.verify() != null) {
+        throw wrong(
+            "'tls' of copy '"
+                + name
+                + "' needs either 'fingerprint', 64 hexadecimal digits, or 'verify' and 'ca'");
+      }
+      return new Tls(
+          Tls.Verify.PINNED, Optional.empty(), Optional.of(hex.toLowerCase(Locale.ROOT)));
+    }
+    return switch (verify) {
+      case PairFile.TlsEntry.FULL -> new Tls(Tls.Verify.FULL, authority, Optional.empty());
+      case PairFile.TlsEntry.NONE -> Tls.UNVERIFIED;
+      case PairFile.TlsEntry.OFF, "false" -> Tls.OFF;
+      default ->
+          throw wrong(
+              "'verify' of 'tls' of copy '" + name + "' is 'full' or 'none', not '" + verify + "'");
+    };
+  }
+
+  private CopySpec.Password password(String name, PairFile.PasswordEntry entry, Path folder)
+      throws Refusal {
+    if (entry == null) {
+      return PasswordSource.none();
+    }
+    long given =
+        java.util.stream.Stream.of(entry.variable(), entry.file(), entry.phpConfig())
+            .filter(java.util.Objects::nonNull)
+            .count();
+    if (given != 1) {
+      throw wrong(
+          "the password of copy '" + name + "' needs one of 'variable', 'file' and 'php-config'");
+    }
+    if (entry.variable() != null) {
+      return PasswordSource.variable(entry.variable(), environment);
+    }
+    return entry.file() != null
+        ? PasswordSource.file(folder.resolve(entry.file()))
+        : PasswordSource.phpConfig(folder.resolve(entry.phpConfig()), environment);
+  }
+
+  private void required(String key, Object value) throws Refusal {
+    if (value == null) {
+      throw wrong("'" + key + "' is missing");
+    }
+  }
+
+  private Refusal wrong(String what) {
+    return problems.wrong(what);
+  }
+}
