@@ -25,7 +25,7 @@ import weftex.store.state.FileClaim;
 /** Records the base, once it is sure that both copies are alike. */
 final class MarkCommand implements Command {
   private static final String WORKED_OUT = "worked-out";
-  private static final String ANYHOW = "although-different";
+  static final String ANYHOW = "although-different";
 
   @Override
   public Options options() {
@@ -48,6 +48,15 @@ final class MarkCommand implements Command {
             .desc(
                 "record it although the copies differ: the recorded copy's side counts as what both"
                     + " had, so its differences look like edits of the other copy")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(FromFileMark.FROM_FILE)
+            .hasArg()
+            .argName("FILE")
+            .desc(
+                "record a backup of live (with --from staging: of staging) of the time when both copies"
+                    + " were alike: a file of SQL, or an SQLite database")
             .get());
     options.addOption(
         Option.builder()
@@ -80,6 +89,7 @@ final class MarkCommand implements Command {
         "weftex mark",
         "weftex mark --from live",
         "weftex mark --back",
+        "weftex mark --from-file live-2026-11-01.sql.gz",
         "weftex mark --worked-out --parted '2026-11-01 09:00'");
   }
 
@@ -93,7 +103,15 @@ final class MarkCommand implements Command {
               + " record a new one. Nothing was changed.",
           "Say one or the other.");
     }
+    boolean ofFile = line.hasOption(FromFileMark.FROM_FILE);
     boolean workedOut = line.hasOption(WORKED_OUT);
+    if (ofFile && (workedOut || line.hasOption("back"))) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "--from-file records a backup, and --back and --worked-out do without one. Nothing was"
+              + " changed.",
+          "Say one or the other.");
+    }
     if (workedOut && (line.hasOption("back") || line.hasOption("from") || line.hasOption(ANYHOW))
         || !workedOut && (line.hasOption("parted") || line.hasOption("yes"))) {
       throw new Refusal(
@@ -104,6 +122,9 @@ final class MarkCommand implements Command {
     Workplace place = Workplace.open(line, session);
     FileClaim held = place.hold("mark", "recording the base");
     try {
+      if (ofFile) {
+        return FromFileMark.run(line, session, place);
+      }
       if (workedOut) {
         return WorkedOutMark.run(line, session, place);
       }

@@ -189,6 +189,12 @@ final class Workplace {
     return pair.copy(into(line));
   }
 
+  /** A copy of the pair as a backup has it. */
+  CopySpec earlier(CommandLine line, String name, Path file) throws Refusal {
+    return PairReader.earlier(
+        file(line, session), session.environment(), site(line, session), name, file);
+  }
+
   /** What is chosen on the command line, or under the name that it asks for. */
   SelectionWords selection(CommandLine line) throws Refusal {
     return SelectionOptions.read(line, pair.selections());

@@ -60,16 +60,43 @@ final class CopyReader {
     }
     return entry.mariadb() != null
         ? server(name, prefix, entry.mariadb(), shared)
-        : sqlFile(name, prefix, folder.resolve(entry.sql()).normalize(), said, other.mariadb());
+        : sqlFile(
+            new CopyOfFile(name, prefix, name),
+            folder.resolve(entry.sql()).normalize(),
+            said,
+            other.mariadb());
   }
 
+  /**
+   * A copy as it was, in a file beside it: one of SQL, or an SQLite database.
+   *
+   * @param sql where the file is
+   */
+  CopySpec earlier(String name, PairFile said, List<String> shared, Path sql) throws Refusal {
+    PairFile.CopyEntry entry = name.equals("live") ? said.copies().live() : said.copies().staging();
+    String prefix = entry.prefix() == null ? "" : entry.prefix();
+    if (SqlFile.isDatabase(sql)) {
+      return new CopySpec.SqliteFile(name, prefix, sql, shared, Optional.empty());
+    }
+    // Never on live's server, unless that is named.
+    return sqlFile(
+        new CopyOfFile(name, prefix, "base"), sql, said, said.copies().staging().mariadb());
+  }
+
+  /**
+   * A copy that is a file.
+   *
+   * @param scratch what its scratch database is called by
+   */
+  private record CopyOfFile(String name, String prefix, String scratch) {}
+
   /** A file is loaded on the server that is named for it, else on that of the other copy. */
-  private CopySpec sqlFile(
-      String name, String prefix, Path sql, PairFile said, PairFile.ServerEntry other)
+  private CopySpec sqlFile(CopyOfFile copy, Path sql, PairFile said, PairFile.ServerEntry other)
       throws Refusal {
     if (SqlFile.isOfSqlite(sql)) {
-      Path scratch = StateFolder.of(file).folder().resolve("scratch").resolve(name + ".db");
-      return SqlFile.of(sql, new CopySpec.SqliteFile(name, prefix, scratch));
+      Path scratch =
+          StateFolder.of(file).folder().resolve("scratch").resolve(copy.scratch() + ".db");
+      return SqlFile.of(sql, new CopySpec.SqliteFile(copy.name(), copy.prefix(), scratch));
     }
     PairFile.ServerEntry server =
         said.scratch() != null && said.scratch().mariadb() != null
@@ -77,16 +104,16 @@ final class CopyReader {
             : other;
     if (server == null) {
       throw wrong(
-          "copy '"
-              + name
-              + "' is a file of a MariaDB or MySQL server, and nothing says on which server it may be"
+          (copy.scratch().equals(copy.name()) ? "copy '" + copy.name() + "'" : "the backup")
+              + " is a file of a MariaDB or MySQL server, and nothing says on which server it may be"
               + " loaded: add 'scratch: {mariadb: {host: …, user: …}}'");
     }
     boolean named = server != other && server.database() != null;
     String database =
         named
-            ? server.database()
-            : ("weftex_scratch_" + said.site() + "_" + name).replaceAll("[^A-Za-z0-9_]", "_");
+            ? server.database() + (copy.scratch().equals(copy.name()) ? "" : "_" + copy.scratch())
+            : ("weftex_scratch_" + said.site() + "_" + copy.scratch())
+                .replaceAll("[^A-Za-z0-9_]", "_");
     PairFile.ServerEntry scratch =
         new PairFile.ServerEntry(
             server.host(),
@@ -95,7 +122,7 @@ final class CopyReader {
             server.user(),
             server.password(),
             server.tls());
-    return SqlFile.of(sql, server(name, prefix, scratch, List.of()));
+    return SqlFile.of(sql, server(copy.name(), copy.prefix(), scratch, List.of()));
   }
 
   private CopySpec server(

@@ -187,6 +187,32 @@ public final class PairReader {
     return new PairReader(file, environment, Optional.empty()).read(text);
   }
 
+  /**
+   * A copy as it was when a file was written, which is no copy of the pair.
+   *
+   * @param name {@code staging} or {@code live}
+   * @param earlier a file of SQL, or an SQLite database
+   */
+  public static CopySpec earlier(
+      Path file,
+      Map<String, String> environment,
+      Optional<RoofSites.At> at,
+      String name,
+      Path earlier)
+      throws Refusal {
+    PairReader reader = new PairReader(file, environment, at);
+    try {
+      PairFile written = weftex.core.yaml.StrictYaml.read(SmallFile.read(file), PairFile.class);
+      PairFile said = at.map(site -> site.of(written)).orElse(written);
+      List<String> shared = reader.model(said.model() == null ? "plain" : said.model()).shared();
+      return new CopyReader(file, environment, reader::wrong).earlier(name, said, shared, earlier);
+    } catch (IOException e) {
+      throw reader.wrong("it can't be read: " + FailureWords.of(e));
+    } catch (YamlProblem e) {
+      throw reader.wrong(e.sentence());
+    }
+  }
+
   private Pair read(String text) throws Refusal {
     try {
       PairFile written = weftex.core.yaml.StrictYaml.read(text, PairFile.class);

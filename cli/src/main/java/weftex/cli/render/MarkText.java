@@ -29,7 +29,7 @@ public final class MarkText {
               + (mark.replaces() ? "The base that is there stays." : "Nothing was changed."));
     }
     if (!mark.likeness().apart().isEmpty()) {
-      table(page, mark);
+      table(page, mark.likeness().apart(), mark.from(), mark.other());
     } else if (mark.likeness().own().isEmpty()) {
       page.line(mark.other() + " has the same content.");
     } else {
@@ -58,10 +58,11 @@ public final class MarkText {
         + "Next: edit on staging, then 'weftex compare'.";
   }
 
-  private static void table(Page page, MarkReport mark) {
+  /** How copies differ, by table. */
+  static void table(Page page, List<Likeness.Difference> apart, String recorded, String other) {
     page.blank();
     List<List<String>> rows = new ArrayList<>();
-    for (Likeness.Difference difference : mark.likeness().apart()) {
+    for (Likeness.Difference difference : apart) {
       rows.add(
           List.of(
               difference.what(),
@@ -73,9 +74,9 @@ public final class MarkText {
     page.table(
         List.of(
             Page.Heading.text("table"),
-            Page.Heading.number("only on " + mark.from()),
+            Page.Heading.number("only on " + recorded),
             Page.Heading.number("different"),
-            Page.Heading.number("only on " + mark.other()),
+            Page.Heading.number("only on " + other),
             Page.Heading.text("such as")),
         rows);
     page.blank();

@@ -91,6 +91,17 @@ public final class SqlFile implements CopySpec.Origin {
     }
   }
 
+  /** Whether a file is a database of SQLite, not one of SQL. */
+  public static boolean isDatabase(Path file) {
+    byte[] sign = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
+    try (InputStream in = Files.newInputStream(file)) {
+      return Arrays.equals(in.readNBytes(sign.length), sign);
+    } catch (IOException e) {
+      // Whoever opens it will say what is wrong with it.
+      return false;
+    }
+  }
+
   private static String front(Path file) throws IOException {
     try (InputStream in = PackedFile.unpack(Files.newInputStream(file))) {
       return new String(in.readNBytes(FRONT), StandardCharsets.UTF_8);
