@@ -174,7 +174,7 @@ final class MemberReferences {
 
   private Optional<DerivedTable.Guess> guess(
       Member member, TreeSet<BigInteger> numbers, String column, String by) throws IOException {
-    Optional<Table> named = named(member.path());
+    Optional<Table> named = named(member.path(), column);
     if (named.isPresent()) {
       Evidence.Share share = evidence.keysAmong(numbers, named.get());
       if (!share.isAtLeast(SOME)) {
@@ -211,13 +211,13 @@ final class MemberReferences {
             evidence.keysAmong(numbers, likely.get(0))));
   }
 
-  private Optional<Table> named(String path) {
+  private Optional<Table> named(String path, String column) {
     String last =
         Stream.of(path.split("\\."))
             .filter(key -> !key.equals("*"))
-            .reduce("", (before, key) -> key);
-    // A list may be called as what is in it.
-    String list = path.endsWith(".*") ? ModelDeriver.singular(last) : "";
+            .reduce(column, (before, key) -> key);
+    // A list may be called as what is in it, and be all of the column's value.
+    String list = path.endsWith("*") ? ModelDeriver.singular(last) : "";
     return names
         .target(last)
         .or(() -> names.called(list))

@@ -246,6 +246,19 @@ class ModelDeriverTest {
   }
 
   @Test
+  void aColumnThatIsAListMayBeCalledAsWhatIsInIt() throws Exception {
+    Table tours = table("tours", "id", "pages");
+    Rows rows = rows();
+    rows.add(tours, 1, "[3,4]");
+    assertThat(
+            new ModelDeriver(List.of(PAGES, tours), SiteModel.PLAIN, rows)
+                .deriveInside(tours)
+                .rules())
+        .extracting(DerivedTable.Guess::entry)
+        .containsExactly("- {refers: [{path: \"*\", to: pages}]}");
+  }
+
+  @Test
   void whatAModelSaysAlreadyOrLeavesAloneIsNotGuessed() throws Exception {
     SiteModel model =
         SiteModel.read(
