@@ -46,8 +46,8 @@ public final class Grafting {
    *
    * @param into the value as it is; empty if there is none yet
    * @param from where the members come from; one that it lacks is taken away
-   * @return the bytes of {@code into} themselves where no chosen member differs; empty if nothing
-   *     comes of it, or if one of the two has no members, or points to places within itself
+   * @return the bytes of {@code into} themselves where no chosen member differs; empty if one of
+   *     the two has no members, or points to places within itself
    */
   public static Optional<byte[]> graft(Optional<byte[]> into, byte[] from, Chooser chooser) {
     Optional<Structure> below = into.flatMap(Structure::detect);
@@ -112,7 +112,7 @@ public final class Grafting {
       value.ifPresent(bytes -> members.add(new Composer.Member(name, bytes)));
       changed |= !Arrays.equals(raw(into, was).orElse(null), value.orElse(null));
     }
-    if (!changed) {
+    if (!changed && there.isPresent()) {
       return raw(into, there);
     }
     if (there.isPresent()) {
