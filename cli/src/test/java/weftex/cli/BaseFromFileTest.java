@@ -53,6 +53,7 @@ class BaseFromFileTest {
         .contains("The base before is kept ('weftex mark --back').");
     assertThat(compared()).isEqualTo(recorded);
     assertThat(weftex("compare").out()).contains("base: live of");
+    assertThat(folder.resolve(".weftex/scratch/base.db")).doesNotExist();
   }
 
   @Test

@@ -23,6 +23,7 @@ import weftex.store.compare.Likeness;
 import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
+import weftex.store.dump.SqlFile;
 
 /** Records a base from a backup of the time when both copies were alike. */
 final class FromFileMark {
@@ -62,8 +63,6 @@ final class FromFileMark {
     AddressCheck.check(place.pair(), copy, other);
     KnownPairs.check(place, copy, other);
     Copy earlier = Copy.reach(place.earlier(line, name, file));
-    checkSite(earlier);
-    checkMerges(earlier, copy, other);
     Recording recording =
         new Recording(
             place.pair().site(),
@@ -75,6 +74,8 @@ final class FromFileMark {
     String marked = session.now();
     Map<String, LedgerPlace> places = CopyMarks.now(copy, other);
     try {
+      checkSite(earlier);
+      checkMerges(earlier, copy, other);
       Recording.Recorded recorded;
       try (Progress progress = Progress.start(session, "recording " + file.getFileName(), -1)) {
         recorded = recording.record(earlier, other, bases, marked, progress);
@@ -103,6 +104,10 @@ final class FromFileMark {
       return new Result(ExitStatus.DONE, report, page -> FromFileText.print(page, report));
     } finally {
       bases.discard();
+      Optional<SqlFile> loaded = SqlFile.of(earlier.spec());
+      if (loaded.isPresent()) {
+        loaded.get().discard();
+      }
     }
   }
 

@@ -61,6 +61,9 @@ public interface DumpDialect {
   /** Takes away all tables of such a database. */
   void emptyScratch(Connection connection) throws SQLException;
 
+  /** Takes away such a database, which is empty; one that may not be taken away stays so. */
+  void dropScratch(CopySpec scratch) throws Refusal;
+
   /**
    * Writes merges as scripts; empty if this kind of database can't.
    *

@@ -159,6 +159,21 @@ public final class SqlFile implements CopySpec.Origin {
     }
   }
 
+  /** Takes the scratch database away, if it is ours; whoever needs the rows loads them again. */
+  public synchronized void discard() throws Refusal {
+    DumpDialect words = DumpDialect.of(scratch);
+    try (Connection connection = Connecting.open(scratch)) {
+      if (mark(connection).isEmpty()) {
+        return;
+      }
+      words.emptyScratch(connection);
+      loaded = false;
+    } catch (SQLException e) {
+      throw refusal("can't be taken out of " + scratch.place() + ": " + FailureWords.of(e), e);
+    }
+    words.dropScratch(scratch);
+  }
+
   /** Loads it once more, so that the rows are the file's again. */
   public synchronized void reload() throws Refusal {
     loaded = false;

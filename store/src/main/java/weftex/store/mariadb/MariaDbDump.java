@@ -257,6 +257,18 @@ public final class MariaDbDump implements DumpDialect {
   }
 
   @Override
+  public void dropScratch(CopySpec scratch) throws Refusal {
+    CopySpec.Server server = (CopySpec.Server) scratch;
+    try (Connection connection = ServerLogin.withoutDatabase(server);
+        Statement statement = connection.createStatement()) {
+      statement.execute("DROP DATABASE IF EXISTS " + quoted(server.database()));
+    } catch (SQLException e) {
+      // Without the right to it an empty one stays, as somebody may have made it by hand.
+      return;
+    }
+  }
+
+  @Override
   public void emptyScratch(Connection connection) throws SQLException {
     List<String> names = new ArrayList<>();
     try (Statement statement = connection.createStatement()) {

@@ -232,6 +232,16 @@ public final class SqliteDump implements DumpDialect {
   }
 
   @Override
+  public void dropScratch(CopySpec scratch) throws Refusal {
+    try {
+      Files.deleteIfExists(((CopySpec.SqliteFile) scratch).file());
+    } catch (IOException e) {
+      // An empty one does no harm.
+      return;
+    }
+  }
+
+  @Override
   public void emptyScratch(Connection connection) throws SQLException {
     List<String> drops = new ArrayList<>();
     try (Statement statement = connection.createStatement()) {
