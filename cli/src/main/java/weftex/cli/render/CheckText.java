@@ -56,7 +56,7 @@ public final class CheckText {
     }
     if (!checked.warnings().isEmpty()) {
       page.line(page.alert("Worth knowing:"));
-      checked.warnings().forEach(warning -> page.line("  " + warning));
+      checked.warnings().forEach(warning -> page.words(2, warning));
     } else if (checked.problems().isEmpty()) {
       page.line("No problems found.");
     }

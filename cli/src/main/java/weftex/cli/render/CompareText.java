@@ -128,12 +128,12 @@ public final class CompareText {
               + " unchanged on both copies.");
     }
     if (!leftOut.isEmpty()) {
-      page.line(
+      page.words(
           "* Left out of a draft unless asked for by name: " + String.join(", ", leftOut) + ".");
     }
     compared
         .notCompared()
-        .forEach((name, why) -> page.line("Not compared: " + name + ", " + why + "."));
+        .forEach((name, why) -> page.words("Not compared: " + name + ", " + why + "."));
     RolesText.print(page, compared.roles(), compared.into());
     page.blank();
     ItemText.print(page, compared.items(), compared.itemsBeyond(), compared.into());
@@ -170,7 +170,7 @@ public final class CompareText {
     ChangeText text = new ChangeText(page, compared.from(), compared.into(), false);
     for (RowChange row : rows) {
       String offered = row.offered() ? page.faint("offered: ") : "";
-      page.line("  " + offered + text.title(row));
+      page.words(2, offered + text.title(row));
       text.columns(withoutEmptyValues(row));
     }
     if (compared.more() > 0) {

@@ -91,6 +91,14 @@ public final class Page {
         .forEach(line -> line(" ".repeat(indent) + line));
   }
 
+  /** A text whose further lines begin under an indent. */
+  public void hanging(int indent, String text) {
+    String bare = text.stripLeading();
+    List<String> lines = Columns.wrapped(bare, Math.max(20, width() - indent));
+    line(" ".repeat(text.length() - bare.length()) + lines.get(0));
+    lines.stream().skip(1).forEach(line -> line(" ".repeat(indent) + line));
+  }
+
   /**
    * The same under an indent, further lines a little deeper.
    *

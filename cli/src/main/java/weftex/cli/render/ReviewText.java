@@ -52,11 +52,11 @@ public final class ReviewText {
     }
     ChangeText text = new ChangeText(page, reviewed.from(), reviewed.into(), whole);
     for (SchemaChange change : schema) {
-      page.line(heading(page, change.id(), review) + "new " + change.item().words());
+      page.hanging(6, heading(page, change.id(), review) + "new " + change.item().words());
       SchemaText.statements(page, change);
     }
     for (RowChange change : changes) {
-      page.line(heading(page, change.id(), review) + text.title(change));
+      page.hanging(6, heading(page, change.id(), review) + text.title(change));
       text.columns(change);
       notes(page, change, review);
     }
@@ -76,7 +76,8 @@ public final class ReviewText {
       boolean open = item.standing().containsKey(Review.Standing.OPEN.label());
       String label = open ? Review.Standing.OPEN.label() : mostly(item);
       String numbers = Page.shortened(numbers(item), NUMBERS_WIDTH);
-      page.line(
+      page.hanging(
+          width + 11,
           String.format("  %-" + Math.max(1, width) + "s ", numbers)
               + (open
                   ? page.alert(String.format("%-7s", label))
@@ -191,7 +192,8 @@ public final class ReviewText {
                   + " is void, since something was decided after it."));
     }
     if (!reviewed.approved()) {
-      page.line(
+      page.hanging(
+          6,
           page.faint(
               open
                   ? "Next: weftex review"

@@ -44,7 +44,7 @@ public final class ScanText {
         .notLookedFor()
         .forEach(
             (what, why) ->
-                page.line(page.faint("Not looked for: " + what + ", since " + why + ".")));
+                page.words(page.faint("Not looked for: " + what + ", since " + why + ".")));
   }
 
   private static void sort(Page page, ScanReport.Sort sort) {

@@ -257,32 +257,48 @@ final class Fates {
 
   /**
    * The part of a thing that both copies had and removed, and that the source has made anew: a
-   * detail is the same whatever its number.
+   * detail is the same whatever its number. Where a thing has several of one name, or the target
+   * has made one anew, too, nobody can say that.
    */
   private Optional<List<Value>> goneOnBoth(Newcomer newcomer, TableModel model, List<Value> values)
       throws IOException {
-    if (model.partOf().isEmpty()) {
+    if (model.partOf().isEmpty() || !newcomers.isAlone(model, values)) {
       return Optional.empty();
     }
     Map<List<Value>, List<Value>> gone = goneOnBoth.get(newcomer.table);
     if (gone == null) {
-      gone = new HashMap<>();
-      for (long at : comparison.bySource(newcomer.table).toArray()) {
-        Difference row = comparison.log().read(at);
-        if (!row.source().isPresent() && !row.target().isPresent()) {
-          List<Value> before =
-              left.base(newcomer.table, row.base(), List.of(), row.base().values()).values();
-          gone.put(Table.pick(before, model.identity()), before);
-        }
-      }
+      gone = goneOnBoth(newcomer.table, model);
       goneOnBoth.put(newcomer.table, gone);
     }
-    return gone.isEmpty()
-        ? Optional.empty()
-        : Optional.ofNullable(
-            gone.get(
-                Table.pick(
-                    terms.mapped(newcomer.table, values, model.identity()), model.identity())));
+    if (gone.isEmpty()) {
+      return Optional.empty();
+    }
+    List<Value> identity =
+        Table.pick(terms.mapped(newcomer.table, values, model.identity()), model.identity());
+    return identity.stream().noneMatch(Value::isOpen)
+            && target.count(model.table(), model.identity(), identity) == 0
+        ? Optional.ofNullable(gone.get(identity))
+        : Optional.empty();
+  }
+
+  /**
+   * The rows of a table that both copies removed, by their identity, as far as it is theirs alone.
+   */
+  private Map<List<Value>, List<Value>> goneOnBoth(int table, TableModel model) throws IOException {
+    Map<List<Value>, List<Value>> gone = new HashMap<>();
+    Set<List<Value>> several = new HashSet<>();
+    for (long at : comparison.bySource(table).toArray()) {
+      Difference row = comparison.log().read(at);
+      if (!row.source().isPresent() && !row.target().isPresent()) {
+        List<Value> before = left.base(table, row.base(), List.of(), row.base().values()).values();
+        List<Value> identity = Table.pick(before, model.identity());
+        if (gone.put(identity, before) != null) {
+          several.add(identity);
+        }
+      }
+    }
+    gone.keySet().removeAll(several);
+    return gone;
   }
 
   /** What another table says that belongs to a row's identity. */

@@ -140,6 +140,24 @@ class GoneTest {
     assertThat(site.lines()).isEmpty();
   }
 
+  /** A CMS that writes all details of a page anew with each save. */
+  @Test
+  void ofSeveralDetailsOfOneNameNoneIsTakenForOneThatIsGone() throws Exception {
+    Sketch site = removedDetail();
+    site.source.row("details", "9, 1, subtitle, Welcome").row("details", "10, 1, subtitle, Ice");
+    site.target.row("details", "12, 1, subtitle, Welcome");
+    assertThat(site.lines())
+        .containsExactly("add details 10: id=new details#10 page=1 name=subtitle value=Ice");
+  }
+
+  @Test
+  void aDetailThatBothMadeAnewIsOneThatBothAdded() throws Exception {
+    Sketch site = removedDetail();
+    site.source.row("details", "9, 1, subtitle, Hello");
+    site.target.row("details", "12, 1, subtitle, Good day");
+    assertThat(site.lines()).containsExactly("update details 12 [both-added value]");
+  }
+
   @Test
   void anotherDetailIsNew() throws Exception {
     Sketch site = removedDetail();
