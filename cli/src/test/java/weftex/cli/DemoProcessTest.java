@@ -76,7 +76,7 @@ class DemoProcessTest {
             "8 to add, 9 to update, 4 to remove",
             "To be made first on live: column 'routes.booking_fee', table 'booking_offers'.",
             "$ weftex review",
-            "comment 'Tove' · removed · since it goes with page 'Summer festival 2026'",
+            "comment 'Tove' · removed · since it goes with page 'Summer festival",
             "page 'Fares and cards' · body, title · both-edited",
             "To decide:",
             "both-edited: Both copies edited title of page 'Fares and cards'.",
