@@ -83,7 +83,15 @@ final class Workplace {
     }
     try {
       Optional<RoofSites> sites = RoofSites.saved(saved);
-      return sites.flatMap(known -> known.at(line.getOptionValue(AT)));
+      Optional<RoofSites.At> at = sites.flatMap(known -> known.at(line.getOptionValue(AT)));
+      if (at.isEmpty()) {
+        // Never the first site in the place of another.
+        throw new Refusal(
+            Refusal.Kind.WRONG_INPUT,
+            "No site is known as '" + line.getOptionValue(AT) + "'. Nothing was changed.",
+            "Run 'weftex check', which lists the sites.");
+      }
+      return at;
     } catch (IOException e) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
