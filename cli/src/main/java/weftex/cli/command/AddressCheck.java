@@ -4,7 +4,6 @@ import java.util.Optional;
 import weftex.cli.config.PairReader;
 import weftex.core.address.Address;
 import weftex.core.address.CopyAddress;
-import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 
@@ -22,12 +21,8 @@ final class AddressCheck {
    * other copy's address where a configuration file of the CMS overrides it.
    */
   static void check(PairReader.Pair pair, Copy one, Copy other) throws Refusal {
-    Optional<SiteModel.AddressRule> rule = pair.model().ownAddress();
-    if (rule.isEmpty()) {
-      return;
-    }
-    Known first = Known.of(pair, rule.get(), one);
-    Known second = Known.of(pair, rule.get(), other);
+    Known first = Known.of(pair, one);
+    Known second = Known.of(pair, other);
     if (first.own().isEmpty() || second.own().isEmpty()) {
       return;
     }
@@ -83,21 +78,12 @@ final class AddressCheck {
    */
   private record Known(String copy, Optional<CopyAddress> said, Optional<Address> own) {
 
-    static Known of(PairReader.Pair pair, SiteModel.AddressRule rule, Copy copy) throws Refusal {
+    static Known of(PairReader.Pair pair, Copy copy) throws Refusal {
       Optional<CopyAddress> said =
           Optional.ofNullable(pair.addresses().copies().get(copy.name()))
               .filter(address -> address.base().isPresent());
-      Optional<Address> own =
-          copy.cell(rule.table(), rule.where(), rule.column()).flatMap(Known::parsed);
+      Optional<Address> own = OwnAddress.said(pair, copy).flatMap(OwnAddress::parsed);
       return new Known(copy.name(), said, own);
-    }
-
-    private static Optional<Address> parsed(String text) {
-      try {
-        return Optional.of(Address.parse(text));
-      } catch (IllegalArgumentException e) {
-        return Optional.empty();
-      }
     }
 
     /** Whether the copy knows itself by the address that weftex.yaml gives to another one. */

@@ -13,8 +13,6 @@ import weftex.cli.result.FromFileReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.address.Address;
-import weftex.core.address.CopyAddress;
-import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.capture.Bases;
 import weftex.store.capture.LedgerPlace;
@@ -130,14 +128,9 @@ final class FromFileMark {
 
   /** A backup of another site would make every row seem to be new. */
   private void checkSite(Copy earlier) throws Refusal {
-    Optional<SiteModel.AddressRule> rule = place.pair().model().ownAddress();
-    Optional<Address> said =
-        Optional.ofNullable(place.pair().addresses().copies().get(name)).flatMap(CopyAddress::base);
-    Optional<String> own =
-        rule.isEmpty()
-            ? Optional.empty()
-            : earlier.cell(rule.get().table(), rule.get().where(), rule.get().column());
-    if (own.isPresent() && said.isPresent() && !isAt(own.get(), said.get())) {
+    Optional<Address> said = OwnAddress.configured(place.pair(), name);
+    Optional<String> own = OwnAddress.said(place.pair(), earlier);
+    if (own.isPresent() && said.isPresent() && !OwnAddress.isAt(own.get(), said.get())) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
           place.shown(file)
@@ -151,15 +144,6 @@ final class FromFileMark {
               + said.get()
               + ". No base was recorded.",
           "Name another file, or say with --from which copy it is a backup of.");
-    }
-  }
-
-  private static boolean isAt(String own, Address said) {
-    try {
-      Address found = Address.parse(own);
-      return said.equals(found) || said.equals(found.otherWww());
-    } catch (IllegalArgumentException e) {
-      return false;
     }
   }
 

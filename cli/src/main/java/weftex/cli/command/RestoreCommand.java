@@ -1,14 +1,15 @@
 package weftex.cli.command;
 
 import java.io.IOException;
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.render.Progress;
-import weftex.cli.render.SaveText;
+import weftex.cli.render.RestoreText;
 import weftex.cli.render.Times;
 import weftex.cli.result.RestoreReport;
 import weftex.cli.session.ExitStatus;
@@ -17,15 +18,18 @@ import weftex.store.Refusal;
 import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
-import weftex.store.dump.RestorePoints;
+import weftex.store.dump.NewDatabase;
 import weftex.store.dump.Restorer;
 import weftex.store.dump.Restoring;
-import weftex.store.dump.SavedCopy;
+import weftex.store.refit.Refitting;
+import weftex.store.state.FileClaim;
 
 /** Puts a saved copy in the place of the present one. */
 final class RestoreCommand implements Command {
   private static final String BACK = "back";
   private static final String REMOVE = "remove-aside";
+  private static final String EMPTY = "empty";
+  private static final String INTO = "into-database";
 
   @Override
   public Options options() {
@@ -47,12 +51,26 @@ final class RestoreCommand implements Command {
             .longOpt(REMOVE)
             .desc("remove the tables that the last restore set aside")
             .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(EMPTY)
+            .desc("take all tables of the copy away; they are set aside")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(INTO)
+            .hasArg()
+            .argName("NAME")
+            .desc(
+                "put it into an empty database beside the copy's, which stays as it is: its name on the"
+                    + " server, or a new file of SQLite")
+            .get());
     return options;
   }
 
   @Override
   public String arguments() {
-    return "[COPY] [FILE] [options]";
+    return "[COPY] [FROM] [options]";
   }
 
   @Override
@@ -60,6 +78,7 @@ final class RestoreCommand implements Command {
     return List.of(
         "weftex restore live",
         "weftex restore live before-the-merge.sql.gz --yes skerrow",
+        "weftex restore staging live",
         "weftex restore live --back --yes skerrow");
   }
 
@@ -78,19 +97,64 @@ final class RestoreCommand implements Command {
               ? "No copy is named, live or staging."
               : "'" + said.get(2) + "' is one argument too many.");
     }
-    boolean aside = line.hasOption(BACK) || line.hasOption(REMOVE);
-    if (aside && said.size() == 2 || line.hasOption(BACK) && line.hasOption(REMOVE)) {
-      throw wrong("--back and --remove-aside read no file, and exclude each other.");
+    long alone = Stream.of(BACK, REMOVE, EMPTY).filter(line::hasOption).count();
+    if (alone > 1 || alone == 1 && (said.size() == 2 || line.hasOption(INTO))) {
+      throw wrong(
+          "--back, --remove-aside and --empty read no file, exclude each other, and do not go with"
+              + " --into-database.");
     }
     CopySpec spec = MergedFile.database(place, said.get(0));
-    Copy copy = Copy.reach(spec);
-    Claim claim = copy.claim();
+    FileClaim held = place.hold("restore", "restoring a copy");
     try {
-      return aside
-          ? aside(line, session, place, spec)
-          : restored(line, session, place, spec, file(said, session, place, spec));
+      return run(line, session, place, spec, said);
+    } finally {
+      held.close();
+    }
+  }
+
+  private static Result run(
+      CommandLine line, Session session, Workplace place, CopySpec spec, List<String> said)
+      throws Refusal, IOException {
+    boolean reads = !line.hasOption(BACK) && !line.hasOption(REMOVE) && !line.hasOption(EMPTY);
+    RestoreReport done =
+        reads
+            ? read(line, session, place, spec, said.size() == 2 ? said.get(1) : "")
+            : withoutFile(line, session, place, spec);
+    return new Result(ExitStatus.DONE, done, page -> RestoreText.print(page, done));
+  }
+
+  private static RestoreReport withoutFile(
+      CommandLine line, Session session, Workplace place, CopySpec spec)
+      throws Refusal, IOException {
+    Claim claim = Copy.reach(spec).claim();
+    try {
+      return line.hasOption(EMPTY)
+          ? emptied(line, session, place, spec)
+          : aside(line, session, place, spec);
     } finally {
       claim.close();
+    }
+  }
+
+  private static RestoreReport read(
+      CommandLine line, Session session, Workplace place, CopySpec spec, String from)
+      throws Refusal, IOException {
+    Copy copy = Copy.reach(spec);
+    RestoreReport done;
+    try (RestoreSource source = RestoreSource.of(line, session, place, copy, from)) {
+      Claim claim = copy.claim();
+      try {
+        done =
+            line.hasOption(INTO)
+                ? beside(line, session, spec, source)
+                : restored(line, session, place, spec, source);
+      } finally {
+        claim.close();
+      }
+      // The base is noted in the copy's ledger, which is a claim of its own.
+      return source.isOtherCopy() && done.database().isEmpty()
+          ? done.withBase(source.mark(new Remade(place, spec.name())))
+          : done;
     }
   }
 
@@ -99,25 +163,8 @@ final class RestoreCommand implements Command {
         Refusal.Kind.WRONG_INPUT, what + " Nothing was changed.", "Run 'weftex restore --help'.");
   }
 
-  /** The file that is named, or the newest restore point of the copy. */
-  private static Path file(List<String> said, Session session, Workplace place, CopySpec spec)
-      throws Refusal, IOException {
-    if (said.size() == 2) {
-      return session.folder().resolve(said.get(1));
-    }
-    return place.restorePoints().all().stream()
-        .filter(point -> point.copy().equals(spec.name()))
-        .map(RestorePoints.Point::file)
-        .findFirst()
-        .orElseThrow(
-            () ->
-                new Refusal(
-                    Refusal.Kind.WRONG_INPUT,
-                    "There is no restore point of " + spec.name() + ". Nothing was changed.",
-                    "Name a file that 'weftex save' wrote."));
-  }
-
-  private static Result aside(CommandLine line, Session session, Workplace place, CopySpec spec)
+  private static RestoreReport aside(
+      CommandLine line, Session session, Workplace place, CopySpec spec)
       throws Refusal, IOException {
     boolean back = line.hasOption(BACK);
     try (Restorer restorer = Restorer.of(spec)) {
@@ -139,75 +186,129 @@ final class RestoreCommand implements Command {
                   + spec.place()
                   + ") is removed for good.");
       confirm(line, session, place, spec);
+      Remade remade = new Remade(place, spec.name());
       if (back) {
         restorer.back();
+        remade
+            .back()
+            .ifPresent(
+                base ->
+                    place.say(
+                        "The base is again "
+                            + base.copy()
+                            + " of "
+                            + Times.shown(base.marked())
+                            + "."));
       } else {
         restorer.dropAside();
+        remade.forget();
       }
     }
-    RestoreReport report =
-        new RestoreReport(back ? "back" : "removed", spec.name(), "", "", 0, 0, Map.of());
-    return new Result(ExitStatus.DONE, report, page -> SaveText.print(page, report));
+    return RestoreReport.of(back ? "back" : "removed", spec.name());
   }
 
-  private static Result restored(
-      CommandLine line, Session session, Workplace place, CopySpec spec, Path file)
+  private static RestoreReport emptied(
+      CommandLine line, Session session, Workplace place, CopySpec spec)
       throws Refusal, IOException {
-    SavedCopy saved = SavedCopy.open(file);
-    checkOwn(saved, place, spec);
-    RestoreReport report;
-    try (Progress progress = Progress.start(session, "loading " + place.shown(file), -1);
-        Restorer restorer = Restorer.load(spec, saved, progress)) {
+    try (Restorer restorer = Restorer.nothing(spec)) {
       Map<String, Restoring.Since> since = restorer.since();
       place.say(
-          spec.name()
+          "All tables of "
+              + spec.name()
               + " ("
               + spec.place()
-              + ") becomes what it was on "
-              + Times.shown(saved.taken())
-              + ": "
-              + restorer.tables()
-              + " tables, "
-              + restorer.rows()
-              + " rows.");
-      place.say("It comes from " + place.shown(file) + ".");
-      place.say(
-          since.isEmpty()
-              ? "No row was added or edited there since."
-              : "What was added or edited there since goes: " + SaveText.since(since) + ".");
+              + ") are taken away: "
+              + RestoreText.rows(since)
+              + ".");
       confirm(line, session, place, spec);
       restorer.switchOver();
-      report =
-          new RestoreReport(
-              "restored",
-              spec.name(),
-              place.shown(file),
-              saved.taken(),
-              restorer.tables(),
-              restorer.rows(),
-              since);
     }
-    return new Result(ExitStatus.DONE, report, page -> SaveText.print(page, report));
+    return RestoreReport.of("emptied", spec.name());
   }
 
-  private static void checkOwn(SavedCopy saved, Workplace place, CopySpec spec) throws Refusal {
-    boolean site = saved.site().equals(place.pair().site());
-    if (!site || !saved.copy().equals(spec.name())) {
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          place.shown(saved.file())
-              + " is "
-              + saved.copy()
-              + " of the site '"
-              + saved.site()
-              + "', and what would be replaced is "
-              + spec.name()
-              + " of '"
-              + place.pair().site()
-              + "'. Nothing was changed.",
-          site
-              ? "Name a file of " + spec.name() + "; 'weftex history' lists the restore points."
-              : "Name a file of this site.");
+  private static RestoreReport restored(
+      CommandLine line, Session session, Workplace place, CopySpec spec, RestoreSource source)
+      throws Refusal, IOException {
+    Remade remade = new Remade(place, spec.name());
+    try (Progress progress = Progress.start(session, "loading " + source.words(), -1);
+        Restorer restorer = Restorer.load(spec, source.saved(), progress)) {
+      Map<String, Restoring.Since> since = restorer.since();
+      sayBefore(place, spec, source, restorer, since);
+      confirm(line, session, place, spec);
+      if (source.isOtherCopy()) {
+        restorer.dropAside();
+        remade.begin();
+      } else {
+        remade.forget();
+      }
+      restorer.switchOver();
+      return new RestoreReport(
+          source.kept().isPresent() ? "remade" : "restored",
+          spec.name(),
+          source.words(),
+          source.saved().taken(),
+          restorer.tables(),
+          restorer.rows(),
+          since,
+          "",
+          source.kept().map(RestoreCommand::kept),
+          Optional.empty());
+    }
+  }
+
+  private static void sayBefore(
+      Workplace place,
+      CopySpec spec,
+      RestoreSource source,
+      Restorer restorer,
+      Map<String, Restoring.Since> since) {
+    String copy = spec.name() + " (" + spec.place() + ")";
+    String size = restorer.tables() + " tables, " + restorer.rows() + " rows.";
+    if (source.kept().isPresent()) {
+      place.say(copy + " is made anew from " + source.words() + ": " + size);
+      place.say(RestoreText.kept(spec.name(), kept(source.kept().get())));
+    } else {
+      place.say(
+          copy + " becomes what it was on " + Times.shown(source.saved().taken()) + ": " + size);
+      place.say("It comes from " + source.words() + ".");
+    }
+    place.say(
+        since.isEmpty()
+            ? "No row was added or edited there since."
+            : (source.kept().isPresent()
+                    ? "What else is there goes: "
+                    : "What was added or edited there since goes: ")
+                + RestoreText.since(since)
+                + ".");
+  }
+
+  private static RestoreReport.Kept kept(Refitting.Kept kept) {
+    return new RestoreReport.Kept(kept.settings(), kept.secrets(), kept.accounts(), kept.emptied());
+  }
+
+  /** Nothing is replaced, so nobody is asked. */
+  private static RestoreReport beside(
+      CommandLine line, Session session, CopySpec spec, RestoreSource source)
+      throws Refusal, IOException {
+    String name = line.getOptionValue(INTO);
+    boolean server = spec instanceof CopySpec.Server;
+    CopySpec into =
+        spec.inDatabase(server ? name : session.folder().resolve(name).normalize().toString());
+    NewDatabase.make(into);
+    try (Progress progress = Progress.start(session, "loading " + source.words(), -1);
+        Restorer restorer = Restorer.load(into, source.saved(), progress)) {
+      restorer.switchOver();
+      return new RestoreReport(
+          "restored",
+          spec.name(),
+          source.words(),
+          source.saved().taken(),
+          restorer.tables(),
+          restorer.rows(),
+          Map.of(),
+          name,
+          source.kept().map(RestoreCommand::kept),
+          Optional.empty());
     }
   }
 

@@ -17,11 +17,14 @@ import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.dump.CopySaver;
+import weftex.store.dump.Refit;
 import weftex.store.dump.RestorePoints;
+import weftex.store.refit.Refitting;
 
 /** Saves a copy as plain SQL. */
 final class SaveCommand implements Command {
   private static final String WHOLE = "whole-database";
+  private static final String FOR = "for";
   private static final double NANOS = 1e9;
 
   @Override
@@ -41,6 +44,13 @@ final class SaveCommand implements Command {
             .longOpt(WHOLE)
             .desc("all tables of the database, not only those with the copy's prefix")
             .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(FOR)
+            .hasArg()
+            .argName("COPY")
+            .desc("with the other copy's addresses and prefix, so that it can take its place")
+            .get());
     return options;
   }
 
@@ -51,7 +61,10 @@ final class SaveCommand implements Command {
 
   @Override
   public List<String> examples() {
-    return List.of("weftex save live", "weftex save live -o before-the-merge.sql.gz");
+    return List.of(
+        "weftex save live",
+        "weftex save live -o before-the-merge.sql.gz",
+        "weftex save staging --for live -o first-launch.sql.gz");
   }
 
   @Override
@@ -60,23 +73,49 @@ final class SaveCommand implements Command {
     String name = place.copyName(line);
     CopySpec spec = place.pair().copy(name);
     RestorePoints points = place.restorePoints();
-    if (line.hasOption(WHOLE) && !line.hasOption("out")) {
+    boolean whole = line.hasOption(WHOLE);
+    boolean forOther = line.hasOption(FOR) && !line.getOptionValue(FOR).equals(name);
+    if ((whole || forOther) && !line.hasOption("out")) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
-          "A whole database is no restore point of one copy. Nothing was written.",
+          (whole ? "A whole database" : "A copy written for the other one's place")
+              + " is no restore point of one copy. Nothing was written.",
           "Say with -o where it goes.");
+    }
+    if (whole && forOther) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "--for writes the tables of one copy, and --whole-database all others, too. Nothing was"
+              + " written.",
+          "Say one or the other.");
     }
     Path file = line.hasOption("out") ? out(line, session, place) : points.newFile(name);
     // Says what is wrong with the place, the user or the prefix.
-    Copy.reach(spec);
-    boolean whole = line.hasOption(WHOLE);
+    Copy copy = Copy.reach(spec);
+    if (forOther) {
+      CopySpec target = place.pair().copy(line.getOptionValue(FOR));
+      Refit refit = Refitting.of(copy, target, place.pair().model(), place.pair().addresses());
+      return saved(
+          place,
+          session,
+          new What(spec, refit, file, Optional.of(restore(target.name(), place, line, file))));
+    }
     Optional<String> restore =
-        whole
-            ? Optional.empty()
-            : Optional.of(
-                "weftex restore " + name + (line.hasOption("out") ? " " + place.shown(file) : ""));
-    return saved(place, session, whole ? spec.withPrefix("") : spec, file, restore);
+        whole ? Optional.empty() : Optional.of(restore(name, place, line, file));
+    CopySpec rows = whole ? spec.withPrefix("") : spec;
+    return saved(place, session, new What(rows, Refit.NONE, file, restore));
   }
+
+  private static String restore(String copy, Workplace place, CommandLine line, Path file) {
+    return "weftex restore " + copy + (line.hasOption("out") ? " " + place.shown(file) : "");
+  }
+
+  /**
+   * What is saved.
+   *
+   * @param restore the command that puts it in its place
+   */
+  private record What(CopySpec rows, Refit refit, Path file, Optional<String> restore) {}
 
   private static Path out(CommandLine line, Session session, Workplace place) throws Refusal {
     Path file = session.folder().resolve(line.getOptionValue("out"));
@@ -89,20 +128,19 @@ final class SaveCommand implements Command {
     return file;
   }
 
-  private static Result saved(
-      Workplace place, Session session, CopySpec spec, Path file, Optional<String> restore)
+  private static Result saved(Workplace place, Session session, What what)
       throws Refusal, IOException {
     long began = System.nanoTime();
     CopySaver.Saved saved;
-    try (Progress progress = Progress.start(session, "saving " + spec.name(), -1)) {
-      saved = place.restorePoints().save(spec, file, progress);
+    try (Progress progress = Progress.start(session, "saving " + what.rows().name(), -1)) {
+      saved = place.restorePoints().save(what.rows(), what.refit(), what.file(), progress);
     }
     SaveReport report =
         new SaveReport(
-            spec.name(),
-            spec.place(),
-            place.shown(file),
-            restore,
+            what.rows().name(),
+            what.rows().place(),
+            place.shown(what.file()),
+            what.restore(),
             saved.rows(),
             saved.left(),
             saved.bytes(),

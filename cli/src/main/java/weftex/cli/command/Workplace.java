@@ -252,6 +252,8 @@ final class Workplace {
       ComparisonRun.Manner manner)
       throws Refusal, IOException {
     CopySpec into = pair.copy(target);
+    new Remade(this, into.name()).check();
+    new Remade(this, pair.other(into.name()).name()).check();
     Optional<Capture> base = twoWay ? Optional.empty() : Optional.of(base());
     if (base.isPresent() && !base.get().isSealed()) {
       say(
@@ -337,6 +339,9 @@ final class Workplace {
       }
     }
     bases().accept(noted);
+    for (Copy copy : copies) {
+      new Remade(this, copy.name()).forget();
+    }
   }
 
   /** Whoever merges from a second folder must share its receipts. */

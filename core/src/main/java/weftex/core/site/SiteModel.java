@@ -32,6 +32,7 @@ import weftex.core.yaml.YamlProblem;
  * @param appointments rows that must be entered in a table of appointments
  * @param along rows that go along with another row's status
  * @param shared tables that all sites under one roof have in common
+ * @param schemaVersions rows that say in which state the tables are
  */
 public record SiteModel(
     String model,
@@ -44,7 +45,8 @@ public record SiteModel(
     List<String> linkedFiles,
     List<AppointmentRule> appointments,
     List<AlongRule> along,
-    List<String> shared) {
+    List<String> shared,
+    List<SchemaVersionRule> schemaVersions) {
 
   /**
    * The cell that holds a copy's own base address.
@@ -141,6 +143,24 @@ public record SiteModel(
   }
 
   /**
+   * Rows that say in which state the tables are, so that they go wherever whole tables go.
+   *
+   * @param where values ({@code *} and {@code ?} match) that tell them
+   */
+  public record SchemaVersionRule(
+      @JsonProperty(required = true) String table,
+      @JsonProperty(required = true) Map<String, List<String>> where) {
+    public SchemaVersionRule {
+      where = Map.copyOf(where);
+    }
+
+    /** The rows of a table that this tells; empty if it is of another table. */
+    public Optional<Condition> in(Table other) {
+      return table.equals(other.name()) ? Condition.of(other, where) : Optional.empty();
+    }
+  }
+
+  /**
    * The people of a copy.
    *
    * @param table without prefix
@@ -189,7 +209,7 @@ public record SiteModel(
   public static final SiteModel PLAIN =
       new SiteModel(
           "plain", null, null, null, Map.of(), List.of(), List.of(), List.of(), List.of(),
-          List.of(), List.of());
+          List.of(), List.of(), List.of());
 
   public SiteModel {
     if (model == null || model.isBlank()) {
@@ -203,6 +223,7 @@ public record SiteModel(
     appointments = appointments == null ? List.of() : List.copyOf(appointments);
     along = along == null ? List.of() : List.copyOf(along);
     shared = shared == null ? List.of() : List.copyOf(shared);
+    schemaVersions = schemaVersions == null ? List.of() : List.copyOf(schemaVersions);
   }
 
   /**
@@ -240,7 +261,8 @@ public record SiteModel(
         linkedFiles,
         appointments,
         along,
-        shared);
+        shared,
+        schemaVersions);
   }
 
   /**
@@ -284,7 +306,8 @@ public record SiteModel(
         Stream.concat(linkedFiles.stream(), more.linkedFiles.stream()).distinct().toList(),
         Stream.concat(appointments.stream(), more.appointments.stream()).distinct().toList(),
         Stream.concat(along.stream(), more.along.stream()).distinct().toList(),
-        Stream.concat(shared.stream(), more.shared.stream()).distinct().toList());
+        Stream.concat(shared.stream(), more.shared.stream()).distinct().toList(),
+        Stream.concat(schemaVersions.stream(), more.schemaVersions.stream()).distinct().toList());
   }
 
   /** Which table holds the people of a copy. */

@@ -1,6 +1,7 @@
 package weftex.store.compare;
 
 import java.io.IOException;
+import java.math.BigInteger;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
@@ -10,6 +11,11 @@ import java.util.TreeSet;
 import java.util.function.LongConsumer;
 import java.util.stream.Collectors;
 import weftex.core.address.AddressBook;
+import weftex.core.compare.Side;
+import weftex.core.row.Row;
+import weftex.core.row.RowStream;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
@@ -53,6 +59,22 @@ public record Recording(
    */
   public Recorded record(Copy copy, Copy other, Bases bases, String marked, LongConsumer rows)
       throws Refusal, IOException {
+    return record(copy, other, bases, marked, Map.of(), rows);
+  }
+
+  /**
+   * The same without some rows, which only the recorded copy has.
+   *
+   * @param except numbers of rows by the table's name without prefix
+   */
+  public Recorded record(
+      Copy copy,
+      Copy other,
+      Bases bases,
+      String marked,
+      Map<String, Set<BigInteger>> except,
+      LongConsumer rows)
+      throws Refusal, IOException {
     boolean isTarget = copy.name().equals(ComparisonRun.LIVE);
     Pairing pairing = isTarget ? Pairing.of(other, copy) : Pairing.of(copy, other);
     Set<String> noise =
@@ -67,9 +89,36 @@ public record Recording(
             .stream().filter(layout -> !noise.contains(layout.table().name())).toList();
     CaptureWriter writer = new CaptureWriter(site, copy.name(), copy.spec().place(), tool);
     try (Snapshot snapshot = copy.snapshot(layouts)) {
-      long written = writer.write(bases.candidate(), layouts, snapshot, marked, rows);
+      Side side =
+          except.isEmpty()
+              ? snapshot
+              : table -> without(snapshot.open(table), table, except.get(table.name()));
+      long written = writer.write(bases.candidate(), layouts, side, marked, rows);
       return new Recorded(layouts.size(), written, List.copyOf(noise));
     }
+  }
+
+  private static RowStream without(RowStream rows, Table table, Set<BigInteger> numbers) {
+    if (numbers == null) {
+      return rows;
+    }
+    return new RowStream() {
+      @Override
+      public Row next() throws IOException {
+        Row row = rows.next();
+        while (row.isPresent()
+            && row.values().get(table.number()) instanceof Value.Whole whole
+            && numbers.contains(whole.number())) {
+          row = rows.next();
+        }
+        return row;
+      }
+
+      @Override
+      public void close() throws IOException {
+        rows.close();
+      }
+    };
   }
 
   /**

@@ -35,6 +35,13 @@ public sealed interface CopySpec {
   /** The prefix of one of the sites under one roof. */
   Pattern NUMBERED = Pattern.compile("(.*?)\\d+_");
 
+  /**
+   * The same place in another database.
+   *
+   * @param database its name on the server, or where its file is
+   */
+  CopySpec inDatabase(String database);
+
   /** The place in words, without any secret: what a change set remembers its target by. */
   String place();
 
@@ -99,6 +106,11 @@ public sealed interface CopySpec {
           name, prefix, host, port, database, user, password, tls, shared, Optional.of(of));
     }
 
+    @Override
+    public CopySpec inDatabase(String other) {
+      return new Server(name, prefix, host, port, other, user, password, tls, shared, origin);
+    }
+
     /** Where servers of this kind answer unless told otherwise. */
     public static final int DEFAULT_PORT = 3306;
 
@@ -131,6 +143,11 @@ public sealed interface CopySpec {
     @Override
     public CopySpec withPrefix(String other) {
       return new SqliteFile(name, other, file, List.of(), origin);
+    }
+
+    @Override
+    public CopySpec inDatabase(String other) {
+      return new SqliteFile(name, prefix, Path.of(other), shared, origin);
     }
 
     @Override

@@ -19,6 +19,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.LongConsumer;
+import java.util.stream.Stream;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.RowPacking;
@@ -53,6 +54,7 @@ public final class CopySaver {
   private static final int FETCH_SIZE = 256;
 
   private final CopySpec spec;
+  private final Refit refit;
   private final DumpDialect words;
   private final Dialect dialect;
   private final Map<String, Long> rows = new LinkedHashMap<>();
@@ -79,8 +81,9 @@ public final class CopySaver {
    */
   public record About(String site, String taken, String tool) {}
 
-  private CopySaver(CopySpec spec, LongConsumer progress) {
+  private CopySaver(CopySpec spec, Refit refit, LongConsumer progress) {
     this.spec = spec;
+    this.refit = refit;
     this.words = DumpDialect.of(spec);
     this.dialect = Dialect.of(spec);
     this.progress = progress;
@@ -97,7 +100,18 @@ public final class CopySaver {
    */
   public static Saved save(CopySpec spec, Path file, About about, LongConsumer progress)
       throws Refusal, IOException {
-    CopySaver saver = new CopySaver(spec, progress);
+    return save(spec, Refit.NONE, file, about, progress);
+  }
+
+  /**
+   * Saves it as it takes another copy's place.
+   *
+   * @see #save(CopySpec, Path, About, LongConsumer)
+   */
+  public static Saved save(
+      CopySpec spec, Refit refit, Path file, About about, LongConsumer progress)
+      throws Refusal, IOException {
+    CopySaver saver = new CopySaver(spec, refit, progress);
     List<List<String>> left = new ArrayList<>();
     Files0600.whole(
         file,
@@ -115,7 +129,7 @@ public final class CopySaver {
   private List<String> write(OutputStream to, About about) throws IOException {
     try (Connection connection = Connecting.open(spec)) {
       dialect.beginSnapshot(connection);
-      SavedContents contents = words.contents(connection, spec);
+      SavedContents contents = refit.contents(words.contents(connection, spec));
       out = new DigestOutputStream(to, sha256());
       header(about, contents, connection);
       words.first().forEach(this::statement);
@@ -125,9 +139,10 @@ public final class CopySaver {
         }
       }
       for (SavedContents.SavedTable table : contents.tables()) {
-        statement("DROP TABLE IF EXISTS " + dialect.quote(table.name()));
+        String name = refit.name(table.name());
+        statement("DROP TABLE IF EXISTS " + dialect.quote(name));
         statement(table.create());
-        rows.put(table.name(), rows(connection, table.table()));
+        rows.put(name, rows(connection, table.table(), name));
       }
       for (SavedContents.Piece piece : contents.others()) {
         piece(piece);
@@ -135,7 +150,7 @@ public final class CopySaver {
       words.last().forEach(this::statement);
       flush();
       trailer(to);
-      return contents.left();
+      return Stream.concat(contents.left().stream(), refit.said().stream()).toList();
     } catch (SQLException e) {
       throw new IOException("reading " + spec.name() + " failed: " + FailureWords.of(e), e);
     } catch (Refusal e) {
@@ -151,13 +166,16 @@ public final class CopySaver {
         .put("\n-- The last line must be '-- complete'.\n");
     member("format", FORMAT);
     member("site", about.site());
-    member("copy", spec.name());
+    CopySpec target = refit.place(spec);
+    member("copy", target.name());
     member("place", spec.place());
-    member("prefix", spec.prefix());
+    member("prefix", target.prefix());
     member("taken", about.taken());
     member("server", dialect.catalog(connection, spec).server());
     member("tool", about.tool());
-    member("tables", contents.tables().stream().map(SavedContents.SavedTable::name).toList());
+    member(
+        "tables",
+        contents.tables().stream().map(SavedContents.SavedTable::name).map(refit::name).toList());
     text.put('\n');
   }
 
@@ -184,7 +202,8 @@ public final class CopySaver {
     flush();
   }
 
-  private long rows(Connection connection, CatalogTable table) throws SQLException, IOException {
+  private long rows(Connection connection, CatalogTable table, String name)
+      throws SQLException, IOException {
     Table shape = table.table();
     if (shape.columns().isEmpty()) {
       return 0;
@@ -197,7 +216,7 @@ public final class CopySaver {
                 shape.hasKey() ? shape.key().size() : shape.columns().size(), KeyPart.NUMBER));
     byte[] insert =
         ("INSERT INTO "
-                + dialect.quote(table.realName())
+                + dialect.quote(name)
                 + " ("
                 + String.join(
                     ", ", shape.columns().stream().map(Column::name).map(dialect::quote).toList())
@@ -205,7 +224,7 @@ public final class CopySaver {
             .getBytes(StandardCharsets.UTF_8);
     String order = shape.hasKey() ? layout.orderBy(dialect) : "";
     long count = 0;
-    try (RowStream read = dialectRows(connection, layout, order)) {
+    try (RowStream read = refit.rows(table, dialectRows(connection, layout, order))) {
       for (Row row = read.next(); row.isPresent(); row = read.next()) {
         boolean begins = count == 0;
         if (text.size() > STATEMENT_BYTES && count > 0) {

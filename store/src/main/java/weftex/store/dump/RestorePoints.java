@@ -74,11 +74,17 @@ public final class RestorePoints {
    */
   public CopySaver.Saved save(CopySpec copy, Path file, LongConsumer progress)
       throws Refusal, IOException {
+    return save(copy, Refit.NONE, file, progress);
+  }
+
+  /** Saves a copy to a file as it takes another copy's place. */
+  public CopySaver.Saved save(CopySpec copy, Refit refit, Path file, LongConsumer progress)
+      throws Refusal, IOException {
     if (file.startsWith(folder)) {
       Files0600.createFolder(folder);
     }
     return CopySaver.save(
-        copy, file, new CopySaver.About(site, clock.instant().toString(), tool), progress);
+        copy, refit, file, new CopySaver.About(site, clock.instant().toString(), tool), progress);
   }
 
   /** The points of this site, newest first; other files are passed over. */

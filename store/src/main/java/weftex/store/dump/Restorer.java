@@ -69,9 +69,28 @@ public final class Restorer implements AutoCloseable {
     }
   }
 
-  private void loadAll(SavedCopy saved, Map<String, Long> rows, LongConsumer progress)
-      throws SQLException, Refusal, IOException {
-    List<String> obstacles = restoring.obstacles(saved.tables());
+  /**
+   * Makes ready to leave nothing in the place of the present copy.
+   *
+   * @throws Refusal if its tables can't be set aside
+   */
+  public static Restorer nothing(CopySpec spec) throws Refusal {
+    Restorer restorer = new Restorer(spec);
+    try {
+      restorer.begin(List.of());
+      restorer.loaded = restorer.restoring.counts();
+      return restorer;
+    } catch (SQLException e) {
+      restorer.close();
+      throw restorer.failed("made ready", e);
+    } catch (Refusal | RuntimeException e) {
+      restorer.close();
+      throw e;
+    }
+  }
+
+  private void begin(List<String> tables) throws SQLException, Refusal {
+    List<String> obstacles = restoring.obstacles(tables);
     if (!obstacles.isEmpty()) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
@@ -79,9 +98,14 @@ public final class Restorer implements AutoCloseable {
               + " can't be restored: "
               + String.join("; ", obstacles)
               + ". Nothing was changed.",
-          "Load the file into another database with the database's own client.");
+          "Load the file into another database: --into-database NAME.");
     }
-    restoring.begin(saved.tables());
+    restoring.begin(tables);
+  }
+
+  private void loadAll(SavedCopy saved, Map<String, Long> rows, LongConsumer progress)
+      throws SQLException, Refusal, IOException {
+    begin(saved.tables());
     boolean backslash = DumpDialect.of(spec).escapesByBackslash();
     try (InputStream in = PackedFile.unpack(Files.newInputStream(saved.file()))) {
       SqlStatements statements = new SqlStatements(in, backslash);

@@ -45,6 +45,17 @@ public record SavedCopy(
 
   private static final int ROWS = 1 << 21;
 
+  /** Whether a file begins as those that Weftex saved; one that can't be read does not. */
+  public static boolean isOne(Path file) {
+    try (InputStream in = PackedFile.unpack(Files.newInputStream(file))) {
+      byte[] title = CopySaver.TITLE.getBytes(StandardCharsets.UTF_8);
+      return Arrays.equals(in.readNBytes(title.length), title);
+    } catch (IOException e) {
+      // Whoever opens it will say what is wrong with it.
+      return false;
+    }
+  }
+
   /**
    * Reads what a file says of itself.
    *

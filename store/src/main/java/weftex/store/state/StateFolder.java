@@ -96,6 +96,11 @@ public final class StateFolder {
     return folder.resolve("settled").resolve("into-" + into + ".json");
   }
 
+  /** What is remembered of a copy that was made anew from the other one. */
+  public Path remade(String copy) {
+    return folder.resolve("remade-" + copy + ".json");
+  }
+
   public Path changeSets() {
     return folder.resolve("change-sets");
   }
