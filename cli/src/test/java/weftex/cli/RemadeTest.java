@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -166,7 +165,6 @@ class RemadeTest {
         .isEqualTo(staging.ask("SELECT title FROM skf_pages ORDER BY id"));
     assertThat(live.ask("SELECT value FROM skf_settings WHERE name = 'site_address'"))
         .containsExactly("https://skerrow.example");
-    Files.writeString(folder.resolve("weftex.yaml"), "\n# as it was\n", StandardOpenOption.APPEND);
     done("mark");
   }
 }
