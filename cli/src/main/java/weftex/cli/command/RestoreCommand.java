@@ -275,11 +275,9 @@ final class RestoreCommand implements Command {
     place.say(
         since.isEmpty()
             ? "No row was added or edited there since."
-            : (source.kept().isPresent()
-                    ? "What else is there goes: "
-                    : "What was added or edited there since goes: ")
-                + RestoreText.since(since)
-                + ".");
+            : source.kept().isPresent()
+                ? "What else is there goes: " + RestoreText.apart(since) + "."
+                : "What was added or edited there since goes: " + RestoreText.since(since) + ".");
   }
 
   private static RestoreReport.Kept kept(Refitting.Kept kept) {

@@ -105,16 +105,22 @@ public final class RestoreText {
 
   /** What a restore takes away, as a sentence lists it. */
   public static String since(Map<String, Restoring.Since> since) {
-    return since.entrySet().stream()
-        .map(
-            table ->
-                table.getKey()
-                    + (table.getValue().added() > 0
-                        ? " " + table.getValue().added() + " added"
-                        : "")
-                    + (table.getValue().edited() > 0
-                        ? " " + table.getValue().edited() + " edited"
-                        : ""))
-        .collect(Collectors.joining(", "));
+    return listed(since, " added", " edited");
+  }
+
+  /** What another copy's rows take away, as a sentence lists it. */
+  public static String apart(Map<String, Restoring.Since> apart) {
+    return listed(apart, " only there", " different");
+  }
+
+  private static String listed(Map<String, Restoring.Since> tables, String added, String edited) {
+    List<String> words = new ArrayList<>();
+    tables.forEach(
+        (name, table) ->
+            words.add(
+                name
+                    + (table.added() > 0 ? " " + table.added() + added : "")
+                    + (table.edited() > 0 ? " " + table.edited() + edited : "")));
+    return String.join(", ", words);
   }
 }
