@@ -1,8 +1,11 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -14,6 +17,7 @@ import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 import weftex.store.dump.RestorePoints;
 import weftex.store.dump.Restorer;
+import weftex.store.dump.SqlFile;
 import weftex.store.state.FileClaim;
 import weftex.store.tidy.Leftover;
 import weftex.store.tidy.Leftovers;
@@ -45,9 +49,11 @@ final class TidyCommand implements Command {
     FileClaim mark = place.hold("mark", "recording the base");
     try {
       FileClaim draft = place.hold("draft", "drafting");
+      FileClaim restore = place.hold("restore", "restoring a copy");
       try {
         return tidied(line, session, place);
       } finally {
+        restore.close();
         draft.close();
       }
     } finally {
@@ -78,6 +84,10 @@ final class TidyCommand implements Command {
     for (Leftover leftover : removes ? all : List.<Leftover>of()) {
       leftover.remove();
     }
+    List<CopySpec> scratches = scratches(line, place);
+    for (CopySpec scratch : removes ? scratches : List.<CopySpec>of()) {
+      SqlFile.discard(scratch);
+    }
     TidyReport report =
         new TidyReport(
             removes,
@@ -89,8 +99,37 @@ final class TidyCommand implements Command {
                         new TidyReport.Thing(
                             one.kind().words(), place.shown(one.path()), one.at(), one.bytes()))
                 .toList(),
+            scratches.stream().map(CopySpec::place).toList(),
             aside(place));
     return new Result(ExitStatus.DONE, report, page -> TidyText.print(page, report));
+  }
+
+  /** Databases that a run left which was killed; one that can't be reached is passed over. */
+  private static List<CopySpec> scratches(CommandLine line, Workplace place) throws Refusal {
+    List<CopySpec> left = new ArrayList<>();
+    for (CopySpec scratch : place.scratches(line)) {
+      Optional<Path> of =
+          Stream.of(place.pair().staging(), place.pair().live())
+              .filter(copy -> isLoadedInto(scratch, copy))
+              .flatMap(copy -> SqlFile.of(copy).stream())
+              .map(SqlFile::file)
+              .findFirst();
+      try {
+        if (SqlFile.isLeftOver(scratch, of)) {
+          left.add(scratch);
+        }
+      } catch (Refusal e) {
+        // Mostly it is not there.
+      }
+    }
+    return left;
+  }
+
+  private static boolean isLoadedInto(CopySpec scratch, CopySpec copy) {
+    return copy instanceof CopySpec.Server of
+        && scratch instanceof CopySpec.Server at
+        && copy.origin().isPresent()
+        && of.database().equals(at.database());
   }
 
   /** Copies that have tables set aside; one that can't be reached is passed over. */

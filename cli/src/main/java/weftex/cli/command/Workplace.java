@@ -203,6 +203,11 @@ final class Workplace {
         file(line, session), session.environment(), site(line, session), name, file);
   }
 
+  /** Scratch databases on servers into which files may have been loaded. */
+  List<CopySpec> scratches(CommandLine line) throws Refusal {
+    return PairReader.scratches(file(line, session), session.environment(), site(line, session));
+  }
+
   /** What is chosen on the command line, or under the name that it asks for. */
   SelectionWords selection(CommandLine line) throws Refusal {
     return SelectionOptions.read(line, pair.selections());

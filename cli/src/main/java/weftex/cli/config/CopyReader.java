@@ -1,6 +1,7 @@
 package weftex.cli.config;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -22,6 +23,9 @@ final class CopyReader {
 
   /** Nor here: a comma would end the value. */
   private static final Pattern SOCKET = Pattern.compile("/[^,;&?]+");
+
+  /** What the scratch database of a backup is called by. */
+  private static final String BACKUP = "base";
 
   private final Path file;
   private final Map<String, String> environment;
@@ -80,7 +84,28 @@ final class CopyReader {
     }
     // Never on live's server, unless that is named.
     return sqlFile(
-        new CopyOfFile(name, prefix, "base"), sql, said, said.copies().staging().mariadb());
+        new CopyOfFile(name, prefix, BACKUP), sql, said, said.copies().staging().mariadb());
+  }
+
+  /**
+   * The scratch databases into which files may have been loaded: of the copies that are files, and
+   * of backups. No file need be there for it.
+   */
+  List<CopySpec> scratches(PairFile said) throws Refusal {
+    List<CopySpec> scratches = new ArrayList<>();
+    for (String name : List.of("staging", "live")) {
+      boolean live = name.equals("live");
+      PairFile.CopyEntry entry = live ? said.copies().live() : said.copies().staging();
+      PairFile.CopyEntry other = live ? said.copies().staging() : said.copies().live();
+      if (entry.sql() != null && scratchServer(said, other.mariadb()) != null) {
+        scratches.add(onServer(new CopyOfFile(name, "", name), said, other.mariadb()));
+      }
+    }
+    PairFile.ServerEntry staging = said.copies().staging().mariadb();
+    if (scratchServer(said, staging) != null) {
+      scratches.add(onServer(new CopyOfFile("live", "", BACKUP), said, staging));
+    }
+    return scratches;
   }
 
   /**
@@ -98,16 +123,24 @@ final class CopyReader {
           StateFolder.of(file).folder().resolve("scratch").resolve(copy.scratch() + ".db");
       return SqlFile.of(sql, new CopySpec.SqliteFile(copy.name(), copy.prefix(), scratch));
     }
-    PairFile.ServerEntry server =
-        said.scratch() != null && said.scratch().mariadb() != null
-            ? said.scratch().mariadb()
-            : other;
-    if (server == null) {
+    if (scratchServer(said, other) == null) {
       throw wrong(
           (copy.scratch().equals(copy.name()) ? "copy '" + copy.name() + "'" : "the backup")
               + " is a file of a MariaDB or MySQL server, and nothing says on which server it may be"
               + " loaded: add 'scratch: {mariadb: {host: …, user: …}}'");
     }
+    return SqlFile.of(sql, onServer(copy, said, other));
+  }
+
+  private static PairFile.ServerEntry scratchServer(PairFile said, PairFile.ServerEntry other) {
+    return said.scratch() != null && said.scratch().mariadb() != null
+        ? said.scratch().mariadb()
+        : other;
+  }
+
+  private CopySpec onServer(CopyOfFile copy, PairFile said, PairFile.ServerEntry other)
+      throws Refusal {
+    PairFile.ServerEntry server = scratchServer(said, other);
     boolean named = server != other && server.database() != null;
     String database =
         named
@@ -122,7 +155,7 @@ final class CopyReader {
             server.user(),
             server.password(),
             server.tls());
-    return SqlFile.of(sql, server(copy.name(), copy.prefix(), scratch, List.of()));
+    return server(copy.name(), copy.prefix(), scratch, List.of());
   }
 
   private CopySpec server(

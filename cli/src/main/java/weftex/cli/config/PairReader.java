@@ -201,15 +201,34 @@ public final class PairReader {
       Path earlier)
       throws Refusal {
     PairReader reader = new PairReader(file, environment, at);
+    return reader.said(
+        (said, copies) -> {
+          List<String> shared =
+              reader.model(said.model() == null ? "plain" : said.model()).shared();
+          return copies.earlier(name, said, shared, earlier);
+        });
+  }
+
+  /** The scratch databases on servers into which files of a pair may have been loaded. */
+  public static List<CopySpec> scratches(
+      Path file, Map<String, String> environment, Optional<RoofSites.At> at) throws Refusal {
+    return new PairReader(file, environment, at).said((said, copies) -> copies.scratches(said));
+  }
+
+  /** Asked of what the file says. */
+  private interface Asked<T> {
+    T of(PairFile said, CopyReader copies) throws Refusal;
+  }
+
+  private <T> T said(Asked<T> asked) throws Refusal {
     try {
       PairFile written = weftex.core.yaml.StrictYaml.read(SmallFile.read(file), PairFile.class);
       PairFile said = at.map(site -> site.of(written)).orElse(written);
-      List<String> shared = reader.model(said.model() == null ? "plain" : said.model()).shared();
-      return new CopyReader(file, environment, reader::wrong).earlier(name, said, shared, earlier);
+      return asked.of(said, new CopyReader(file, environment, this::wrong));
     } catch (IOException e) {
-      throw reader.wrong("it can't be read: " + FailureWords.of(e));
+      throw wrong("it can't be read: " + FailureWords.of(e));
     } catch (YamlProblem e) {
-      throw reader.wrong(e.sentence());
+      throw wrong(e.sentence());
     }
   }
 

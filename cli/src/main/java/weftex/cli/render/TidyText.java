@@ -13,12 +13,18 @@ public final class TidyText {
   private TidyText() {}
 
   public static void print(Page page, TidyReport report) {
-    if (report.things().isEmpty()) {
+    for (String scratch : report.scratch()) {
+      page.words(
+          (report.removed() ? "Removed " : "Can go: ")
+              + scratch
+              + ", into which a file was loaded that nobody reads any more.");
+    }
+    if (report.things().isEmpty() && report.scratch().isEmpty()) {
       page.words(
           "Nothing can go: every draft, receipt, earlier base and restore point is younger than "
               + Words.count(report.days(), "day")
               + ", one of the newest, or needed by a base or an undo.");
-    } else {
+    } else if (!report.things().isEmpty()) {
       things(page, report);
     }
     for (String copy : report.aside()) {
@@ -29,7 +35,8 @@ public final class TidyText {
               + copy
               + " --remove-aside' removes it.");
     }
-    if (!report.removed() && !report.things().isEmpty()) {
+    boolean nothing = report.things().isEmpty() && report.scratch().isEmpty();
+    if (!report.removed() && !nothing) {
       page.line(page.faint("Next: 'weftex tidy --yes' removes them."));
     }
   }

@@ -9,10 +9,16 @@ import java.util.List;
  * @param days how old things may be that stay
  * @param keep how many of the newest stay however old they are
  * @param things in the order of their kinds, oldest first
+ * @param scratch databases into which files were loaded that nobody reads any more
  * @param aside copies of which a restore has set tables aside
  */
 public record TidyReport(
-    boolean removed, int days, int keep, List<Thing> things, List<String> aside) {
+    boolean removed,
+    int days,
+    int keep,
+    List<Thing> things,
+    List<String> scratch,
+    List<String> aside) {
 
   /**
    * One thing.

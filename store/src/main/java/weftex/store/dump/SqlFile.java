@@ -174,6 +174,36 @@ public final class SqlFile implements CopySpec.Origin {
     words.dropScratch(scratch);
   }
 
+  /**
+   * Whether a scratch database has rows that a file has no more: those of a backup, which nobody
+   * reads any more, or of a loading that did not come to its end.
+   *
+   * @param of the file whose rows it would have; empty for a backup
+   * @throws Refusal if it can't be reached, as when it is not there
+   */
+  public static boolean isLeftOver(CopySpec scratch, Optional<Path> of) throws Refusal {
+    try (Connection connection = Connecting.open(scratch)) {
+      Optional<Mark> mark = mark(connection);
+      if (mark.isEmpty()) {
+        return false;
+      }
+      boolean current =
+          of.isPresent()
+              && Files.isRegularFile(of.get())
+              && mark.get().whole()
+              && mark.get().bytes() == Files.size(of.get());
+      return !current;
+    } catch (SQLException | IOException e) {
+      // Whoever loads the file will say what is wrong.
+      return false;
+    }
+  }
+
+  /** Takes a scratch database away, if it has our mark. */
+  public static void discard(CopySpec scratch) throws Refusal {
+    new SqlFile(Path.of(""), scratch).discard();
+  }
+
   /** Loads it once more, so that the rows are the file's again. */
   public synchronized void reload() throws Refusal {
     loaded = false;

@@ -150,11 +150,11 @@ public final class Leftovers {
     }
   }
 
-  /** What a process left that was killed; its number stands at the end of the name. */
+  /** What a process left that was killed; its number stands behind the name. */
   private void temporary(List<Leftover> all) throws IOException {
     for (Path file : files(state.temporaries(), "")) {
       String name = file.getFileName().toString();
-      String process = name.substring(name.lastIndexOf('-') + 1);
+      String process = name.substring(name.lastIndexOf('-') + 1).replaceFirst("\\..*", "");
       boolean gone =
           process.matches("\\d{1,9}") && ProcessHandle.of(Long.parseLong(process)).isEmpty();
       if (gone && modified(file).isBefore(now.minus(DOUBT))) {
