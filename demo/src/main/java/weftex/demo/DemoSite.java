@@ -24,6 +24,8 @@ public final class DemoSite {
   /** Adds the booking extension to {@link #MODEL}. */
   public static final String EXTENDED_MODEL = "bookings.model.yaml";
 
+  private static final String HOLDING_PAGE = "holding-page.sh";
+
   private static final LocalDate FIRST_SAILING = LocalDate.of(2026, 11, 16);
   private static final int DAYS = 15;
   private static final List<String> DEPARTURES = List.of("07:30", "10:15", "13:00", "16:30");
@@ -103,6 +105,23 @@ public final class DemoSite {
   private void writeModels() throws IOException {
     Files.writeString(folder.resolve(MODEL), resource(MODEL));
     Files.writeString(folder.resolve(EXTENDED_MODEL), resource(EXTENDED_MODEL));
+  }
+
+  /**
+   * Writes a script that puts a holding page in front of the site and takes it away.
+   *
+   * @return what weftex.yaml says, so that it does so around an apply
+   */
+  public String holdingPage() throws IOException {
+    Files.writeString(folder.resolve(HOLDING_PAGE), resource(HOLDING_PAGE));
+    return """
+
+        # What is run around an apply.
+        commands:
+          before-apply: [[sh, %1$s, up]]
+          after-apply: [[sh, %1$s, down]]
+        """
+        .formatted(HOLDING_PAGE);
   }
 
   /** Lets a week pass on both copies. */

@@ -3,6 +3,7 @@ package weftex.cli.command;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.regex.Pattern;
@@ -17,6 +18,7 @@ import weftex.demo.DemoSite;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.state.Files0600;
+import weftex.store.state.StateFolder;
 
 /** Builds the made-up site and walks through the whole job with the real commands. */
 final class DemoCommand implements Command {
@@ -87,7 +89,8 @@ final class DemoCommand implements Command {
               "Everything is decided, so it can be approved.",
               "weftex review --approve --by 'Mira Tangen'"),
           new Step(
-              "The new table and column first, then all rows in one transaction, with a receipt.",
+              "A holding page goes up, as weftex.yaml says. Then the new table and column are made, and all rows"
+                  + " written in one transaction, with a receipt.",
               "weftex apply"),
           new Step("A second run finds it done.", "weftex apply"),
           new Step(
@@ -188,6 +191,8 @@ final class DemoCommand implements Command {
             + " --live sqlite:"
             + DemoSite.LIVE
             + " --staging-prefix skf_ --live-prefix skf_");
+    Files.writeString(
+        folder.resolve(StateFolder.CONFIGURATION), site.holdingPage(), StandardOpenOption.APPEND);
     run(quiet, "weftex mark");
     site.week();
     for (Step step : STEPS) {

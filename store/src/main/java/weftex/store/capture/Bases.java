@@ -72,11 +72,8 @@ public final class Bases {
    * @param ledgers where it stands in the ledgers of the copies, by their names
    */
   public void accept(Map<String, LedgerPlace> ledgers) throws IOException {
-    long last = BasePlace.of(current()).order();
-    for (long number : numbers()) {
-      last = Math.max(last, BasePlace.of(folder(number)).order());
-    }
-    BasePlace.write(candidate, last + 1, ledgers);
+    // One behind the base that it replaces: what somebody returned from is not before it.
+    BasePlace.write(candidate, BasePlace.of(current()).order() + 1, ledgers);
     putInForce(candidate);
   }
 
@@ -86,7 +83,7 @@ public final class Bases {
   }
 
   /**
-   * Puts the base in force that was recorded before the present one, and keeps the present one.
+   * Puts the base in force that the present one replaced, and keeps the present one.
    *
    * @return empty if there is none
    */
@@ -94,17 +91,22 @@ public final class Bases {
     if (!Capture.isIn(current())) {
       return Optional.empty();
     }
-    // By their order and not by time alone: a clock may go back, and a second holds two.
-    Comparator<Earlier> order =
-        Comparator.comparingLong(Earlier::order)
-            .thenComparing(base -> Instant.parse(base.marked()));
     Earlier now = described(current, 0);
     Optional<Earlier> before =
-        earlier().stream().filter(base -> order.compare(base, now) < 0).max(order);
+        earlier().stream()
+            .filter(base -> isBefore(base, now))
+            .max(Comparator.comparingLong(Earlier::order).thenComparingLong(Earlier::number));
     if (before.isPresent()) {
       putInForce(folder(before.get().number()));
     }
     return before;
+  }
+
+  /** By their order and not by time: a clock may go back. Older versions knew of none. */
+  private static boolean isBefore(Earlier base, Earlier now) {
+    return now.order() > 0
+        ? base.order() < now.order()
+        : Instant.parse(base.marked()).isBefore(Instant.parse(now.marked()));
   }
 
   /** The bases that are kept, in the order in which they were replaced. */

@@ -58,6 +58,19 @@ class BasesTest {
   }
 
   @Test
+  void backGoesToTheOneThatWasReplacedAndNotToOneThatSomebodyReturnedFrom() throws Exception {
+    marked("10:00", "11:00").back();
+    Bases bases = marked("12:00");
+    bases.back();
+    assertThat(current()).isEqualTo(at("10:00"));
+    marked("13:00", "14:00");
+    bases.back();
+    assertThat(current()).isEqualTo(at("13:00"));
+    bases.back();
+    assertThat(current()).isEqualTo(at("10:00"));
+  }
+
+  @Test
   void backGoesByTheirOrderWhateverTheClockSaid() throws Exception {
     Bases bases = marked("10:00", "12:00", "12:00", "09:00");
     bases.back();
