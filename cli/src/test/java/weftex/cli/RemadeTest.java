@@ -170,4 +170,33 @@ class RemadeTest {
         .containsExactly("https://skerrow.example");
     done("mark");
   }
+
+  @Test
+  void anotherThingOfTheSameKindIsNoSignThatStagingWasMadeAnew() throws Exception {
+    Path other = Files.createDirectory(folder.resolve("other"));
+    SqliteFile here = new SqliteFile(other.resolve("staging.db"));
+    SqliteFile there = new SqliteFile(other.resolve("live.db"));
+    DemoPair.marked(
+        other,
+        () -> {
+          for (SqliteFile copy : List.of(here, there)) {
+            copy.run("ALTER TABLE skf_pages ADD COLUMN look TEXT DEFAULT 'wide'");
+            copy.run("ALTER TABLE skf_pages ADD COLUMN replies TEXT DEFAULT 'closed'");
+          }
+        });
+    String add =
+        "INSERT INTO skf_pages (id, slug, title, body, status, parent_id, author_id)"
+            + " VALUES (%d, '%2$s', '%2$s', 'Text', 'published', 3, 1)";
+    here.run(String.format(add, 70, "Ice"));
+    there.run(String.format(add, 70, "Snow"));
+    Program program = new Program(other);
+    program.run("draft");
+    program.run("review", "--approve");
+    assertThat(program.run("apply").status()).isZero();
+    here.run("DELETE FROM skf_pages WHERE id = 70");
+    here.run(String.format(add, 71, "Sleet"));
+    Program.Ran drafted = program.run("draft");
+    assertThat(drafted.status()).as(drafted.err()).isLessThan(2);
+    assertThat(drafted.out()).contains("1 to add", "1 to remove");
+  }
 }

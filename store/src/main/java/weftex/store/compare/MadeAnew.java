@@ -8,11 +8,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
+import weftex.core.site.ItemNaming;
 import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
@@ -130,9 +132,24 @@ public final class MadeAnew {
   private void add(List<Known> known, String table, BigInteger here, BigInteger there) {
     if (!here.equals(there)
         && models.containsKey(table)
-        && models.get(table).table().isNumbered()) {
+        && models.get(table).table().isNumbered()
+        && isTelling(models.get(table))) {
       known.add(new Known(table, here, there));
     }
+  }
+
+  /** Of a part, what it is a part of would have to be known first. */
+  private static boolean isTelling(TableModel model) {
+    return !names(model).isEmpty()
+        || model.identity().stream().noneMatch(column -> isReference(model, column));
+  }
+
+  private static List<Integer> names(TableModel model) {
+    return model.item().map(ItemNaming::name).orElse(List.of());
+  }
+
+  private static boolean isReference(TableModel model, int column) {
+    return model.references().stream().anyMatch(r -> r.columns().contains(column));
   }
 
   private static Optional<Row> row(RowFinder rows, TableModel model, BigInteger number)
@@ -143,23 +160,34 @@ public final class MadeAnew {
         .findFirst();
   }
 
-  /** Whether most of what two rows say in words is the same. */
+  /**
+   * Whether two rows are called the same; where nothing says what rows are called, whether most of
+   * what they say in words is the same. Rows of one kind have much in common that tells nothing.
+   */
   private static boolean isLike(TableModel model, Optional<Row> one, Row other) {
     if (one.isEmpty()) {
       return false;
     }
+    List<Value> here = one.get().values();
+    List<Value> there = other.values();
+    Set<Integer> telling = new TreeSet<>(names(model));
+    model.identity().stream().filter(i -> !isReference(model, i)).forEach(telling::add);
+    if (!telling.isEmpty()) {
+      return telling.stream().allMatch(i -> here.get(i).equals(there.get(i)))
+          && telling.stream().noneMatch(i -> there.get(i).display().isEmpty());
+    }
     int same = 0;
     int words = 0;
-    for (int i = 0; i < model.table().columns().size(); i++) {
-      boolean isWord =
-          other.values().get(i) instanceof Value.Text text
-              && text.utf8().length > 0
-              && !model.leftAlone().contains(i);
-      if (isWord) {
+    for (int i = 0; i < there.size(); i++) {
+      if (isWord(there.get(i)) && !model.leftAlone().contains(i)) {
         words++;
-        same += one.get().values().get(i).equals(other.values().get(i)) ? 1 : 0;
+        same += here.get(i).equals(there.get(i)) ? 1 : 0;
       }
     }
     return words > 0 && 2 * same > words;
+  }
+
+  private static boolean isWord(Value value) {
+    return value instanceof Value.Text text && text.utf8().length > 0;
   }
 }
