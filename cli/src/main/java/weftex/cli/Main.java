@@ -19,6 +19,7 @@ import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.cli.session.Terminal;
 import weftex.store.apply.CommitGate;
+import weftex.store.ssh.SshLines;
 
 /** The way in: gathers what is outside, and runs one command. */
 public final class Main {
@@ -47,6 +48,7 @@ public final class Main {
     Thread onInterrupt = new Thread(() -> sayHowFar(gate, restorer, err), "interrupted");
     Runtime.getRuntime().addShutdownHook(onInterrupt);
     int code = new Cli(session).run(args).code();
+    SshLines.close();
     Runtime.getRuntime().removeShutdownHook(onInterrupt);
     session.out().flush();
     if (out.failure().isPresent()) {

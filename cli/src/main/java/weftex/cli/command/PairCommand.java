@@ -52,6 +52,11 @@ final class PairCommand implements Command {
           copy + "-password",
           "SOURCE",
           "where its password is: variable:NAME or file:FILE");
+      add(
+          options,
+          copy + "-ssh",
+          "HOST",
+          "the machine over which its server is reached, as your own ssh knows it: an alias or USER@HOST");
     }
     options.addOption(Option.builder().longOpt("overwrite").desc("replace an existing file").get());
     return options;
@@ -74,7 +79,8 @@ final class PairCommand implements Command {
               copy + "-prefix",
               copy + "-address",
               copy + "-folder",
-              copy + "-password"));
+              copy + "-password",
+              copy + "-ssh"));
     }
     return headings;
   }

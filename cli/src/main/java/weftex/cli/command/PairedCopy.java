@@ -74,6 +74,7 @@ record PairedCopy(
         new PairWriter.Entry(
             entry.sqlite(),
             entry.isSql(),
+            entry.ssh(),
             entry.host(),
             entry.port(),
             entry.database(),
@@ -95,6 +96,7 @@ record PairedCopy(
         new PairWriter.Entry(
             Optional.empty(),
             false,
+            Optional.ofNullable(line.getOptionValue(copy + "-ssh")),
             php.host(),
             php.port(),
             php.database(),
@@ -133,6 +135,7 @@ record PairedCopy(
         new PairWriter.Entry(
             isFile ? Optional.of(place.replaceFirst("^sqlite:", "")) : Optional.empty(),
             isSql,
+            Optional.ofNullable(line.getOptionValue(copy + "-ssh")),
             isFile ? "" : server.group(2).replaceAll("[\\[\\]]", ""),
             isFile ? 0 : port(server.group(3)),
             isFile ? "" : server.group(4),

@@ -11,6 +11,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
+import weftex.store.copy.SshHost;
 import weftex.store.copy.Tls;
 import weftex.store.dump.SqlFile;
 import weftex.store.state.StateFolder;
@@ -26,6 +27,8 @@ final class CopyReader {
 
   /** What the scratch database of a backup is called by. */
   private static final String BACKUP = "base";
+
+  private static final Pattern SSH_WORD = Pattern.compile("[\\p{L}\\p{N}_][\\p{L}\\p{N}_.:%-]*");
 
   private final Path file;
   private final Map<String, String> environment;
@@ -57,18 +60,28 @@ final class CopyReader {
     if (kinds != 1) {
       throw wrong("copy '" + name + "' needs one of 'sqlite', 'mariadb' and 'sql'");
     }
+    if (entry.ssh() != null && entry.mariadb() == null) {
+      throw wrong(
+          "copy '" + name + "' has 'ssh', which leads to a server, and is a file on this machine");
+    }
     Path folder = file.toAbsolutePath().getParent();
+    if (entry.ssh() != null && entry.mariadb().tls() != null) {
+      throw wrong(
+          "copy '"
+              + name
+              + "' has 'ssh', which protects the line, and 'tls', which is then not asked for; leave 'tls' out");
+    }
     if (entry.sqlite() != null) {
       return new CopySpec.SqliteFile(
           name, prefix, folder.resolve(entry.sqlite()).normalize(), shared, Optional.empty());
     }
     return entry.mariadb() != null
-        ? server(name, prefix, entry.mariadb(), shared)
+        ? server(name, prefix, entry.mariadb(), shared, ssh(name, entry.ssh(), said))
         : sqlFile(
             new CopyOfFile(name, prefix, name),
             folder.resolve(entry.sql()).normalize(),
             said,
-            other.mariadb());
+            other);
   }
 
   /**
@@ -83,8 +96,7 @@ final class CopyReader {
       return new CopySpec.SqliteFile(name, prefix, sql, shared, Optional.empty());
     }
     // Never on live's server, unless that is named.
-    return sqlFile(
-        new CopyOfFile(name, prefix, BACKUP), sql, said, said.copies().staging().mariadb());
+    return sqlFile(new CopyOfFile(name, prefix, BACKUP), sql, said, said.copies().staging());
   }
 
   /**
@@ -97,11 +109,11 @@ final class CopyReader {
       boolean live = name.equals("live");
       PairFile.CopyEntry entry = live ? said.copies().live() : said.copies().staging();
       PairFile.CopyEntry other = live ? said.copies().staging() : said.copies().live();
-      if (entry.sql() != null && scratchServer(said, other.mariadb()) != null) {
-        scratches.add(onServer(new CopyOfFile(name, "", name), said, other.mariadb()));
+      if (entry.sql() != null && scratchServer(said, other) != null) {
+        scratches.add(onServer(new CopyOfFile(name, "", name), said, other));
       }
     }
-    PairFile.ServerEntry staging = said.copies().staging().mariadb();
+    PairFile.CopyEntry staging = said.copies().staging();
     if (scratchServer(said, staging) != null) {
       scratches.add(onServer(new CopyOfFile("live", "", BACKUP), said, staging));
     }
@@ -116,7 +128,7 @@ final class CopyReader {
   private record CopyOfFile(String name, String prefix, String scratch) {}
 
   /** A file is loaded on the server that is named for it, else on that of the other copy. */
-  private CopySpec sqlFile(CopyOfFile copy, Path sql, PairFile said, PairFile.ServerEntry other)
+  private CopySpec sqlFile(CopyOfFile copy, Path sql, PairFile said, PairFile.CopyEntry other)
       throws Refusal {
     if (SqlFile.isOfSqlite(sql)) {
       Path scratch =
@@ -132,16 +144,17 @@ final class CopyReader {
     return SqlFile.of(sql, onServer(copy, said, other));
   }
 
-  private static PairFile.ServerEntry scratchServer(PairFile said, PairFile.ServerEntry other) {
+  private static PairFile.ServerEntry scratchServer(PairFile said, PairFile.CopyEntry other) {
     return said.scratch() != null && said.scratch().mariadb() != null
         ? said.scratch().mariadb()
-        : other;
+        : other.mariadb();
   }
 
-  private CopySpec onServer(CopyOfFile copy, PairFile said, PairFile.ServerEntry other)
+  private CopySpec onServer(CopyOfFile copy, PairFile said, PairFile.CopyEntry other)
       throws Refusal {
     PairFile.ServerEntry server = scratchServer(said, other);
-    boolean named = server != other && server.database() != null;
+    boolean isOthers = server == other.mariadb();
+    boolean named = !isOthers && server.database() != null;
     String database =
         named
             ? server.database() + (copy.scratch().equals(copy.name()) ? "" : "_" + copy.scratch())
@@ -155,17 +168,27 @@ final class CopyReader {
             server.user(),
             server.password(),
             server.tls());
-    return server(copy.name(), copy.prefix(), scratch, List.of());
+    Optional<SshHost> ssh = isOthers ? ssh(copy.name(), other.ssh(), said) : Optional.empty();
+    return server(copy.name(), copy.prefix(), scratch, List.of(), ssh);
   }
 
   private CopySpec server(
-      String name, String prefix, PairFile.ServerEntry server, List<String> shared) throws Refusal {
+      String name,
+      String prefix,
+      PairFile.ServerEntry server,
+      List<String> shared,
+      Optional<SshHost> ssh)
+      throws Refusal {
     Path folder = file.toAbsolutePath().getParent();
-    required("copies." + name + ".mariadb.host", server.host());
-    if (!HOST.matcher(server.host()).matches() && !SOCKET.matcher(server.host()).matches()) {
+    if (server.host() == null && ssh.isEmpty()) {
+      required("copies." + name + ".mariadb.host", server.host());
+    }
+    // Behind a line the server mostly is on the machine that the line leads to.
+    String host = server.host() == null ? "127.0.0.1" : server.host();
+    if (!HOST.matcher(host).matches() && !SOCKET.matcher(host).matches()) {
       throw wrong(
           "'"
-              + server.host()
+              + host
               + "' of copy '"
               + name
               + "' is no name or number of a host, nor the whole path of a socket; write an international name in its 'xn--' form");
@@ -179,14 +202,49 @@ final class CopyReader {
     return new CopySpec.Server(
         name,
         prefix,
-        server.host(),
+        host,
         port,
         server.database(),
         server.user(),
         password(name, server.password(), folder),
-        tls(name, server, folder),
+        ssh.isPresent() ? Tls.OFF : tls(name, server, folder),
         shared,
-        Optional.empty());
+        Optional.empty(),
+        ssh);
+  }
+
+  private Optional<SshHost> ssh(String name, PairFile.SshEntry said, PairFile whole)
+      throws Refusal {
+    if (said == null) {
+      return Optional.empty();
+    }
+    required("copies." + name + ".ssh.host", said.host());
+    for (String word : new String[] {said.host(), said.user() == null ? "x" : said.user()}) {
+      // Anything else could be read by the client as an option.
+      if (!SSH_WORD.matcher(word).matches()) {
+        throw wrong(
+            "'" + word + "' under 'ssh' of copy '" + name + "' is no name of a host or user");
+      }
+    }
+    if (said.port() != null && (said.port() < 1 || said.port() > 65535)) {
+      throw wrong(
+          "port " + said.port() + " of 'ssh' of copy '" + name + "' is not between 1 and 65535");
+    }
+    return Optional.of(
+        new SshHost(
+            said.host(),
+            Optional.ofNullable(said.user()),
+            Optional.ofNullable(said.port()),
+            Optional.ofNullable(said.key()).map(this::userPath),
+            Optional.ofNullable(said.knownHosts()).map(this::userPath),
+            whole.passwordVariables()));
+  }
+
+  /** A path, {@code ~/} in front of which means the user's own folder. */
+  private Path userPath(String said) {
+    return said.startsWith("~/")
+        ? Path.of(environment.getOrDefault("HOME", ""), said.substring(2))
+        : file.toAbsolutePath().getParent().resolve(said).normalize();
   }
 
   private Tls tls(String name, PairFile.ServerEntry server, Path folder) throws Refusal {

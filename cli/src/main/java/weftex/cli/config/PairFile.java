@@ -3,6 +3,10 @@ package weftex.cli.config;
 import com.fasterxml.jackson.annotation.JsonCreator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import weftex.core.site.Role;
 
 /**
@@ -143,6 +147,7 @@ record PairFile(
       String sqlite,
       ServerEntry mariadb,
       String sql,
+      SshEntry ssh,
       String prefix,
       String address,
       Boolean www,
@@ -151,7 +156,37 @@ record PairFile(
     CopyEntry at(int number, String ownAddress) {
       String ownPrefix = (prefix == null ? "" : prefix) + (number == 1 ? "" : number + "_");
       String base = number == 1 && address != null ? address : ownAddress;
-      return new CopyEntry(sqlite, mariadb, sql, ownPrefix, base, www, folder);
+      return new CopyEntry(sqlite, mariadb, sql, ssh, ownPrefix, base, www, folder);
+    }
+  }
+
+  /** Variables of the environment that hold passwords: what is run beside us does not get them. */
+  Set<String> passwordVariables() {
+    return Stream.of(copies.staging(), copies.live())
+        .map(CopyEntry::mariadb)
+        .filter(server -> server != null && server.password() != null)
+        .map(server -> server.password().variable())
+        .filter(Objects::nonNull)
+        .collect(Collectors.toSet());
+  }
+
+  /**
+   * The machine over which a copy is reached; a text stands for {@code host}, with {@code USER@}
+   * before it.
+   *
+   * @param host a name, a number, or an alias of the user's own configuration of OpenSSH
+   * @param key a file with a private key
+   * @param knownHosts a file with the keys of hosts
+   */
+  record SshEntry(String host, String user, Integer port, String key, String knownHosts) {
+    @JsonCreator(mode = JsonCreator.Mode.PROPERTIES)
+    SshEntry {}
+
+    @JsonCreator(mode = JsonCreator.Mode.DELEGATING)
+    static SshEntry of(String host) {
+      int at = host.lastIndexOf('@');
+      return new SshEntry(
+          host.substring(at + 1), at < 0 ? null : host.substring(0, at), null, null, null);
     }
   }
 

@@ -14,12 +14,14 @@ public final class PairWriter {
    * @param isSql whether it is one of SQL
    * @param address the base address by which it knows itself
    * @param folder its folder in the file system
+   * @param ssh the machine over which a server is reached, {@code USER@HOST} or an alias
    * @param password the line under {@code password}, such as {@code variable: LIVE_PASSWORD}; empty
    *     for none
    */
   public record Entry(
       Optional<String> sqlite,
       boolean isSql,
+      Optional<String> ssh,
       String host,
       int port,
       String database,
@@ -34,6 +36,7 @@ public final class PairWriter {
       return new Entry(
           sqlite,
           isSql,
+          ssh,
           host,
           port,
           database,
@@ -49,6 +52,7 @@ public final class PairWriter {
       return new Entry(
           sqlite,
           isSql,
+          ssh,
           host,
           port,
           database,
@@ -89,6 +93,15 @@ public final class PairWriter {
           .append(quoted(entry.sqlite().get()))
           .append('\n');
     } else {
+      entry
+          .ssh()
+          .ifPresent(
+              over ->
+                  text.append(
+                          "    # The machine over which it is reached, as your own 'ssh' knows it.\n")
+                      .append("    ssh: ")
+                      .append(quoted(over))
+                      .append('\n'));
       text.append("    mariadb:\n");
       text.append("      host: ").append(quoted(entry.host())).append('\n');
       if (!entry.host().startsWith("/")) {

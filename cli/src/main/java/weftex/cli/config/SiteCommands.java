@@ -6,10 +6,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
 
 /**
  * What the site wants to have run around an apply or undo, such as what puts up a holding page.
@@ -64,12 +61,7 @@ public record SiteCommands(
     if (seconds < 1) {
       throw new IllegalArgumentException("'seconds' of 'commands' must be 1 or more");
     }
-    Set<String> secrets =
-        Stream.of(said.copies().staging(), said.copies().live())
-            .filter(copy -> copy.mariadb() != null && copy.mariadb().password() != null)
-            .map(copy -> copy.mariadb().password().variable())
-            .filter(Objects::nonNull)
-            .collect(Collectors.toSet());
+    Set<String> secrets = said.passwordVariables();
     return new SiteCommands(byMoment, Duration.ofSeconds(seconds), secrets);
   }
 

@@ -1,6 +1,7 @@
 package weftex.cli.faults;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -20,7 +21,9 @@ import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.cli.Program;
+import weftex.store.ssh.SshLines;
 import weftex.store.testing.MariaDbServer;
+import weftex.store.testing.SshServer;
 
 /** Whatever breaks while the program writes, live is whole, and what is said of it is true. */
 @Tag("full")
@@ -72,8 +75,38 @@ class FaultsTest {
     }
   }
 
+  @Test
+  void theLineOverSshIsCutAtAnyCommand() throws Exception {
+    assumeTrue(SshServer.isHere(), "there is no sshd on this machine");
+    SshServer ssh = new SshServer(Files.createDirectory(folder.resolve("ssh")));
+    try (Harbour harbour = new Harbour(MariaDbServer.get(), folder).over(ssh).drafted()) {
+      ok(harbour.weftex("apply"));
+      ok(harbour.weftex("undo"));
+      String before = harbour.dump();
+      harbour.line.whole();
+      ok(harbour.weftex("apply"));
+      List<String> ofApply = harbour.line.seen();
+      String after = harbour.dump();
+      ok(harbour.weftex("undo"));
+      cut(harbour, "apply", ofApply, before, after, ssh::cut);
+    } finally {
+      SshLines.close();
+      ssh.close();
+    }
+  }
+
   private void cut(
       Harbour harbour, String command, List<String> commands, String start, String end) {
+    cut(harbour, command, commands, start, end, () -> {});
+  }
+
+  private void cut(
+      Harbour harbour,
+      String command,
+      List<String> commands,
+      String start,
+      String end,
+      Runnable also) {
     int commit = commands.lastIndexOf("COMMIT") + 1;
     assertThat(commit).isPositive();
     int[] places = new int[14];
@@ -83,7 +116,7 @@ class FaultsTest {
     }
     for (int i = 0; i < places.length; i++) {
       boolean afterwards = i % 2 == 0;
-      harbour.line.breakAt(places[i], afterwards, () -> {});
+      harbour.line.breakAt(places[i], afterwards, also);
       Program.Ran run = harbour.weftex(command);
       harbour.line.whole();
       String what = command + " cut at " + places[i] + " " + commands.get(places[i] - 1);

@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.List;
 import weftex.cli.Program;
 import weftex.store.testing.MariaDbServer;
+import weftex.store.testing.SshServer;
 
 /**
  * A site with an approved change set that does some of everything: a new table, a new column, 500
@@ -48,6 +49,26 @@ final class Harbour implements AutoCloseable {
             mariadb: {host: 127.0.0.1, port: %d, database: %s, user: root}
         """
             .formatted(server.port(), staging, line.port(), live));
+  }
+
+  /** Leads live's line through a server of SSH. */
+  Harbour over(SshServer ssh) throws IOException {
+    Path file = folder.resolve("weftex.yaml");
+    String said = Files.readString(file);
+    Files.writeString(
+        file,
+        said.replace(
+            "  live:\n",
+            "  live:\n    ssh: {host: 127.0.0.1, user: "
+                + System.getProperty("user.name")
+                + ", port: "
+                + ssh.port()
+                + ", key: "
+                + ssh.file("user")
+                + ", known-hosts: "
+                + ssh.file("known")
+                + "}\n"));
+    return this;
   }
 
   /** Drafts and approves a week's work on staging. */

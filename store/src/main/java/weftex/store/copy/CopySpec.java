@@ -69,6 +69,7 @@ public sealed interface CopySpec {
    *
    * @param host a name, a number, or the absolute path of a socket on this machine
    * @param port without meaning for a socket
+   * @param ssh the machine from which host, port and socket are meant; empty for this one
    */
   record Server(
       String name,
@@ -80,7 +81,8 @@ public sealed interface CopySpec {
       Password password,
       Tls tls,
       List<String> shared,
-      Optional<Origin> origin)
+      Optional<Origin> origin,
+      Optional<SshHost> ssh)
       implements CopySpec {
     /** A copy of a site that stands alone. */
     public Server(
@@ -92,29 +94,41 @@ public sealed interface CopySpec {
         String user,
         Password password,
         Tls tls) {
-      this(name, prefix, host, port, database, user, password, tls, List.of(), Optional.empty());
+      this(
+          name,
+          prefix,
+          host,
+          port,
+          database,
+          user,
+          password,
+          tls,
+          List.of(),
+          Optional.empty(),
+          Optional.empty());
     }
 
     @Override
     public CopySpec withPrefix(String other) {
-      return new Server(name, other, host, port, database, user, password, tls, List.of(), origin);
+      return new Server(
+          name, other, host, port, database, user, password, tls, List.of(), origin, ssh);
     }
 
     @Override
     public CopySpec withOrigin(Origin of) {
       return new Server(
-          name, prefix, host, port, database, user, password, tls, shared, Optional.of(of));
+          name, prefix, host, port, database, user, password, tls, shared, Optional.of(of), ssh);
     }
 
     @Override
     public CopySpec inDatabase(String other) {
-      return new Server(name, prefix, host, port, other, user, password, tls, shared, origin);
+      return new Server(name, prefix, host, port, other, user, password, tls, shared, origin, ssh);
     }
 
     /** Where servers of this kind answer unless told otherwise. */
     public static final int DEFAULT_PORT = 3306;
 
-    /** Whether the server is reached by a socket on this machine. */
+    /** Whether the server is reached by a socket, on this machine or behind a line over SSH. */
     public boolean isSocket() {
       return host.startsWith("/");
     }
@@ -126,7 +140,10 @@ public sealed interface CopySpec {
 
     @Override
     public String place() {
-      return origin.map(Origin::place).orElse("mariadb " + address() + " database " + database)
+      String line = ssh.map(over -> " over ssh " + over.words()).orElse("");
+      return origin
+              .map(Origin::place)
+              .orElse("mariadb " + address() + line + " database " + database)
           + prefixWords(prefix);
     }
   }

@@ -32,7 +32,8 @@ public final class LoginEvidence {
         || !(refused instanceof CopySpec.Server one)
         || !(reached.spec() instanceof CopySpec.Server other)
         || !one.host().equals(other.host())
-        || one.port() != other.port()) {
+        || one.port() != other.port()
+        || !one.ssh().equals(other.ssh())) {
       return Optional.empty();
     }
     String keys = " of " + one.name() + " in weftex.yaml";

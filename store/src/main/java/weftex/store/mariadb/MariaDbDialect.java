@@ -70,6 +70,9 @@ public final class MariaDbDialect implements Dialect {
   @Override
   public String line(Connection connection, CopySpec spec) throws SQLException {
     CopySpec.Server server = (CopySpec.Server) spec;
+    if (server.ssh().isPresent()) {
+      return "over SSH to " + server.ssh().get().words() + ", host key known";
+    }
     try (Statement statement = connection.createStatement();
         ResultSet rows = statement.executeQuery("SHOW SESSION STATUS LIKE 'Ssl_version'")) {
       String version = rows.next() ? rows.getString(2) : "";

@@ -21,6 +21,7 @@ import weftex.store.Refusal;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Tls;
+import weftex.store.ssh.SshLines;
 
 /** Logs in to a server, and says in a sentence of its own what stands in the way. */
 final class ServerLogin {
@@ -69,12 +70,33 @@ final class ServerLogin {
     try {
       return connect(spec, spec.tls(), password);
     } catch (SQLException e) {
+      boolean isAnswer = e.getErrorCode() > 0;
+      if (spec.ssh().isPresent() && !isAnswer) {
+        throw explainLine(spec, e);
+      }
       throw explain(spec, e, password);
     }
   }
 
+  private static Refusal explainLine(CopySpec.Server spec, SQLException e) throws Refusal {
+    Optional<Refusal> problem = SshLines.to(spec).problem(spec, e);
+    return problem.orElseGet(
+        () ->
+            Connecting.refusal(
+                spec,
+                "what answers at "
+                    + spec.address()
+                    + " behind "
+                    + spec.ssh().get().words()
+                    + " is not a MariaDB or MySQL server ("
+                    + FailureWords.of(e)
+                    + ")",
+                "Correct 'host' or 'port' of " + spec.name() + " in weftex.yaml.",
+                e));
+  }
+
   private static Connection connect(CopySpec.Server spec, Tls tls, String password)
-      throws SQLException {
+      throws SQLException, Refusal {
     Properties options = new Properties();
     options.setProperty("user", spec.user());
     options.setProperty("password", password);
@@ -91,6 +113,10 @@ final class ServerLogin {
     options.setProperty("allowLocalInfile", "false");
     options.setProperty("tcpKeepAlive", "true");
     options.setProperty("tcpRcvBuf", String.valueOf(RECEIVE_BUFFER));
+    if (spec.ssh().isPresent()) {
+      options.setProperty("localSocket", SshLines.to(spec).socket().toString());
+      return DriverManager.getConnection("jdbc:mariadb://localhost/", options);
+    }
     if (spec.isSocket()) {
       options.setProperty("localSocket", spec.host());
       return DriverManager.getConnection("jdbc:mariadb://localhost/", options);
@@ -198,7 +224,7 @@ final class ServerLogin {
   private static boolean opens(CopySpec.Server spec, String password) {
     try (Connection connection = connect(spec, Tls.UNVERIFIED, password)) {
       return connection.isValid(1);
-    } catch (SQLException e) {
+    } catch (SQLException | Refusal e) {
       return false;
     }
   }

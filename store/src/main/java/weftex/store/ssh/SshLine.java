@@ -1,0 +1,208 @@
+package weftex.store.ssh;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Predicate;
+import weftex.store.FailureWords;
+import weftex.store.Refusal;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.SshHost;
+import weftex.store.state.Files0600;
+
+/**
+ * A running SSH client that leads a socket of this machine, which nobody else may open, to a server
+ * on the other side. It ends with this process, also where that is killed.
+ */
+public final class SshLine {
+  /** A person may be asked for a passphrase, or whether a host is the right one. */
+  private static final long PATIENCE_SECONDS = 120;
+
+  private static final long UNATTENDED_SECONDS = 30;
+  private static final int MOST_LINES = 500;
+
+  /**
+   * Waits beside the client for the end of its own input, which comes with the end of this process.
+   * An interrupt is this process's affair: what it is just writing comes to its end.
+   */
+  private static final String KEEPER =
+      "trap '' INT; exec 3<&0; \"$@\" 3<&- </dev/null & p=$!;"
+          + " (cat <&3; kill $p) >/dev/null 2>&1 & c=$!; exec 3<&-;"
+          + " wait $p; s=$?; kill $c 2>/dev/null; exit $s";
+
+  private final Process process;
+  private final Path socket;
+  private final List<String> said = new ArrayList<>();
+  private boolean ended;
+
+  private SshLine(Process process, Path socket) {
+    this.process = process;
+    this.socket = socket;
+  }
+
+  /** The client that is run. */
+  static String client() {
+    return System.getProperty("weftex.ssh", "ssh");
+  }
+
+  static SshLine open(CopySpec.Server spec) throws Refusal {
+    boolean asks = System.console() != null;
+    SshLine line;
+    try {
+      Path folder = Files.createTempDirectory("weftex-ssh");
+      Path socket = folder.resolve("s");
+      ProcessBuilder builder = new ProcessBuilder(command(spec, socket, asks));
+      SshHost over = spec.ssh().orElseThrow();
+      builder.environment().put("LC_ALL", "C");
+      builder.environment().keySet().removeAll(over.withheld());
+      line = new SshLine(builder.redirectOutput(ProcessBuilder.Redirect.DISCARD).start(), socket);
+    } catch (IOException e) {
+      throw SshProblem.noClient(spec, FailureWords.of(e), e);
+    }
+    line.listen();
+    long seconds = asks ? PATIENCE_SECONDS : UNATTENDED_SECONDS;
+    boolean up = line.await(text -> text.contains("Entering interactive session"), seconds);
+    if (!up || !line.isUp()) {
+      List<String> said = line.said();
+      boolean silent = line.process.isAlive();
+      line.close();
+      throw SshProblem.of(spec, said, silent);
+    }
+    return line;
+  }
+
+  private static List<String> command(CopySpec.Server spec, Path socket, boolean asks) {
+    SshHost over = spec.ssh().orElseThrow();
+    List<String> words = new ArrayList<>(List.of("sh", "-c", KEEPER, "sh", client(), "-v", "-N"));
+    // What the user's configuration says of sharing a connection would leave it to another process.
+    for (String option :
+        List.of(
+            "ExitOnForwardFailure=yes",
+            "ServerAliveInterval=15",
+            "ServerAliveCountMax=3",
+            "ControlMaster=no",
+            "ControlPath=none",
+            "StreamLocalBindMask=0177",
+            "PermitLocalCommand=no",
+            asks ? "StrictHostKeyChecking=ask" : "StrictHostKeyChecking=yes",
+            asks ? "BatchMode=no" : "BatchMode=yes")) {
+      words.addAll(List.of("-o", option));
+    }
+    over.knownHosts().ifPresent(file -> words.addAll(List.of("-o", "UserKnownHostsFile=" + file)));
+    over.key()
+        .ifPresent(file -> words.addAll(List.of("-o", "IdentitiesOnly=yes", "-i", "" + file)));
+    over.port().ifPresent(port -> words.addAll(List.of("-p", "" + port)));
+    over.user().ifPresent(user -> words.addAll(List.of("-l", user)));
+    String host = spec.host().contains(":") ? "[" + spec.host() + "]" : spec.host();
+    words.addAll(List.of("-L", socket + ":" + (spec.isSocket() ? host : host + ":" + spec.port())));
+    words.addAll(List.of("--", over.host()));
+    return words;
+  }
+
+  private void listen() {
+    Thread thread =
+        new Thread(
+            () -> {
+              try (BufferedReader lines =
+                  new BufferedReader(
+                      new InputStreamReader(process.getErrorStream(), StandardCharsets.UTF_8))) {
+                for (String text = lines.readLine(); text != null; text = lines.readLine()) {
+                  heard(text);
+                }
+              } catch (IOException e) {
+                heard(FailureWords.of(e));
+              } finally {
+                synchronized (said) {
+                  ended = true;
+                  said.notifyAll();
+                }
+              }
+            },
+            "ssh");
+    thread.setDaemon(true);
+    thread.start();
+  }
+
+  private void heard(String text) {
+    synchronized (said) {
+      if (said.size() == MOST_LINES) {
+        said.remove(0);
+      }
+      said.add(text);
+      said.notifyAll();
+    }
+  }
+
+  /** Waits for a line of what the client says; false if it ended without. */
+  boolean await(Predicate<String> wanted, long seconds) {
+    long until = System.nanoTime() + TimeUnit.SECONDS.toNanos(seconds);
+    synchronized (said) {
+      while (said.stream().noneMatch(wanted)) {
+        long left = TimeUnit.NANOSECONDS.toMillis(until - System.nanoTime());
+        if (ended || left <= 0) {
+          return false;
+        }
+        try {
+          said.wait(left);
+        } catch (InterruptedException e) {
+          Thread.currentThread().interrupt();
+          return false;
+        }
+      }
+    }
+    return true;
+  }
+
+  private List<String> said() {
+    synchronized (said) {
+      return List.copyOf(said);
+    }
+  }
+
+  boolean isUp() {
+    synchronized (said) {
+      return !ended && process.isAlive() && Files.exists(socket);
+    }
+  }
+
+  /** The socket on this machine that leads to the other side. */
+  public Path socket() {
+    return socket;
+  }
+
+  /**
+   * Why a connection through this line was not made, if the client says so within a moment: the
+   * other side forbids it, or nothing is there.
+   */
+  public Optional<Refusal> problem(CopySpec.Server spec, Exception cause) {
+    await(text -> text.contains("open failed"), 1);
+    return SshProblem.behind(spec, said(), isUp(), cause);
+  }
+
+  /** What the end of this process does. */
+  void letGo() throws IOException {
+    process.getOutputStream().close();
+  }
+
+  void close() {
+    process.descendants().forEach(ProcessHandle::destroy);
+    process.destroy();
+    try {
+      letGo();
+      process.waitFor(2, TimeUnit.SECONDS);
+      Files0600.delete(socket.getParent());
+    } catch (IOException e) {
+      // An empty folder of temporary files is left.
+      return;
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+  }
+}
