@@ -61,7 +61,10 @@ class DemoProcessTest {
   @Test
   void walksThroughTheWholeJobWithRealOutput() {
     assertThat(demo.status()).as(demo.err()).isZero();
-    assertThat(demo.err()).isEqualTo("weftex: Taking back harbour 'Brae'; the rest stays.\n");
+    String page =
+        "  before-apply: The holding page is up.\n  after-apply: The holding page is down again.\n";
+    assertThat(demo.err())
+        .isEqualTo(page + page + "weftex: Taking back harbour 'Brae'; the rest stays.\n");
     assertThat(demo.out())
         .containsSubsequence(
             "$ weftex check",

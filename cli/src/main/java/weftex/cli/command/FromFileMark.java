@@ -61,13 +61,7 @@ final class FromFileMark {
     AddressCheck.check(place.pair(), copy, other);
     KnownPairs.check(place, copy, other);
     Copy earlier = Copy.reach(place.earlier(line, name, file));
-    Recording recording =
-        new Recording(
-            place.pair().site(),
-            Session.TOOL,
-            place.pair().model(),
-            place.pair().addresses(),
-            place.pair().people(name));
+    Recording recording = place.recording(name);
     Bases bases = place.bases();
     String marked = session.now();
     Map<String, LedgerPlace> places = CopyMarks.now(copy, other);

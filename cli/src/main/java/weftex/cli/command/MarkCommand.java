@@ -156,13 +156,7 @@ final class MarkCommand implements Command {
     Copy other = both.get(1);
     AddressCheck.check(place.pair(), copy, other);
     KnownPairs.check(place, copy, other);
-    Recording recording =
-        new Recording(
-            place.pair().site(),
-            Session.TOOL,
-            place.pair().model(),
-            place.pair().addresses(),
-            place.pair().people(copy.name()));
+    Recording recording = place.recording(copy.name());
     Bases bases = place.bases();
     String marked = session.now();
     // Before the rows are read: what is merged from here on counts.

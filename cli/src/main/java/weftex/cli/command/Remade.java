@@ -65,13 +65,7 @@ final class Remade {
       throws Refusal, IOException {
     Copy now = before.again();
     Copy other = Copy.reach(place.pair().other(copy));
-    Recording recording =
-        new Recording(
-            place.pair().site(),
-            Session.TOOL,
-            place.pair().model(),
-            place.pair().addresses(),
-            place.pair().people(copy));
+    Recording recording = place.recording(copy);
     Bases bases = place.bases();
     String marked = session.now();
     // The copy's own ledger went with its rows; the other one's is where it was.

@@ -34,6 +34,7 @@ import weftex.store.capture.LedgerPlace;
 import weftex.store.changeset.DecisionLog;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.CopyMarks;
+import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Ledger;
@@ -195,6 +196,12 @@ final class Workplace {
   /** The spec of the copy that receives the changes. */
   CopySpec target(CommandLine line) throws Refusal {
     return pair.copy(into(line));
+  }
+
+  /** What records a copy as the base. */
+  Recording recording(String copy) {
+    return new Recording(
+        pair.site(), Session.TOOL, pair.model(), pair.addresses(), pair.people(copy));
   }
 
   /** A copy of the pair as a backup has it. */
