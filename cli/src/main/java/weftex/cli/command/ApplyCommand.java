@@ -179,7 +179,8 @@ final class ApplyCommand implements Command {
     }
     RestorePoints points = place.restorePoints();
     Path file = points.newFile(target.name());
-    try (Progress progress = Progress.start(session, "saving " + target.name(), -1)) {
+    try (Progress progress =
+        Progress.start(session, "saving " + target.name(), target.roughRows())) {
       CopySaver.Saved saved = points.save(target.spec(), file, progress);
       place.say(
           "Saved "

@@ -164,7 +164,8 @@ final class MarkCommand implements Command {
     Recording.Recorded recorded;
     Optional<Likeness> likeness;
     try {
-      try (Progress progress = Progress.start(session, "recording " + spec.name(), -1)) {
+      try (Progress progress =
+          Progress.start(session, "recording " + spec.name(), copy.roughRows())) {
         recorded = recording.record(copy, other, bases, marked, progress);
       }
       try (Progress progress = Progress.start(session, "comparing with " + other.name(), -1)) {

@@ -73,7 +73,7 @@ final class Remade {
     places.put(other.name(), ledgers.get(other.name()));
     try {
       Recording.Recorded recorded;
-      try (Progress progress = Progress.start(session, "recording " + copy, -1)) {
+      try (Progress progress = Progress.start(session, "recording " + copy, now.roughRows())) {
         recorded = recording.record(now, other, bases, marked, except, progress);
       }
       place.accept(places, marked, now, other);

@@ -1,6 +1,7 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -230,7 +231,7 @@ final class RestoreCommand implements Command {
       CommandLine line, Session session, Workplace place, CopySpec spec, RestoreSource source)
       throws Refusal, IOException {
     Remade remade = new Remade(place, spec.name());
-    try (Progress progress = Progress.start(session, "loading " + source.words(), -1);
+    try (Progress progress = loading(session, source);
         Restorer restorer = Restorer.load(spec, source.saved(), progress)) {
       Map<String, Restoring.Since> since = restorer.since();
       sayBefore(place, spec, source, restorer, since);
@@ -254,6 +255,11 @@ final class RestoreCommand implements Command {
           source.kept().map(RestoreCommand::kept),
           Optional.empty());
     }
+  }
+
+  private static Progress loading(Session session, RestoreSource source) throws IOException {
+    return Progress.ofBytes(
+        session, "loading " + source.words(), Files.size(source.saved().file()));
   }
 
   private static void sayBefore(
@@ -293,7 +299,7 @@ final class RestoreCommand implements Command {
     CopySpec into =
         spec.inDatabase(server ? name : session.folder().resolve(name).normalize().toString());
     NewDatabase.make(into);
-    try (Progress progress = Progress.start(session, "loading " + source.words(), -1);
+    try (Progress progress = loading(session, source);
         Restorer restorer = Restorer.load(into, source.saved(), progress)) {
       restorer.switchOver();
       return new RestoreReport(

@@ -262,7 +262,7 @@ final class RestoreSource implements AutoCloseable {
   private static Optional<Refitting.Kept> write(
       Session session, Workplace place, Copy target, Copy rows, Path file)
       throws Refusal, IOException {
-    try (Progress progress = Progress.start(session, "reading " + rows.name(), -1)) {
+    try (Progress progress = Progress.start(session, "reading " + rows.name(), rows.roughRows())) {
       if (rows.name().equals(target.name())) {
         place.restorePoints().save(rows.spec(), Refit.NONE, file, progress);
         return Optional.empty();

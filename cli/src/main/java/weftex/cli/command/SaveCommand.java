@@ -98,12 +98,18 @@ final class SaveCommand implements Command {
       return saved(
           place,
           session,
-          new What(spec, refit, file, Optional.of(restore(target.name(), place, line, file))));
+          new What(
+              spec,
+              refit,
+              file,
+              Optional.of(restore(target.name(), place, line, file)),
+              copy.roughRows()));
     }
     Optional<String> restore =
         whole ? Optional.empty() : Optional.of(restore(name, place, line, file));
     CopySpec rows = whole ? spec.withPrefix("") : spec;
-    return saved(place, session, new What(rows, Refit.NONE, file, restore));
+    return saved(
+        place, session, new What(rows, Refit.NONE, file, restore, whole ? -1 : copy.roughRows()));
   }
 
   private static String restore(String copy, Workplace place, CommandLine line, Path file) {
@@ -114,8 +120,10 @@ final class SaveCommand implements Command {
    * What is saved.
    *
    * @param restore the command that puts it in its place
+   * @param about how many rows there are, about; -1 if nobody knows
    */
-  private record What(CopySpec rows, Refit refit, Path file, Optional<String> restore) {}
+  private record What(
+      CopySpec rows, Refit refit, Path file, Optional<String> restore, long about) {}
 
   private static Path out(CommandLine line, Session session, Workplace place) throws Refusal {
     Path file = session.folder().resolve(line.getOptionValue("out"));
@@ -132,7 +140,8 @@ final class SaveCommand implements Command {
       throws Refusal, IOException {
     long began = System.nanoTime();
     CopySaver.Saved saved;
-    try (Progress progress = Progress.start(session, "saving " + what.rows().name(), -1)) {
+    try (Progress progress =
+        Progress.start(session, "saving " + what.rows().name(), what.about())) {
       saved = place.restorePoints().save(what.rows(), what.refit(), what.file(), progress);
     }
     SaveReport report =

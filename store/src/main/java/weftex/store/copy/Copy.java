@@ -430,6 +430,15 @@ public final class Copy {
     }
   }
 
+  /** About how many rows its tables have, for saying how far something is; -1 if nobody knows. */
+  public long roughRows() throws Refusal {
+    try (Connection connection = Connecting.open(spec)) {
+      return dialect.roughRows(connection, spec).orElse(-1);
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
   /** Counts the rows of a table. */
   public long count(CatalogTable table) throws Refusal {
     try (Connection connection = Connecting.open(spec);

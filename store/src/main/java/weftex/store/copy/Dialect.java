@@ -6,6 +6,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.ServiceLoader;
 import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
@@ -53,6 +54,13 @@ public interface Dialect {
 
   /** Everything that is in the copy under its prefix. */
   Catalog catalog(Connection connection, CopySpec spec) throws SQLException;
+
+  /**
+   * About how many rows the tables of a copy have; empty if this database doesn't know it at once.
+   */
+  default OptionalLong roughRows(Connection connection, CopySpec spec) throws SQLException {
+    return OptionalLong.empty();
+  }
 
   /** Begins to read one consistent state. */
   void beginSnapshot(Connection connection) throws SQLException;

@@ -1,5 +1,6 @@
 package weftex.store.dump;
 
+import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -10,6 +11,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.FutureTask;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.LongConsumer;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
@@ -37,7 +39,7 @@ public final class Restorer implements AutoCloseable {
   /**
    * Loads a file beside the present copy.
    *
-   * @param progress is told how many statements are executed
+   * @param progress is told how many bytes of the file are read
    * @throws Refusal if the file is not whole, is of another prefix, or can't be put back here
    */
   public static Restorer load(CopySpec spec, SavedCopy saved, LongConsumer progress)
@@ -107,7 +109,8 @@ public final class Restorer implements AutoCloseable {
       throws SQLException, Refusal, IOException {
     begin(saved.tables());
     boolean backslash = DumpDialect.of(spec).escapesByBackslash();
-    try (InputStream in = PackedFile.unpack(Files.newInputStream(saved.file()))) {
+    CountingInputStream file = new CountingInputStream(Files.newInputStream(saved.file()));
+    try (InputStream in = PackedFile.unpack(file)) {
       SqlStatements statements = new SqlStatements(in, backslash);
       Callable<Optional<SavedStatement>> reader =
           () -> {
@@ -118,11 +121,10 @@ public final class Restorer implements AutoCloseable {
           };
       // One is read while the one before it is executed.
       FutureTask<Optional<SavedStatement>> ahead = begun(reader);
-      long done = 0;
       for (Optional<SavedStatement> next = read(ahead); next.isPresent(); next = read(ahead)) {
         ahead = begun(reader);
         restoring.execute(next.get());
-        progress.accept(++done);
+        progress.accept(file.count());
       }
     }
     loaded = restoring.counts();
@@ -139,6 +141,33 @@ public final class Restorer implements AutoCloseable {
                 + ". Nothing was changed.",
             "Try another restore point; 'weftex history' lists them.");
       }
+    }
+  }
+
+  /** Knows how far a file is read, whichever thread reads it. */
+  private static final class CountingInputStream extends FilterInputStream {
+    private final AtomicLong count = new AtomicLong();
+
+    CountingInputStream(InputStream in) {
+      super(in);
+    }
+
+    @Override
+    public int read() throws IOException {
+      int read = in.read();
+      count.addAndGet(read < 0 ? 0 : 1);
+      return read;
+    }
+
+    @Override
+    public int read(byte[] into, int from, int length) throws IOException {
+      int read = in.read(into, from, length);
+      count.addAndGet(Math.max(0, read));
+      return read;
+    }
+
+    long count() {
+      return count.get();
     }
   }
 

@@ -12,6 +12,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.regex.Pattern;
 import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
@@ -87,6 +88,20 @@ public final class MariaDbDialect implements Dialect {
         case FULL -> version + ", certificate and host verified";
         case PINNED -> version + ", certificate pinned";
       };
+    }
+  }
+
+  @Override
+  public OptionalLong roughRows(Connection connection, CopySpec spec) throws SQLException {
+    try (PreparedStatement query =
+        connection.prepareStatement(
+            "SELECT SUM(TABLE_ROWS) FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND"
+                + " LEFT(TABLE_NAME, CHAR_LENGTH(?)) = ?")) {
+      query.setString(1, spec.prefix());
+      query.setString(2, spec.prefix());
+      try (ResultSet rows = query.executeQuery()) {
+        return rows.next() ? OptionalLong.of(rows.getLong(1)) : OptionalLong.empty();
+      }
     }
   }
 
