@@ -38,8 +38,34 @@ class ServerRestoreTest {
     site.server.sql(site.live, "DELETE FROM skf_comments; UPDATE skf_pages SET title = 'x';");
     Program.Ran restored = weftex("restore", "live", "night.sql", "--yes", "skerrow");
     assertThat(restored.status()).as(restored.err()).isZero();
-    assertThat(restored.err()).contains("It comes from night.sql", "skf_pages 12 edited");
+    assertThat(restored.err()).contains("becomes what night.sql has: ", "skf_pages 12 edited");
     assertThat(site.server.sql(site.live, PAGES)).isEqualTo(before);
+    assertThat(isThere(SCRATCH)).isFalse();
+  }
+
+  @Test
+  void aDumpOfLiveMakesStagingAnewUnderItsOwnPrefix() throws Exception {
+    StringBuilder renames = new StringBuilder();
+    for (String table : site.server.sql(site.staging, "SHOW TABLES LIKE 'skf%';").split("\\s+")) {
+      renames
+          .append("RENAME TABLE ")
+          .append(table)
+          .append(" TO ")
+          .append("stg" + table.substring(3));
+      renames.append(";");
+    }
+    site.server.sql(site.staging, renames.toString());
+    Path config = folder.resolve("weftex.yaml");
+    Files.writeString(
+        config, Files.readString(config).replaceFirst("prefix: skf_", "prefix: stg_"));
+    Program.Ran remade = weftex("restore", "staging", "night.sql", "--yes", "skerrow");
+    assertThat(remade.status()).as(remade.err()).isZero();
+    assertThat(remade.err()).contains("These tables are not there and go: stg_booking_offers");
+    assertThat(site.server.sql(site.staging, PAGES.replace("skf_", "stg_")))
+        .isEqualTo(site.server.sql(site.live, PAGES));
+    Files.writeString(folder.resolve("junk.sql"), "\u0000 no SQL");
+    assertThat(weftex("restore", "staging", "junk.sql").err())
+        .contains("Line 1 of the file has a statement that no dump of a site has");
     assertThat(isThere(SCRATCH)).isFalse();
   }
 

@@ -247,7 +247,7 @@ final class RestoreCommand implements Command {
           source.kept().isPresent() ? "remade" : "restored",
           spec.name(),
           source.words(),
-          source.saved().taken(),
+          source.taken(),
           restorer.tables(),
           restorer.rows(),
           since,
@@ -269,14 +269,18 @@ final class RestoreCommand implements Command {
       Restorer restorer,
       Map<String, Restoring.Since> since) {
     String copy = spec.name() + " (" + spec.place() + ")";
-    String size = restorer.tables() + " tables, " + restorer.rows() + " rows.";
+    String size = RestoreText.size(restorer.tables(), restorer.rows());
     if (source.kept().isPresent()) {
       place.say(copy + " is made anew from " + source.words() + ": " + size);
       place.say(RestoreText.kept(spec.name(), kept(source.kept().get())));
+    } else if (source.taken().isEmpty()) {
+      place.say(copy + " becomes what " + source.words() + " has: " + size);
     } else {
-      place.say(
-          copy + " becomes what it was on " + Times.shown(source.saved().taken()) + ": " + size);
+      place.say(copy + " becomes what it was on " + Times.shown(source.taken()) + ": " + size);
       place.say("It comes from " + source.words() + ".");
+    }
+    if (!source.missing().isEmpty()) {
+      place.say("These tables are not there and go: " + String.join(", ", source.missing()) + ".");
     }
     place.say(
         since.isEmpty()
@@ -306,7 +310,7 @@ final class RestoreCommand implements Command {
           "restored",
           spec.name(),
           source.words(),
-          source.saved().taken(),
+          source.taken(),
           restorer.tables(),
           restorer.rows(),
           Map.of(),

@@ -3,6 +3,7 @@ package weftex.cli.command;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -13,7 +14,10 @@ import weftex.core.address.Address;
 import weftex.store.Refusal;
 import weftex.store.capture.LedgerPlace;
 import weftex.store.compare.CopyMarks;
+import weftex.store.copy.Catalog;
+import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
 import weftex.store.dump.DumpDialect;
 import weftex.store.dump.Refit;
 import weftex.store.dump.RestorePoints;
@@ -165,10 +169,14 @@ final class RestoreSource implements AutoCloseable {
       }
       return written(session, place, target, rows, place.shown(file), Map.of());
     } finally {
-      Optional<SqlFile> loaded = SqlFile.of(rows.spec());
-      if (loaded.isPresent()) {
-        loaded.get().discard();
-      }
+      discard(rows.spec());
+    }
+  }
+
+  private static void discard(CopySpec spec) throws Refusal {
+    Optional<SqlFile> loaded = SqlFile.of(spec);
+    if (loaded.isPresent()) {
+      loaded.get().discard();
     }
   }
 
@@ -194,15 +202,20 @@ final class RestoreSource implements AutoCloseable {
       throws Refusal {
     String other = place.pair().other(target.name()).name();
     Optional<String> unlike = Optional.empty();
+    Optional<Refusal> first = Optional.empty();
+    boolean samePrefix = place.pair().other(target.name()).prefix().equals(target.spec().prefix());
     for (String name : new String[] {target.name(), other}) {
+      CopySpec spec = place.earlier(line, name, file);
       Copy rows;
       try {
-        rows = Copy.reach(place.earlier(line, name, file));
+        rows = Copy.reach(spec);
       } catch (Refusal e) {
+        discard(spec);
         // Under the other copy's prefix there may be tables.
-        if (name.equals(other) || e.kind() == Refusal.Kind.UNREACHABLE) {
-          throw e;
+        if (first.isPresent() || samePrefix) {
+          throw first.orElse(e);
         }
+        first = Optional.of(e);
         continue;
       }
       Optional<String> own = OwnAddress.said(place.pair(), rows);
@@ -278,6 +291,21 @@ final class RestoreSource implements AutoCloseable {
   /** The file that is loaded. */
   SavedCopy saved() {
     return saved;
+  }
+
+  /** When it was saved, as an ISO 8601 instant; empty for a file that does not say so. */
+  String taken() {
+    return temporary.isEmpty() || isOtherCopy ? saved.taken() : "";
+  }
+
+  /** Tables of the copy that are not there. */
+  List<String> missing() {
+    return target.catalog().all().stream()
+        .filter(table -> !table.table().name().equals(Catalog.LEDGER))
+        .map(CatalogTable::realName)
+        .filter(name -> !saved.tables().contains(name))
+        .sorted()
+        .toList();
   }
 
   /** What a person called it. */

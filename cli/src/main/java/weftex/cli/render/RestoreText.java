@@ -30,7 +30,7 @@ public final class RestoreText {
 
   private static void rows(Page page, RestoreReport restored) {
     String copy = restored.copy();
-    String size = ": " + SaveText.tablesAndRows(restored.tables(), restored.rows()) + ".";
+    String size = ": " + size(restored.tables(), restored.rows());
     if (!restored.database().isEmpty()) {
       page.words("Put it into the database " + page.strong(restored.database()) + size);
       page.words(
@@ -44,7 +44,12 @@ public final class RestoreText {
     }
     if (restored.kept().isEmpty()) {
       page.words(
-          "Restored " + page.strong(copy) + " as of " + Times.shown(restored.taken()) + size);
+          "Restored "
+              + page.strong(copy)
+              + (restored.taken().isEmpty()
+                  ? " from " + restored.file()
+                  : " as of " + Times.shown(restored.taken()))
+              + size);
     } else {
       page.words("Made " + page.strong(copy) + " anew from " + restored.file() + size);
       page.words(kept(copy, restored.kept().get()));
@@ -59,6 +64,11 @@ public final class RestoreText {
             restored.kept().isPresent() && restored.base().isEmpty()
                 ? "Next: look at the site, then weftex mark --from-file " + restored.file()
                 : "Next: look at the site, then weftex check"));
+  }
+
+  /** How much it is, as the end of a sentence. */
+  public static String size(long tables, long rows) {
+    return SaveText.tablesAndRows(tables, rows) + ".";
   }
 
   private static void aside(Page page, String copy) {
