@@ -76,6 +76,18 @@ final class OwnRows {
     }
   }
 
+  /** Whether any of its rows may be other than those that come; of most tables none is. */
+  boolean mayKeep() {
+    return mayBeOwn() || hasSecrets() || ofPeople || isOfAccounts();
+  }
+
+  private boolean isOfAccounts() {
+    return model
+        .partOf()
+        .filter(r -> refitting.people().filter(p -> p.table().equals(r.target())).isPresent())
+        .isPresent();
+  }
+
   private boolean mayBeOwn() {
     return !model.stays().isEmpty()
         || !model.clears().isEmpty()
@@ -206,13 +218,8 @@ final class OwnRows {
 
   private RowStream behind() throws IOException {
     Iterator<List<Value>> left = settings.values().iterator();
-    boolean ofAnAccount =
-        model
-            .partOf()
-            .filter(r -> refitting.people().filter(p -> p.table().equals(r.target())).isPresent())
-            .isPresent();
     RowStream more =
-        there.isPresent() && (ofPeople || ofAnAccount && refitting.hasAccounts())
+        there.isPresent() && (ofPeople || isOfAccounts() && refitting.hasAccounts())
             ? new MappedStream(
                 refitting.standing().open(there.get().table()),
                 row -> ofPeople ? account(row) : partOfAnAccount(row))

@@ -11,8 +11,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import weftex.core.address.AddressBook;
 import weftex.core.address.MappedRows;
+import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -189,14 +191,15 @@ public final class Refitting implements Refit, AutoCloseable {
       read.close();
       boolean stays = said.role() == Role.OWN && there.isPresent();
       if (!stays) {
-        emptied.add(table.realName());
+        emptied.add(names.name(table.realName()));
         return RowStream.EMPTY;
       }
       Columns columns = new Columns(there.get().table(), said.table());
       return new MappedStream(standing.get().open(there.get().table()), columns::told);
     }
     OwnRows own = new OwnRows(this, said, there);
-    return own.among(read, row -> mapping.map(position, row));
+    UnaryOperator<Row> mapped = row -> mapping.map(position, row);
+    return own.mayKeep() ? own.among(read, mapped) : new MappedStream(read, mapped);
   }
 
   Snapshot standing() {

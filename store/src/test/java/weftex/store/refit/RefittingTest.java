@@ -184,7 +184,7 @@ class RefittingTest {
     assertThat(kept.settings()).isEqualTo(3);
     assertThat(kept.secrets()).isEqualTo(2);
     assertThat(kept.accounts()).isEqualTo(1);
-    assertThat(kept.emptied()).containsExactly("skf_lookups");
+    assertThat(kept.emptied()).containsExactly("stg_lookups");
     assertThat(kept.rows().get("people")).isEqualTo(Set.of(BigInteger.valueOf(8)));
 
     // The way back.
