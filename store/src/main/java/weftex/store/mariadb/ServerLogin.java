@@ -21,6 +21,7 @@ import weftex.store.Refusal;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Tls;
+import weftex.store.ssh.SshLine;
 import weftex.store.ssh.SshLines;
 
 /** Logs in to a server, and says in a sentence of its own what stands in the way. */
@@ -67,14 +68,30 @@ final class ServerLogin {
 
   /** Logs in without a database, so that a wrong database name is told apart from a wrong login. */
   private static Connection logIn(CopySpec.Server spec, String password) throws Refusal {
+    if (spec.ssh().isPresent()) {
+      return logInOverLine(spec, password);
+    }
     try {
       return connect(spec, spec.tls(), password);
     } catch (SQLException e) {
-      boolean isAnswer = e.getErrorCode() > 0;
-      if (spec.ssh().isPresent() && !isAnswer) {
-        throw explainLine(spec, e);
-      }
       throw explain(spec, e, password);
+    }
+  }
+
+  private static Connection logInOverLine(CopySpec.Server spec, String password) throws Refusal {
+    for (boolean again = false; ; again = true) {
+      SshLine line = SshLines.to(spec);
+      try {
+        return connect(spec, spec.tls(), password);
+      } catch (SQLException e) {
+        if (e.getErrorCode() > 0) {
+          throw explain(spec, e, password);
+        }
+        // One that was cut a moment ago is made anew, once.
+        if (again || !line.endsSoon()) {
+          throw explainLine(spec, e);
+        }
+      }
     }
   }
 

@@ -172,6 +172,12 @@ public final class SshLine {
     }
   }
 
+  /** Whether it ended, or does within a moment and without a word on what is behind it. */
+  public boolean endsSoon() {
+    await(text -> text.contains("open failed"), 1);
+    return !isUp();
+  }
+
   /** The socket on this machine that leads to the other side. */
   public Path socket() {
     return socket;
