@@ -89,6 +89,15 @@ class RemadeTest {
   }
 
   @Test
+  void theBaseStaysWhereTheTablesThatComeBackAreItsOwn() throws Exception {
+    done("restore", "staging", "live", "--yes", "skerrow");
+    done("restore", "staging", "--empty", "--yes", "skerrow");
+    Program.Ran back = done("restore", "staging", "--back", "--yes", "skerrow");
+    assertThat(back.err()).doesNotContain("The base is again");
+    assertThat(weftex("draft").err()).contains("Nothing that was chosen differs");
+  }
+
+  @Test
   void aRunThatEndedBeforeItRecordedTheBaseIsNoticed() throws Exception {
     done("restore", "staging", "live", "--yes", "skerrow");
     // As it is in between.

@@ -222,6 +222,8 @@ final class RestoreCommand implements Command {
               + RestoreText.rows(since)
               + ".");
       confirm(line, session, place, spec);
+      // What is set aside from here on is what the present base is of.
+      new Remade(place, spec.name()).forget();
       restorer.switchOver();
     }
     return RestoreReport.of("emptied", spec.name());

@@ -47,11 +47,6 @@ public final class SshLine {
     this.socket = socket;
   }
 
-  /** The client that is run. */
-  static String client() {
-    return System.getProperty("weftex.ssh", "ssh");
-  }
-
   static SshLine open(CopySpec.Server spec) throws Refusal {
     boolean asks = System.console() != null;
     SshLine line;
@@ -80,7 +75,7 @@ public final class SshLine {
 
   private static List<String> command(CopySpec.Server spec, Path socket, boolean asks) {
     SshHost over = spec.ssh().orElseThrow();
-    List<String> words = new ArrayList<>(List.of("sh", "-c", KEEPER, "sh", client(), "-v", "-N"));
+    List<String> words = new ArrayList<>(List.of("sh", "-c", KEEPER, "sh", "ssh", "-v", "-N"));
     // What the user's configuration says of sharing a connection would leave it to another process.
     for (String option :
         List.of(
