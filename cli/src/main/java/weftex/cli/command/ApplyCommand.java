@@ -107,6 +107,7 @@ final class ApplyCommand implements Command {
     if (merged.isPresent()) {
       applier = merged.get().leavingRoom(applier);
     }
+    applier = applier.with(Folders.access(place));
     sayTriggers(reviewed, place, target);
     Map<FindingKind, Long> forecast = forecast(reviewed, place, target);
     ApplyOutcome outcome;
@@ -341,6 +342,7 @@ final class ApplyCommand implements Command {
           done.receipt(),
           done.schema().stream().map(change -> change.item().words()).toList(),
           new ApplyReport.Counts(done.adds(), done.updates(), done.removes()),
+          done.files(),
           renumbered,
           made,
           done.altered(),

@@ -14,6 +14,7 @@ import weftex.cli.config.SelectionWords;
 import weftex.cli.render.CompareText;
 import weftex.cli.render.Times;
 import weftex.cli.result.CompareReport;
+import weftex.cli.result.FilesReport;
 import weftex.cli.result.InsideReport;
 import weftex.cli.result.ItemReport;
 import weftex.cli.result.RolesReport;
@@ -25,6 +26,7 @@ import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.JsonLines;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Tally;
+import weftex.core.file.FilePlan;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Planner;
 import weftex.core.plan.Selection;
@@ -32,7 +34,9 @@ import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.compare.ComparisonRun;
+import weftex.store.compare.FileDrafting;
 import weftex.store.copy.Copy;
+import weftex.store.file.PairFolders;
 
 /** Shows what changed on either copy since the base. */
 final class CompareCommand implements Command {
@@ -132,9 +136,19 @@ final class CompareCommand implements Command {
             }
           });
       NothingMeant.check(run, plan, selection);
-      compared = compared(run, plan, selection, things, json, Math.max(0, plan.size() - limit));
+      FilesReport files;
+      try (PairFolders folders = Folders.open(place, line.hasOption("thorough"))) {
+        FilePlan.Files found =
+            FileDrafting.of(run, plan, selection, folders, words.files(place.pair().files()));
+        found.changes().forEach(change -> things.add(change.outline()));
+        files = FilesReport.of(found, folders.problem());
+      }
+      compared =
+          compared(run, plan, selection, things, files, json, Math.max(0, plan.size() - limit));
     }
-    boolean toDecide = compared.tables().stream().anyMatch(t -> t.conflicts() > 0);
+    boolean toDecide =
+        compared.files().conflicts() > 0
+            || compared.tables().stream().anyMatch(t -> t.conflicts() > 0);
     return new Result(
         toDecide ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
         compared,
@@ -152,6 +166,7 @@ final class CompareCommand implements Command {
       Plan plan,
       Selection selection,
       ItemReport.Gatherer things,
+      FilesReport files,
       List<JsonNode> changes,
       long more)
       throws IOException {
@@ -202,6 +217,7 @@ final class CompareCommand implements Command {
         notCompared,
         things.items(),
         things.beyond(),
+        files,
         InsideReport.of(run, plan),
         RolesReport.of(run, plan),
         changes,

@@ -17,6 +17,7 @@ import weftex.cli.config.SelectionSaver;
 import weftex.cli.config.SelectionWords;
 import weftex.cli.render.DraftText;
 import weftex.cli.result.DraftReport;
+import weftex.cli.result.FilesReport;
 import weftex.cli.result.InsideReport;
 import weftex.cli.result.RolesReport;
 import weftex.cli.session.ExitStatus;
@@ -28,6 +29,7 @@ import weftex.core.change.Review;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.decide.CarriedDecisions;
 import weftex.core.decide.TwoThings;
+import weftex.core.file.FilePlan;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Planner;
 import weftex.core.plan.Selection;
@@ -37,6 +39,8 @@ import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.Drafting;
+import weftex.store.compare.FileDrafting;
+import weftex.store.file.PairFolders;
 import weftex.store.state.FileClaim;
 
 /** Writes a change set. */
@@ -233,8 +237,15 @@ final class DraftCommand implements Command {
       NothingMeant.check(run, planner);
       Plan plan = apart(run, words, selection, planner.choose(selection), place);
       NothingMeant.check(run, plan, selection);
+      FilePlan.Files files = FilePlan.Files.NONE;
+      String problem;
+      try (PairFolders folders = Folders.open(place, line.hasOption("thorough"))) {
+        problem = folders.problem();
+        files = FileDrafting.of(run, plan, selection, folders, words.files(place.pair().files()));
+      }
       boolean pairs = !words.same().isEmpty();
-      if (plan.size() + plan.schema().size() == 0 && !pairs && !line.hasOption(EMPTY)) {
+      int all = plan.size() + plan.schema().size() + files.changes().size();
+      if (all == 0 && !pairs && !line.hasOption(EMPTY)) {
         throw nothing(run);
       }
       Drafting.Written written =
@@ -242,6 +253,7 @@ final class DraftCommand implements Command {
               task.file(),
               run,
               plan,
+              files,
               new Drafting.Terms(
                   place.pair().site(),
                   session.now(),
@@ -250,7 +262,7 @@ final class DraftCommand implements Command {
                   place.pair().rules(),
                   task.earlier().map(EarlierDraft::decisions),
                   words.isEverything()));
-      report = report(place, task.file(), run, plan, written);
+      report = report(place, task.file(), run, plan, written, FilesReport.of(files, problem));
     }
     return new Result(
         report.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
@@ -334,7 +346,12 @@ final class DraftCommand implements Command {
   }
 
   private static DraftReport report(
-      Workplace place, Path file, ComparisonRun run, Plan plan, Drafting.Written written)
+      Workplace place,
+      Path file,
+      ComparisonRun run,
+      Plan plan,
+      Drafting.Written written,
+      FilesReport files)
       throws IOException {
     int open = written.review().count(Review.Standing.OPEN);
     return new DraftReport(
@@ -342,7 +359,7 @@ final class DraftCommand implements Command {
         place.argument(file),
         run.source().name(),
         run.target().name(),
-        plan.size() + plan.schema().size(),
+        plan.size() + plan.schema().size() + (int) files.all(),
         plan.schema().stream().map(change -> change.item().words()).toList(),
         plan.count(Action.ADD),
         plan.count(Action.UPDATE),
@@ -350,6 +367,7 @@ final class DraftCommand implements Command {
         open,
         plan.offered(),
         written.ruled(),
+        files,
         written.kept().stream()
             .map(id -> written.review().thing(id).map(Item::words).orElse("change " + id))
             .distinct()

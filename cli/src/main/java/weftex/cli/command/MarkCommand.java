@@ -20,6 +20,7 @@ import weftex.store.compare.Likeness;
 import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
+import weftex.store.file.PairFolders;
 import weftex.store.state.FileClaim;
 
 /** Records the base, once it is sure that both copies are alike. */
@@ -73,6 +74,11 @@ final class MarkCommand implements Command {
             .desc(
                 "with --worked-out: when the copies parted, as the site writes times (default: found"
                     + " in the rows)")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt("thorough")
+            .desc("read every file that rows name on both copies, even where size and time agree")
             .get());
     options.addOption(Option.builder().longOpt("yes").desc("with --worked-out: record it").get());
     return options;
@@ -162,11 +168,22 @@ final class MarkCommand implements Command {
     // Before the rows are read: what is merged from here on counts.
     Map<String, LedgerPlace> places = CopyMarks.now(copy, other);
     Recording.Recorded recorded;
+    String problem;
     Optional<Likeness> likeness;
     try {
-      try (Progress progress =
-          Progress.start(session, "recording " + spec.name(), copy.roughRows())) {
-        recorded = recording.record(copy, other, bases, marked, progress);
+      try (PairFolders folders = Folders.open(place, line.hasOption("thorough"));
+          Progress progress =
+              Progress.start(session, "recording " + spec.name(), copy.roughRows())) {
+        problem = folders.problem();
+        recorded =
+            recording.record(
+                copy,
+                other,
+                bases,
+                marked,
+                Map.of(),
+                new Recording.FilesToo(folders, line.hasOption("thorough"), done -> {}),
+                progress);
       }
       try (Progress progress = Progress.start(session, "comparing with " + other.name(), -1)) {
         likeness =
@@ -186,6 +203,8 @@ final class MarkCommand implements Command {
               recorded.tables(),
               recorded.rows(),
               recorded.noise(),
+              recorded.files(),
+              problem,
               likeness.get());
       if (taken) {
         place.accept(places, marked, copy, other);

@@ -20,6 +20,7 @@ import weftex.store.compare.CopyMarks;
 import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
 import weftex.store.dump.Restorer;
+import weftex.store.file.PairFolders;
 import weftex.store.state.Files0600;
 
 /**
@@ -73,8 +74,17 @@ final class Remade {
     places.put(other.name(), ledgers.get(other.name()));
     try {
       Recording.Recorded recorded;
-      try (Progress progress = Progress.start(session, "recording " + copy, now.roughRows())) {
-        recorded = recording.record(now, other, bases, marked, except, progress);
+      try (PairFolders folders = Folders.open(place, false);
+          Progress progress = Progress.start(session, "recording " + copy, now.roughRows())) {
+        recorded =
+            recording.record(
+                now,
+                other,
+                bases,
+                marked,
+                except,
+                new Recording.FilesToo(folders, false, done -> {}),
+                progress);
       }
       place.accept(places, marked, now, other);
       write(marked);

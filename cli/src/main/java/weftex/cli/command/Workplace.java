@@ -26,6 +26,8 @@ import weftex.core.site.SiteMap;
 import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
+import weftex.store.apply.Drift;
+import weftex.store.apply.FileAccess;
 import weftex.store.apply.Interrupted;
 import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
@@ -441,7 +443,24 @@ final class Workplace {
    * @return whether another run is at work on the target, so that this can't be said of all
    */
   boolean settle(Copy target, boolean waits) throws Refusal, IOException {
-    Interrupted.Settled settled = new Interrupted(receipts()).settle(target, waits);
+    Interrupted.Settled settled =
+        new Interrupted(
+                receipts(),
+                new Interrupted.Files() {
+                  @Override
+                  public FileAccess access(Receipt of) throws Refusal {
+                    return Folders.access(Workplace.this);
+                  }
+
+                  @Override
+                  public SiteMap means(Copy copy) {
+                    return siteMap(copy);
+                  }
+                })
+            .settle(target, waits);
+    for (Drift left : settled.leftAlone()) {
+      say("Left alone: the file " + left.key() + " " + left.what() + ".");
+    }
     for (Receipt receipt : settled.ended()) {
       boolean done = receipt.outcome() == Receipt.Outcome.COMMITTED;
       say(

@@ -27,6 +27,7 @@ import weftex.core.site.Role;
  * @param commands what the site wants to have run around an apply or undo
  * @param restorePoints when live is saved by itself, and how many such files stay
  * @param tidy how long drafts, receipts and earlier bases stay
+ * @param files which files travel
  * @param selections selections by name, each in the words of the options
  * @param rules decisions that are made once for all, the first that fits counts
  */
@@ -46,6 +47,7 @@ record PairFile(
     CommandsEntry commands,
     RestorePointsEntry restorePoints,
     TidyEntry tidy,
+    FilesEntry files,
     Map<String, Map<String, List<String>>> selections,
     List<RuleEntry> rules) {
 
@@ -74,6 +76,7 @@ record PairFile(
         commands,
         restorePoints,
         tidy,
+        files,
         selections,
         rules);
   }
@@ -126,6 +129,14 @@ record PairFile(
    * @param keep how many of the newest stay however old they are
    */
   record TidyEntry(Integer days, Integer keep) {}
+
+  /**
+   * Which files travel.
+   *
+   * @param without patterns of paths that do not
+   * @param megabytes how large one may be
+   */
+  record FilesEntry(List<String> without, Integer megabytes) {}
 
   /** A text of one copy and what takes its place on the other. */
   record ReplaceEntry(String staging, String live, Boolean off) {}

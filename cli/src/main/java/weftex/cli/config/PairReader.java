@@ -13,6 +13,7 @@ import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
 import weftex.core.decide.StandingRule;
+import weftex.core.file.FileChoice;
 import weftex.core.site.SiteModel;
 import weftex.core.yaml.YamlProblem;
 import weftex.store.FailureWords;
@@ -24,6 +25,7 @@ import weftex.store.tidy.Leftovers;
 public final class PairReader {
 
   private static final int DAYS_KEPT = 90;
+  private static final long MEGABYTE = 1_000_000;
 
   private static final int NEWEST_KEPT = 20;
 
@@ -63,8 +65,15 @@ public final class PairReader {
      *
      * @param selections by name
      * @param rules in their order
+     * @param files which files travel
      */
-    public record Standing(Map<String, SelectionWords> selections, List<StandingRule> rules) {}
+    public record Standing(
+        Map<String, SelectionWords> selections, List<StandingRule> rules, FileChoice files) {}
+
+    /** Which files travel. */
+    public FileChoice files() {
+      return standing.files();
+    }
 
     /** Selections by name. */
     public Map<String, SelectionWords> selections() {
@@ -259,7 +268,7 @@ public final class PairReader {
                   said.people() == null ? Map.of() : said.people(),
                   said.masked() == null ? Map.of() : said.masked()),
               applying(said),
-              new Pair.Standing(standing.selections(said), standing.rules(said)),
+              new Pair.Standing(standing.selections(said), standing.rules(said), files(said)),
               sites(said));
       if (pair.approvals() < 1) {
         throw wrong("'approvals' must be 1 or more");
@@ -271,6 +280,18 @@ public final class PairReader {
     } catch (YamlProblem e) {
       throw wrong(e.sentence());
     }
+  }
+
+  private FileChoice files(PairFile said) throws Refusal {
+    if (said.files() == null) {
+      return FileChoice.USUAL;
+    }
+    int most = said.files().megabytes() == null ? 0 : said.files().megabytes();
+    if (said.files().megabytes() != null && most < 1) {
+      throw wrong("'megabytes' of 'files' must be 1 or more");
+    }
+    List<String> without = said.files().without();
+    return new FileChoice(false, without == null ? List.of() : without, List.of(), most * MEGABYTE);
   }
 
   private List<String> sites(PairFile said) throws Refusal {
@@ -351,10 +372,18 @@ public final class PairReader {
       return new CopyAddress(
           Optional.ofNullable(entry.address()).map(Address::parse),
           Boolean.TRUE.equals(entry.www()),
-          Optional.ofNullable(entry.folder()));
+          Optional.ofNullable(entry.folder()).map(folder -> whole(folder, entry)));
     } catch (IllegalArgumentException e) {
       throw wrong("copies." + copy + ": " + e.getMessage());
     }
+  }
+
+  /** On this machine a folder may be named from that of weftex.yaml. */
+  private String whole(String folder, PairFile.CopyEntry entry) {
+    boolean isWhole = folder.startsWith("/") || folder.matches("[A-Za-z]:.*");
+    return isWhole || entry.ssh() != null
+        ? folder
+        : file.toAbsolutePath().getParent().resolve(folder).normalize().toString();
   }
 
   private Refusal wrong(String what) {

@@ -16,6 +16,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import weftex.core.file.FileChoice;
 import weftex.core.plan.ItemFilter;
 import weftex.core.plan.MemberFilter;
 import weftex.core.plan.Selection;
@@ -39,7 +40,15 @@ public record SelectionWords(Map<String, List<String>> said) {
 
   /** Words that only a comparison can follow. */
   public static final Set<String> OF_COMPARISONS =
-      Set.of("everything", BOTH, "same", "settled", "member", "without-member");
+      Set.of(
+          "everything",
+          BOTH,
+          "same",
+          "settled",
+          "member",
+          "without-member",
+          FileChoice.ASKED,
+          FileChoice.WITHOUT);
 
   /** The word for things that are one, though nothing in them says so. */
   public static final String SAME = "same";
@@ -105,12 +114,20 @@ public record SelectionWords(Map<String, List<String>> said) {
             + " again");
     words.put("new-tables", "only tables that the receiving copy lacks");
     words.put("without-new-tables", "everything but tables that the receiving copy lacks");
+    words.put(
+        FileChoice.ASKED,
+        "also files that no row names, by their paths from the copy's folder:"
+            + " 'wp-content/uploads/forms/*'");
+    words.put(FileChoice.WITHOUT, "rows alone, without the files that they name");
     return words;
   }
 
   /** Whether a word stands alone. */
   public static boolean isFlag(String word) {
-    return word.endsWith("new-tables") || word.equals(EVERYTHING) || word.equals(SETTLED);
+    return word.endsWith("new-tables")
+        || word.equals(EVERYTHING)
+        || word.equals(SETTLED)
+        || word.equals(FileChoice.WITHOUT);
   }
 
   /** Whether a word takes several things in one, with commas between. */
@@ -119,7 +136,8 @@ public record SelectionWords(Map<String, List<String>> said) {
         || word.equals(SAME)
         || word.equals("tables")
         || word.equals("without")
-        || word.equals("with");
+        || word.equals("with")
+        || word.equals(FileChoice.ASKED);
   }
 
   /** Whether nothing is said. */
@@ -232,6 +250,15 @@ public record SelectionWords(Map<String, List<String>> said) {
       }
     }
     return same;
+  }
+
+  /**
+   * Which files travel.
+   *
+   * @param usual as weftex.yaml says it
+   */
+  public FileChoice files(FileChoice usual) {
+    return usual.and(said.containsKey(FileChoice.WITHOUT), values(FileChoice.ASKED));
   }
 
   /** Whether all that the other copy has is wanted, without a question. */

@@ -56,6 +56,7 @@ public final class ApplyText {
                     + report.altered().size()
                     + (report.altered().size() == 1 ? " row" : " rows")
                     + " the server itself changed more:"));
+    FilesText.print(page, report.files());
     ItemText.printMade(page, report.made());
     report.altered().forEach(drift -> page.line("  " + place(drift) + ": " + drift.what()));
     if (rows) {

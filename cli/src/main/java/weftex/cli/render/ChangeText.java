@@ -7,6 +7,7 @@ import java.util.stream.Stream;
 import weftex.core.change.Action;
 import weftex.core.change.Conflict;
 import weftex.core.change.RowChange;
+import weftex.core.file.FileRows;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.Passages;
 import weftex.core.row.Value;
@@ -35,7 +36,7 @@ final class ChangeText {
 
   /** The first line of a change. */
   String title(RowChange change) {
-    String row = change.table() + " " + Page.shortened(change.keyText(), 60);
+    String row = Page.shortened(FileChanges.place(change), 80);
     String title =
         change.action().label()
             + " "
@@ -52,7 +53,8 @@ final class ChangeText {
   }
 
   /** The columns of a change. */
-  void columns(RowChange change) {
+  void columns(RowChange made) {
+    RowChange change = FileChanges.shown(made);
     if (!change.conflicts().isEmpty()) {
       explained
           .who(change.trace())
@@ -118,7 +120,7 @@ final class ChangeText {
     if (conflict.binding()) {
       return " (only " + into + "'s side is possible)";
     }
-    return conflict.kind() == ConflictKind.BOTH_ADDED && change.id() > 0
+    return conflict.kind() == ConflictKind.BOTH_ADDED && change.id() > 0 && !FileRows.isFile(change)
         ? " (Two things of one name? --both " + change.id() + ")"
         : "";
   }

@@ -137,6 +137,7 @@ public final class CompareText {
     RolesText.print(page, compared.roles(), compared.into());
     page.blank();
     ItemText.print(page, compared.items(), compared.itemsBeyond(), compared.into());
+    FilesText.print(page, compared.files(), compared.from());
     InsideText.print(page, compared.inside(), compared.into());
     boolean any =
         compared.tables().stream()

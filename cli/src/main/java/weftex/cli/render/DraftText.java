@@ -26,6 +26,7 @@ public final class DraftText {
               + String.join(", ", drafted.schema())
               + ".");
     }
+    FilesText.print(page, drafted.files(), drafted.from());
     if (drafted.ruled() > 0) {
       page.line("Rules of weftex.yaml decided " + counted(drafted.ruled(), "change") + ".");
     }

@@ -5,6 +5,7 @@ import java.util.List;
 import weftex.cli.result.MarkReport;
 import weftex.store.capture.Bases;
 import weftex.store.compare.Likeness;
+import weftex.store.file.FileRecord;
 
 /** What {@code mark} found and did, for a person. */
 public final class MarkText {
@@ -42,8 +43,29 @@ public final class MarkText {
     if (!mark.leftOut().isEmpty()) {
       page.words("Left out as noise: " + String.join(", ", mark.leftOut()) + ".");
     }
+    mark.files().ifPresent(files -> page.words(files(mark, files)));
+    if (!mark.filesProblem().isEmpty()) {
+      page.words("Files were not looked at: " + mark.filesProblem() + ".");
+    }
     page.blank();
     page.words(next(mark));
+  }
+
+  private static String files(MarkReport mark, FileRecord.Recorded files) {
+    return "Files that rows name: "
+        + files.files()
+        + ", "
+        + Sizes.shown(files.bytes())
+        + (files.differing() > 0
+            ? "; "
+                + files.differing()
+                + (files.differing() == 1 ? " differs" : " differ")
+                + " between the copies: there each copy's own stays until somebody replaces it"
+            : "")
+        + (files.missing() > 0
+            ? "; " + files.missing() + " that " + mark.from() + " does not have"
+            : "")
+        + ".";
   }
 
   private static String next(MarkReport mark) {

@@ -27,6 +27,7 @@ public final class UndoText {
               + ", "
               + rows(undone.broughtBack(), "removed", "brought back")
               + ".");
+      FilesText.printBack(page, undone.files());
       ItemText.printTakenBack(page, undone.things());
       if (!undone.takenAway().isEmpty()) {
         page.line("Taken away again: " + String.join(", ", undone.takenAway()) + ".");

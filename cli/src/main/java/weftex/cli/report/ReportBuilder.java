@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import weftex.cli.render.Explained;
+import weftex.cli.render.FileChanges;
 import weftex.cli.render.Visible;
 import weftex.cli.render.WordMarks;
 import weftex.cli.render.Words;
@@ -75,7 +76,8 @@ public final class ReportBuilder {
   }
 
   /** Takes a change of a row. */
-  public void add(RowChange change) {
+  public void add(RowChange made) {
+    RowChange change = FileChanges.shown(made);
     Item item =
         change.item().orElseGet(() -> new Item("row of " + change.table(), change.keyText(), ""));
     Gathered thing = thing(item, change.id());
@@ -113,12 +115,7 @@ public final class ReportBuilder {
     thing.changes.add(
         new Report.Change(
             change.id(),
-            part
-                + change.action().label()
-                + " "
-                + change.table()
-                + " "
-                + Visible.text(change.keyText()),
+            part + change.action().label() + " " + Visible.text(FileChanges.place(change)),
             review.standing(change.id()).label(),
             cells(change),
             explained.told(change).stream().map(conflict -> question(change, conflict)).toList(),

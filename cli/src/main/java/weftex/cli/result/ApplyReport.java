@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import weftex.core.row.Value;
 import weftex.core.scan.FindingKind;
+import weftex.store.apply.ApplyOutcome;
 import weftex.store.apply.Drift;
 import weftex.store.receipt.Effect;
 import weftex.store.scan.TouchedScan;
@@ -26,6 +27,7 @@ public sealed interface ApplyReport {
    * The changes are made.
    *
    * @param schema new tables and columns, in words
+   * @param files what became of files
    * @param renumbered rows that got another number, by their names
    * @param altered rows in which the server itself changed more
    * @param followed what followed from the changes
@@ -38,6 +40,7 @@ public sealed interface ApplyReport {
       String receipt,
       List<String> schema,
       @JsonUnwrapped Counts counts,
+      ApplyOutcome.FileCounts files,
       Map<String, String> renumbered,
       @JsonUnwrapped Things made,
       List<Drift> altered,

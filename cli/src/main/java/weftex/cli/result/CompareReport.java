@@ -14,6 +14,7 @@ public record CompareReport(
     Map<String, String> notCompared,
     List<ItemReport> items,
     long itemsBeyond,
+    FilesReport files,
     InsideReport inside,
     RolesReport roles,
     List<JsonNode> changes,

@@ -11,6 +11,7 @@ import java.util.List;
  * @param conflicts changes that need a decision
  * @param offered rows that nobody chose and that chosen ones refer to
  * @param ruled how many changes a standing rule decided
+ * @param files those that go along
  * @param kept things in which a draft of everything keeps the receiving copy's side
  * @param carried how many decisions about changes were taken along from an earlier draft
  * @param fallen decisions of the earlier draft that do not fit any more
@@ -28,6 +29,7 @@ public record DraftReport(
     long conflicts,
     long offered,
     long ruled,
+    FilesReport files,
     List<String> kept,
     long carried,
     List<Fallen> fallen,

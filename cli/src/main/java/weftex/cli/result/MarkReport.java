@@ -1,7 +1,9 @@
 package weftex.cli.result;
 
 import java.util.List;
+import java.util.Optional;
 import weftex.store.compare.Likeness;
+import weftex.store.file.FileRecord;
 
 /**
  * What {@code mark} found and did.
@@ -15,6 +17,8 @@ import weftex.store.compare.Likeness;
  * @param tables how many were recorded
  * @param rows how many rows
  * @param leftOut tables that are left out as noise
+ * @param files those that rows name; empty where nobody looked
+ * @param filesProblem why nobody looked, as a clause; empty if nobody asked for it
  * @param likeness how the other copy differs from it
  */
 public record MarkReport(
@@ -27,4 +31,6 @@ public record MarkReport(
     int tables,
     long rows,
     List<String> leftOut,
+    Optional<FileRecord.Recorded> files,
+    String filesProblem,
     Likeness likeness) {}

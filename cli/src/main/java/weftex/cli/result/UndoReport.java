@@ -2,6 +2,7 @@ package weftex.cli.result;
 
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.util.List;
+import weftex.store.apply.ApplyOutcome;
 import weftex.store.apply.Drift;
 
 /**
@@ -9,6 +10,7 @@ import weftex.store.apply.Drift;
  *
  * @param undoes the receipt of the apply
  * @param receipt the undo's own; empty if nothing was left to take back
+ * @param files those that came back, have their old content, or are gone again
  * @param takenAway new tables and columns that are gone again, in words
  * @param things what was taken back; none if the change set is not there any more
  */
@@ -20,5 +22,6 @@ public record UndoReport(
     long restored,
     long broughtBack,
     List<Drift> leftAlone,
+    ApplyOutcome.FileCounts files,
     List<String> takenAway,
     @JsonUnwrapped ApplyReport.Things things) {}

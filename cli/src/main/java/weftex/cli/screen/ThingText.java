@@ -12,6 +12,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.cli.render.Columns;
 import weftex.cli.render.Explained;
+import weftex.cli.render.FileChanges;
 import weftex.cli.render.Members;
 import weftex.cli.render.Visible;
 import weftex.cli.render.WordMarks;
@@ -116,16 +117,15 @@ final class ThingText {
     decisions(change.id());
   }
 
-  private void change(RowChange change) {
+  private void change(RowChange made) {
+    RowChange change = FileChanges.shown(made);
     String part = change.item().map(item -> item.part()).orElse("");
     heading(
         change.id(),
         Visible.text(
             change.action().label()
                 + " "
-                + change.table()
-                + " "
-                + change.keyText()
+                + FileChanges.place(change)
                 + (part.isEmpty() ? "" : " · " + part)));
     explained.who(change.trace()).ifPresent(who -> say("  " + who, Style.FAINT));
     if (!change.trace().path().isEmpty()) {

@@ -48,7 +48,14 @@ class ChangeNumbersTest {
       review.add(
           new RowChange(
               Head.of(id, Action.UPDATE, id > 4 ? "fares" : "pages", Map.of("id", Value.whole(id)))
-                  .with(new Ties(id == 6, Optional.empty(), Optional.empty(), List.of(), Map.of())),
+                  .with(
+                      new Ties(
+                          id == 6,
+                          Optional.empty(),
+                          List.of(),
+                          Optional.empty(),
+                          List.of(),
+                          Map.of())),
               Map.of(),
               Map.of("other", Value.whole(1)),
               Map.of(),

@@ -41,7 +41,7 @@ class ExplainedTest {
             Map.of("id", Value.whole(9)),
             Optional.empty(),
             false,
-            new Ties(false, Optional.empty(), Optional.empty(), List.of(), hanging),
+            new Ties(false, Optional.empty(), List.of(), Optional.empty(), List.of(), hanging),
             Optional.of(new Item("page", "Fares", "")),
             new Trace(
                 "/fares",

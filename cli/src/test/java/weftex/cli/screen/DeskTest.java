@@ -129,7 +129,7 @@ class DeskTest {
             Map.of("id", Value.whole(id)),
             add ? Optional.of(new RowName("pages", BigInteger.valueOf(id))) : Optional.empty(),
             add,
-            new Ties(false, Optional.empty(), Optional.empty(), needs, Map.of()),
+            new Ties(false, Optional.empty(), List.of(), Optional.empty(), needs, Map.of()),
             Optional.of(new Item(kind, name, "")),
             new Trace(
                 "/" + name.toLowerCase(java.util.Locale.ROOT),

@@ -12,6 +12,9 @@ import weftex.core.row.Value;
  * what was decided to stay a {@link KeptChange}. Only a decided one can be made.
  */
 public sealed interface Change permits Outline, RowChange, DecidedChange, KeptChange {
+  /** What stands in the place of a table for a file of the copy's folder; no table is called so. */
+  String FILES = "//files";
+
   Head head();
 
   default int id() {
@@ -44,6 +47,10 @@ public sealed interface Change permits Outline, RowChange, DecidedChange, KeptCh
 
   default Optional<Integer> with() {
     return head().ties().with();
+  }
+
+  default List<Integer> withAny() {
+    return head().ties().withAny();
   }
 
   default Optional<Integer> alongWith() {

@@ -69,6 +69,7 @@ public final class Review {
       List<Contest> contests,
       boolean offered,
       Optional<Integer> with,
+      List<Integer> withAny,
       List<Ties.Need> needs,
       Optional<Item> thing) {}
 
@@ -110,6 +111,7 @@ public final class Review {
             false,
             Optional.empty(),
             List.of(),
+            List.of(),
             Optional.of(change.item())));
   }
 
@@ -144,6 +146,7 @@ public final class Review {
             contests,
             change.offered(),
             change.with(),
+            change.withAny(),
             change.needs(),
             change.item()));
   }
@@ -192,6 +195,9 @@ public final class Review {
     if (answer == Answer.BRING && !item.offered()) {
       return Optional.of(
           "Change " + id + " is not an offer; only an offered change can be brought along.");
+    }
+    if (answer == Answer.VALUE && item.table().equals(Change.FILES)) {
+      return Optional.of("Change " + id + " is a file, of which no value can be set.");
     }
     if (answer == Answer.VALUE) {
       String name = column.orElseThrow();
@@ -270,6 +276,7 @@ public final class Review {
     return item.contests().isEmpty()
         && item.needs().isEmpty()
         && item.with().isEmpty()
+        && item.withAny().isEmpty()
         && !item.offered()
         && !said.containsKey(id)
         && newTables.isEmpty()
@@ -516,6 +523,10 @@ public final class Review {
   private boolean isInCompany(int id) {
     Integer made = newTables.get(items.get(id).table());
     if (made != null && !(made == id ? hasParents(id) : hasPlace(items.get(id).table()))) {
+      return false;
+    }
+    List<Integer> any = items.get(id).withAny();
+    if (!any.isEmpty() && any.stream().noneMatch(one -> ownStanding(one) == Standing.MADE)) {
       return false;
     }
     Optional<Integer> with = items.get(id).with();

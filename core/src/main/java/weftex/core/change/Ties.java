@@ -12,6 +12,8 @@ import weftex.core.merge.ConflictKind;
  *     until somebody decides to bring it along
  * @param with the change of the thing that this row is a part of or goes with; if that is not made,
  *     this one is left out without a question
+ * @param withAny changes of which at least one must be made for this one to be made, such as those
+ *     of the rows that name a file; none if that does not matter
  * @param alongWith the chosen change that needs this one, if nobody chose this one by itself
  * @param needs changes without which this one can't be made
  * @param hangers for a removed row: how many rows of the target refer to it and stay, by reference
@@ -19,16 +21,23 @@ import weftex.core.merge.ConflictKind;
 public record Ties(
     boolean offered,
     Optional<Integer> with,
+    List<Integer> withAny,
     Optional<Integer> alongWith,
     List<Need> needs,
     Map<Hanger, Long> hangers) {
 
   /** Those of a change that stands for itself. */
   public static final Ties NONE =
-      new Ties(false, Optional.empty(), Optional.empty(), List.of(), Map.of());
+      new Ties(false, Optional.empty(), List.of(), Optional.empty(), List.of(), Map.of());
 
   public Ties {
     needs = List.copyOf(needs);
+    withAny = List.copyOf(withAny);
+  }
+
+  /** Those of a change that is made if one of some others is. */
+  public static Ties withAny(List<Integer> others) {
+    return new Ties(false, Optional.empty(), others, Optional.empty(), List.of(), Map.of());
   }
 
   /**

@@ -121,6 +121,7 @@ final class ChangeLine {
     private boolean renumbered;
     private boolean offered;
     private Optional<Integer> with = Optional.empty();
+    private final List<Integer> withAny = new ArrayList<>();
     private Optional<Integer> alongWith = Optional.empty();
     private final List<Conflict> conflicts = new ArrayList<>();
     private final List<Outline.Contest> contests = new ArrayList<>();
@@ -161,6 +162,7 @@ final class ChangeLine {
           case "renumbered" -> renumbered = json.getBooleanValue();
           case "offered" -> offered = json.getBooleanValue();
           case "with" -> with = Optional.of(json.getIntValue());
+          case "withAny" -> JsonLines.tree(json).forEach(one -> withAny.add(one.asInt()));
           case "alongWith" -> alongWith = Optional.of(json.getIntValue());
           case "needs" ->
               JsonLines.tree(json).forEach(need -> needs.add(ChangeSetReader.need(need)));
@@ -202,7 +204,7 @@ final class ChangeLine {
           key,
           fresh,
           renumbered,
-          new Ties(offered, with, alongWith, needs, hangers),
+          new Ties(offered, with, withAny, alongWith, needs, hangers),
           item,
           new Trace(path, onSource, onTarget, evidence));
     }

@@ -262,6 +262,13 @@ public final class ChangeSetWriter {
     if (change.with().isPresent()) {
       json.writeNumberField("with", change.with().get());
     }
+    if (!change.withAny().isEmpty()) {
+      json.writeArrayFieldStart("withAny");
+      for (int other : change.withAny()) {
+        json.writeNumber(other);
+      }
+      json.writeEndArray();
+    }
     if (change.alongWith().isPresent()) {
       json.writeNumberField("alongWith", change.alongWith().get());
     }

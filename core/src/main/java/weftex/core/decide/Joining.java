@@ -10,7 +10,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
+import java.util.SortedSet;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import weftex.core.change.Action;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Decision;
@@ -53,6 +55,7 @@ public final class Joining {
     private final Map<Integer, Value.Digest> statements = new HashMap<>();
     private final Map<Place, Seen> rows = new LinkedHashMap<>();
     private final List<Integer> order = new ArrayList<>();
+    private final Map<Integer, List<Integer>> withAny = new HashMap<>();
     private final Map<List<String>, Referred> removed = new HashMap<>();
 
     private Half(ChangeSetHeader header, SortedMap<Integer, Decision> held) {
@@ -97,6 +100,9 @@ public final class Joining {
         new Seen(
             change.id(), change.action(), change.thing(), Place.content(change), change.offered()));
     half.order.add(change.id());
+    if (!change.withAny().isEmpty()) {
+      half.withAny.put(change.id(), change.withAny());
+    }
     if (change.action() == Action.REMOVE) {
       for (Ties.Hanger hanger : change.hangers().keySet()) {
         half.removed.put(
@@ -346,11 +352,30 @@ public final class Joining {
     return new Ties(
         ties.offered() && isOfferedByBoth(which, change),
         ties.with().map(ids::get),
+        withAny(which, change),
         ties.alongWith().map(ids::get),
         ties.needs().stream()
             .map(need -> new Ties.Need(ids.get(need.change()), need.orElse(), need.columns()))
             .toList(),
         ties.hangers());
+  }
+
+  /** What both have goes with what either says. */
+  private List<Integer> withAny(Which which, int id) {
+    SortedSet<Integer> all = new TreeSet<>();
+    half(which).withAny.getOrDefault(id, List.of()).forEach(one -> all.add(ids(which).get(one)));
+    if (which == Which.FIRST) {
+      shared.forEach(
+          (repeated, same) -> {
+            if (same == id) {
+              second
+                  .withAny
+                  .getOrDefault(repeated, List.of())
+                  .forEach(one -> all.add(newSecond.get(one)));
+            }
+          });
+    }
+    return List.copyOf(all);
   }
 
   private boolean isRepeated(Which which, int id) {

@@ -189,6 +189,11 @@ public final class Plan {
     return things;
   }
 
+  /** The thing that a row of the source is or belongs to; empty if the model names none. */
+  public Optional<Item> item(TableModel model, List<Value> ofSource) throws IOException {
+    return planner.item(model, ofSource);
+  }
+
   /** Builds every change of a row, in the order of applying. */
   public void forEach(ChangeSink sink) throws IOException {
     for (Planned planned : ordered) {
@@ -255,6 +260,7 @@ public final class Plan {
     return new Ties(
         planned.offered && !planned.chosen,
         planned.with.filter(with -> with.chosen).map(with -> with.id + behind),
+        List.of(),
         planned.alongWith.map(needing -> needing.id + behind),
         needs(planned, table, behind),
         planned.hangers);

@@ -356,6 +356,11 @@ public final class Planner {
         sides.inSource());
   }
 
+  /** The thing that a row of the source is or belongs to. */
+  Optional<Item> item(TableModel model, List<Value> ofSource) throws IOException {
+    return owners.item(model, ofSource, true);
+  }
+
   /** Where a change's thing is seen, and who worked on it. */
   Trace trace(Planned planned, Sides sides) throws IOException {
     return owners

@@ -70,7 +70,7 @@ public record ThingFilter(
    *
    * @param item empty if the model names none
    */
-  boolean accepts(Optional<Item> item, Trace trace) {
+  public boolean accepts(Optional<Item> item, Trace trace) {
     Trace.Touch touch = trace.source().isKnown() ? trace.source() : trace.target();
     return (items.isEmpty() || isOne(items, item))
         && !isOne(withoutItems, item)

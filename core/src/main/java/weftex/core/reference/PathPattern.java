@@ -5,10 +5,10 @@ import java.util.List;
 /**
  * Keys from the outside in, joined by dots; {@code *} is any key, {@code **} any number of them.
  */
-final class PathPattern {
+public final class PathPattern {
   private final List<String> keys;
 
-  PathPattern(String written) {
+  public PathPattern(String written) {
     this.keys = written.isEmpty() ? List.of() : List.of(written.split("\\."));
   }
 
@@ -18,7 +18,8 @@ final class PathPattern {
     return last.startsWith("*") ? "" : last;
   }
 
-  boolean matches(List<String> path) {
+  /** Whether the keys from the outside in lead there. */
+  public boolean matches(List<String> path) {
     return mayEndLike(path) && matches(0, path, 0);
   }
 

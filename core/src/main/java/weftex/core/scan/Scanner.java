@@ -15,6 +15,8 @@ import java.util.function.LongConsumer;
 import weftex.core.address.AddressMap;
 import weftex.core.address.Form;
 import weftex.core.address.MappedRows;
+import weftex.core.file.NamedFiles;
+import weftex.core.file.SafePath;
 import weftex.core.reference.InsideReferences;
 import weftex.core.reference.NumberPlaces;
 import weftex.core.reference.RowFinder;
@@ -23,7 +25,6 @@ import weftex.core.row.RowStream;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.FileRule;
 import weftex.core.site.Reference;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
@@ -49,7 +50,7 @@ public final class Scanner {
   private final AddressMap hosts;
   private final MappedRows.Prefixes prefixes;
   private final FileProbe files;
-  private final Optional<FileMentions> mentions;
+  private final NamedFiles named;
   private final InsideReferences inside;
   private final Findings findings;
   private final Map<String, NumberSet> present = new HashMap<>();
@@ -120,10 +121,7 @@ public final class Scanner {
     this.counterpart = other.counterpart();
     this.doubled = new DoubledRows(site, rows);
     this.files = files;
-    this.mentions =
-        files == FileProbe.NONE || site.linkedFiles().isEmpty()
-            ? Optional.empty()
-            : Optional.of(new FileMentions(site.linkedFiles(), hosts));
+    this.named = new NamedFiles(site, hosts);
     this.inside = new InsideReferences(rows, hosts);
     this.findings = findings;
     for (TableModel model : site.tables()) {
@@ -225,8 +223,8 @@ public final class Scanner {
     prefixes(model, values);
     formats(model, values);
     references(look, values);
-    if (mentions.isPresent() && row.holds(mentions.get()::mayBeIn)) {
-      mentions(model, values, mentions.get());
+    if (files != FileProbe.NONE && named.mayName(model, row)) {
+      files(model, values);
     }
     if (look.identity()) {
       identity(model, values);
@@ -234,26 +232,19 @@ public final class Scanner {
     if (look.doubled()) {
       doubled(model, values);
     }
-    for (FileRule.Resolved rule : model.files()) {
-      if (rule.when().holdsFor(values)) {
-        String path = rule.under() + values.get(rule.column()).display();
-        if (!files.exists(path)) {
-          add(FindingKind.MISSING_FILE, model, values, rule.column(), path);
-        }
-      }
-    }
   }
 
-  private void mentions(TableModel model, List<Value> values, FileMentions named) {
-    for (int i = 0; i < values.size(); i++) {
-      if (values.get(i) instanceof Value.Text text) {
-        for (String path : named.in(text.utf8())) {
-          if (!files.exists(path)) {
-            add(FindingKind.MISSING_FILE, model, values, i, path);
+  /** A name that leads out of the folder is no file of it. */
+  private void files(TableModel model, List<Value> values) {
+    Set<String> met = new HashSet<>();
+    named.each(
+        model,
+        values,
+        (column, path) -> {
+          if (met.add(path) && !SafePath.of(path).map(files::exists).orElse(false)) {
+            add(FindingKind.MISSING_FILE, model, values, column, path);
           }
-        }
-      }
-    }
+        });
   }
 
   private void leftovers(TableModel model, List<Value> values) {

@@ -268,7 +268,9 @@ final class Resolution {
       Optional<Condition> when = Condition.of(table, said.when());
       Optional<Integer> column = table.position(said.column());
       if (when.isPresent() && column.isPresent()) {
-        files.add(new FileRule.Resolved(when.get(), column.get(), said.under()));
+        files.add(
+            new FileRule.Resolved(
+                when.get(), column.get(), said.under(), said.path(), said.beside()));
       }
     }
     return files;

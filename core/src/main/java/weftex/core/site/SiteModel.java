@@ -184,7 +184,8 @@ public record SiteModel(
   public record StepRule(
       @JsonProperty(required = true) String say,
       List<String> after,
-      Map<String, List<String>> where) {
+      Map<String, List<String>> where,
+      boolean files) {
     public StepRule {
       after = after == null ? List.of() : List.copyOf(after);
       where = where == null ? Map.of() : Map.copyOf(where);

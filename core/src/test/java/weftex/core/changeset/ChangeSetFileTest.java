@@ -69,6 +69,7 @@ class ChangeSetFileTest {
             new Ties(
                 true,
                 Optional.of(3),
+                List.of(4, 5),
                 Optional.of(2),
                 List.of(new Ties.Need(7, ConflictKind.MISSING_PARENT, List.of("parent"))),
                 Map.of(new Ties.Hanger("notes", List.of("page", "part"), List.of("id", "no")), 3L)),

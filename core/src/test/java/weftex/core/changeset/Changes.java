@@ -64,7 +64,8 @@ final class Changes {
       List<Ties.Need> needs) {
     return new RowChange(
         Head.of(id, action, "pages", Map.of("id", Value.whole(id)))
-            .with(new Ties(offered, Optional.empty(), Optional.empty(), needs, Map.of())),
+            .with(
+                new Ties(offered, Optional.empty(), List.of(), Optional.empty(), needs, Map.of())),
         before,
         after,
         Map.of(),

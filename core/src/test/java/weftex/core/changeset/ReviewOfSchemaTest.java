@@ -51,6 +51,7 @@ class ReviewOfSchemaTest {
                 new Ties(
                     false,
                     Optional.empty(),
+                    List.of(),
                     Optional.empty(),
                     id == 5 ? List.of(need) : List.of(),
                     Map.of())),

@@ -65,7 +65,7 @@ class CarriedDecisionsTest {
             Map.of("id", Value.whole(key)),
             Optional.empty(),
             false,
-            new Ties(false, Optional.empty(), Optional.empty(), List.of(), hangers),
+            new Ties(false, Optional.empty(), List.of(), Optional.empty(), List.of(), hangers),
             Optional.of(new Item("page", "P" + key, "")),
             Trace.NONE),
         before,

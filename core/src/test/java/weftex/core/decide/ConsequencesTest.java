@@ -32,6 +32,7 @@ class ConsequencesTest {
                 new Ties(
                     offered,
                     with,
+                    List.of(),
                     Optional.empty(),
                     needs.stream()
                         .map(

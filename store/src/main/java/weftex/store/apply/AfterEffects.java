@@ -315,8 +315,16 @@ final class AfterEffects {
     return parts;
   }
 
-  /** What is left for a person. */
-  List<String> steps() {
-    return site.steps().stream().filter(due::contains).map(SiteModel.StepRule::say).toList();
+  /**
+   * What is left for a person.
+   *
+   * @param filesTravel whether files were brought along
+   */
+  List<String> steps(boolean filesTravel) {
+    return site.steps().stream()
+        .filter(due::contains)
+        .filter(step -> !step.files() || !filesTravel)
+        .map(SiteModel.StepRule::say)
+        .toList();
   }
 }

@@ -28,33 +28,46 @@ public final class Applier {
   private final String by;
   private final int approvals;
   private final long spare;
+  private final Optional<FileAccess> files;
 
   /**
    * @param tool the version that applies
    * @param by who applies
    */
   public Applier(Receipts receipts, CommitGate gate, String tool, String by) {
-    this(receipts, gate, tool, by, 1, 0);
+    this(receipts, gate, tool, by, 1, 0, Optional.empty());
   }
 
   private Applier(
-      Receipts receipts, CommitGate gate, String tool, String by, int approvals, long spare) {
+      Receipts receipts,
+      CommitGate gate,
+      String tool,
+      String by,
+      int approvals,
+      long spare,
+      Optional<FileAccess> files) {
     this.receipts = receipts;
     this.gate = gate;
     this.tool = tool;
     this.by = by;
     this.approvals = approvals;
     this.spare = spare;
+    this.files = files;
   }
 
   /** The same, but so many different people must have approved what is applied. */
   public Applier needing(int people) {
-    return new Applier(receipts, gate, tool, by, people, spare);
+    return new Applier(receipts, gate, tool, by, people, spare, files);
   }
 
   /** The same, but added rows leave so many IDs free, as others take some before they are there. */
   public Applier leaving(long ids) {
-    return new Applier(receipts, gate, tool, by, approvals, ids);
+    return new Applier(receipts, gate, tool, by, approvals, ids, files);
+  }
+
+  /** The same, but files are put in place, too. */
+  public Applier with(FileAccess access) {
+    return new Applier(receipts, gate, tool, by, approvals, spare, Optional.of(access));
   }
 
   /**
@@ -87,7 +100,7 @@ public final class Applier {
             reviewed,
             target,
             means,
-            new ApplyRun.Manner(evenIfNoRollback, spare),
+            new ApplyRun.Manner(evenIfNoRollback, spare, files),
             progress)
         .run();
   }

@@ -2,6 +2,7 @@ package weftex.store.apply;
 
 import java.io.IOException;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,6 +16,8 @@ import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.DecidedChange;
 import weftex.core.change.KeptChange;
 import weftex.core.change.SchemaChange;
+import weftex.core.file.FileChoice;
+import weftex.core.file.FileRows;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.SiteMap;
@@ -26,6 +29,7 @@ import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
 import weftex.store.copy.WriteTransaction;
+import weftex.store.file.Folder;
 import weftex.store.receipt.Effect;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.ReceiptWriter;
@@ -47,14 +51,17 @@ final class ApplyRun {
   private final List<SchemaChange> schema;
   private final Ending ending;
   private final Committing committing;
+  private final List<FileStep> fileSteps = new ArrayList<>();
+  private Optional<FileStage> files = Optional.empty();
 
   /**
    * How it is applied.
    *
    * @param evenIfNoRollback whether tables are written whose engine can't roll back
    * @param spare how many IDs are left free for others before those of added rows
+   * @param files what is needed to put files in place; empty if that can't be
    */
-  record Manner(boolean evenIfNoRollback, long spare) {}
+  record Manner(boolean evenIfNoRollback, long spare, Optional<FileAccess> files) {}
 
   ApplyRun(
       Receipts receipts,
@@ -79,16 +86,18 @@ final class ApplyRun {
   }
 
   ApplyOutcome run() throws Refusal, IOException {
+    findFiles();
     try (Claim claim = found.claim()) {
-      if (!schema.isEmpty()) {
+      if (!schema.isEmpty() || !fileSteps.isEmpty()) {
         Optional<Ledger.Entry> before = before(claim);
         if (before.isPresent()) {
           return new ApplyOutcome.AlreadyApplied(before.get());
         }
       }
       try (ReceiptWriter writer = receipts.begin(receipt)) {
-        ApplyOutcome outcome = rows(claim, made(writer), writer);
+        ApplyOutcome outcome = made(claim, writer);
         if (ending.isOpen()) {
+          takeFilesBack();
           SchemaStage.takeAway(receipts.schema(receipt.id()), found);
           receipts.discard(receipt.id());
         }
@@ -99,6 +108,79 @@ final class ApplyRun {
         takeAway();
         throw e;
       }
+    }
+  }
+
+  private ApplyOutcome made(Claim claim, ReceiptWriter writer) throws Refusal, IOException {
+    Copy target = made(writer);
+    if (!fileSteps.isEmpty()) {
+      Optional<ApplyOutcome> drifted = bringFiles(target, writer);
+      if (drifted.isPresent()) {
+        return drifted.get();
+      }
+    }
+    return rows(claim, target, writer);
+  }
+
+  private void findFiles() throws Refusal, IOException {
+    if (reviewed.outlines().stream().noneMatch(FileRows::isFile)) {
+      return;
+    }
+    try {
+      new ChangePass(reviewed)
+          .overMade(
+              changes ->
+                  changes.stream()
+                      .filter(FileRows::isFile)
+                      .map(FileStep::of)
+                      .forEach(fileSteps::add));
+    } catch (SQLException e) {
+      throw new IllegalStateException("no server is asked", e);
+    }
+    if (!fileSteps.isEmpty() && !manner.files().map(f -> f.folders().areOpen()).orElse(false)) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "The change set brings "
+              + fileSteps.size()
+              + (fileSteps.size() == 1 ? " file" : " files")
+              + ", and "
+              + manner.files().map(f -> f.folders().problem()).orElse("no folder is named")
+              + ". Nothing was changed.",
+          "See to 'folder' in weftex.yaml, or leave the files out: 'weftex draft --again"
+              + " --without-files'.");
+    }
+  }
+
+  /** Copies files beside their places, and puts new ones in place. */
+  private Optional<ApplyOutcome> bringFiles(Copy target, ReceiptWriter writer) throws Refusal {
+    FileAccess access = manner.files().orElseThrow();
+    Folder source = access.folders().of(receipt.from()).folder();
+    FileStage stage =
+        new FileStage(
+            found.name(),
+            receipt.id(),
+            access.folders().of(found.name()).folder(),
+            FileStage.Content.of(source, receipt.from()),
+            access.aside(),
+            access.namedBy(target, means.apply(target)),
+            fileSteps);
+    try {
+      List<Drift> drifts = stage.drifts();
+      if (!drifts.isEmpty()) {
+        return Optional.of(ApplyOutcome.Drifted.of(drifts));
+      }
+      gate.schema();
+      files = Optional.of(stage);
+      stage.prepare(writer);
+      return Optional.empty();
+    } catch (IOException e) {
+      throw stage.refusal(e);
+    }
+  }
+
+  private void takeFilesBack() throws IOException {
+    if (files.isPresent()) {
+      files.get().takeBack();
     }
   }
 
@@ -116,6 +198,7 @@ final class ApplyRun {
       return true;
     }
     try {
+      takeFilesBack();
       List<SchemaChange> made = receipts.schema(receipt.id());
       SchemaStage.takeAway(made, found);
       receipts.discard(receipt.id());
@@ -190,6 +273,16 @@ final class ApplyRun {
 
     @Override
     public void kept(KeptChange change) throws IOException, Refusal {
+      if (FileRows.isFile(change)) {
+        writer.kept(
+            change.id(),
+            change.action(),
+            change.table(),
+            change.key(),
+            change.own(),
+            Optional.empty());
+        return;
+      }
       Table table = tables.table(change.table()).table();
       Map<String, Value> known = numbers.resolveKnown(table, change.own());
       writer.kept(
@@ -222,6 +315,15 @@ final class ApplyRun {
     }
   }
 
+  private boolean filesTravel() {
+    return manner.files().map(access -> access.folders().areOpen()).orElse(false)
+        && !reviewed.header().selection().containsKey(FileChoice.WITHOUT);
+  }
+
+  private long countFiles(Action action) {
+    return files.map(stage -> stage.count(action)).orElse(0);
+  }
+
   private ApplyOutcome write(
       WriteTransaction transaction,
       TargetTables tables,
@@ -251,10 +353,19 @@ final class ApplyRun {
     }
     pass.overKept(new Kept(tables, numbers, writer));
     List<Effect> followed = run.effects().settle();
-    List<String> steps = run.effects().steps();
+    List<String> steps = run.effects().steps(filesTravel());
     writer.effects(followed);
     writer.steps(steps);
-    committing.commit(transaction, writer, engine.adds(), engine.updates(), engine.removes());
+    long newFiles = countFiles(Action.ADD);
+    long replaced = countFiles(Action.UPDATE);
+    long removed = countFiles(Action.REMOVE);
+    committing.commit(
+        transaction,
+        writer,
+        engine.adds() + newFiles,
+        engine.updates() + replaced,
+        engine.removes() + removed);
+    List<Drift> left = files.isPresent() ? files.get().finish() : List.of();
     writer.committed(receipts.now());
     return new ApplyOutcome.Applied(
         receipt.id(),
@@ -262,6 +373,7 @@ final class ApplyRun {
         engine.adds(),
         engine.updates(),
         engine.removes(),
+        new ApplyOutcome.FileCounts((int) newFiles, (int) replaced, (int) removed, left),
         numbers.renumbered(),
         policy.altered(),
         followed,

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import weftex.core.change.Action;
 import weftex.core.change.DecidedChange;
+import weftex.core.file.FileRows;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
@@ -21,9 +22,13 @@ record ApplySteps(ChangePass pass, TargetTables tables, Numbers numbers)
         changes -> {
           List<Step<DecidedChange>> chunk = new ArrayList<>();
           for (DecidedChange change : changes) {
-            chunk.add(step(change));
+            if (!FileRows.isFile(change)) {
+              chunk.add(step(change));
+            }
           }
-          sink.accept(chunk);
+          if (!chunk.isEmpty()) {
+            sink.accept(chunk);
+          }
         });
   }
 

@@ -5,30 +5,43 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import weftex.core.site.SiteMap;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
 import weftex.store.copy.WriteTransaction;
 import weftex.store.receipt.Receipt;
+import weftex.store.receipt.ReceiptRows;
 import weftex.store.receipt.Receipts;
 
 /** Finds out what became of runs whose process ended before it could say, and finishes them. */
 public final class Interrupted {
   private final Receipts receipts;
+  private final Files files;
 
-  public Interrupted(Receipts receipts) {
+  /** What is needed to finish what was begun with files of a copy; asked only if there is such. */
+  public interface Files {
+    FileAccess access(Receipt of) throws Refusal;
+
+    /** What the tables of a copy mean. */
+    SiteMap means(Copy copy);
+  }
+
+  public Interrupted(Receipts receipts, Files files) {
     this.receipts = receipts;
+    this.files = files;
   }
 
   /**
    * What became of receipts whose process ended before it could say.
    *
    * @param ended those that were open, with their true ending
+   * @param leftAlone files that are not as they were to be
    * @param isBusy whether there are others, and a run is still at work on the target, which writes
    *     its own receipt
    */
-  public record Settled(List<Receipt> ended, boolean isBusy) {}
+  public record Settled(List<Receipt> ended, List<Drift> leftAlone, boolean isBusy) {}
 
   /**
    * Asks the ledger, and writes down what it says. New tables and columns that a rolled back apply
@@ -40,22 +53,69 @@ public final class Interrupted {
   public Settled settle(Copy target, boolean waits) throws IOException, Refusal {
     String place = target.spec().place();
     if (receipts.open(place).isEmpty()) {
-      return new Settled(List.of(), false);
+      return new Settled(List.of(), List.of(), false);
     }
     Optional<Claim> free = waits ? Optional.of(target.claim()) : target.claimIfFree();
     if (free.isEmpty()) {
-      return new Settled(List.of(), true);
+      return new Settled(List.of(), List.of(), true);
     }
     List<Receipt> settled = new ArrayList<>();
+    List<Drift> left = new ArrayList<>();
     try (Claim claim = free.get()) {
       for (Receipt receipt : receipts.open(place)) {
         boolean committed = isCommitted(receipt, target, claim);
         boolean away = committed == receipt.kind().equals("undo");
         SchemaStage.takeAway(away ? receipts.schema(receipt.id()) : List.of(), target);
+        left.addAll(finishFiles(receipt, target, committed));
         settled.add(receipts.end(receipt, committed));
       }
     }
-    return new Settled(settled, false);
+    return new Settled(settled, left, false);
+  }
+
+  private List<Drift> finishFiles(Receipt receipt, Copy target, boolean committed)
+      throws IOException, Refusal {
+    List<FileStep> steps = new ArrayList<>();
+    try (ReceiptRows rows = new ReceiptRows(receipts.file(receipt.id()))) {
+      for (ReceiptRows.Touched file : rows.files()) {
+        steps.add(FileStep.of(file));
+      }
+    }
+    if (steps.isEmpty()) {
+      return List.of();
+    }
+    FileAccess access = files.access(receipt);
+    if (!access.folders().areOpen()) {
+      throw new Refusal(
+          Refusal.Kind.UNREACHABLE,
+          "The "
+              + receipt.kind()
+              + " of "
+              + receipt.at()
+              + " was interrupted, and its files can't be "
+              + (committed ? "put in place" : "taken away again")
+              + ": "
+              + access.folders().problem()
+              + ".",
+          "Nothing was changed by this run; see to the folder and try again.");
+    }
+    FileStage stage =
+        new FileStage(
+            target.name(),
+            receipt.id(),
+            access.folders().of(target.name()).folder(),
+            receipt.undoes().isPresent()
+                ? FileStage.Content.of(access.aside())
+                : FileStage.Content.of(
+                    access.folders().of(receipt.from()).folder(), receipt.from()),
+            access.aside(),
+            access.namedBy(target, files.means(target)),
+            steps);
+    if (committed) {
+      return stage.finish();
+    }
+    stage.takeBack();
+    return List.of();
   }
 
   private static boolean isCommitted(Receipt receipt, Copy target, Claim claim) throws Refusal {

@@ -14,6 +14,7 @@ import weftex.core.change.SchemaChange;
  * @param broughtBack removed rows that are there again
  * @param leftAlone rows that changed after the apply, with the reason; new tables and columns that
  *     are in use
+ * @param files what became of files: brought back, given their old content, removed
  * @param takenAway new tables and columns that are gone again
  * @param changes the changes of which something was taken back, by number, with the key that their
  *     row had on the target
@@ -26,6 +27,7 @@ public record UndoOutcome(
     long restored,
     long broughtBack,
     List<Drift> leftAlone,
+    ApplyOutcome.FileCounts files,
     List<SchemaChange> takenAway,
     Map<Integer, String> changes,
     boolean vouchedFor) {
@@ -35,12 +37,20 @@ public record UndoOutcome(
     List<Drift> left = new ArrayList<>(leftAlone);
     left.addAll(away.leftAlone(copy));
     return new UndoOutcome(
-        receipt, removed, restored, broughtBack, left, away.gone(), changes, vouchedFor);
+        receipt, removed, restored, broughtBack, left, files, away.gone(), changes, vouchedFor);
+  }
+
+  /** The same outcome, with what became of files. */
+  UndoOutcome with(ApplyOutcome.FileCounts ofFiles) {
+    List<Drift> left = new ArrayList<>(leftAlone);
+    left.addAll(ofFiles.leftAlone());
+    return new UndoOutcome(
+        receipt, removed, restored, broughtBack, left, ofFiles, takenAway, changes, vouchedFor);
   }
 
   /** The same outcome, and whether the ledger vouched for the receipt. */
   UndoOutcome vouchedFor(boolean vouched) {
     return new UndoOutcome(
-        receipt, removed, restored, broughtBack, leftAlone, takenAway, changes, vouched);
+        receipt, removed, restored, broughtBack, leftAlone, files, takenAway, changes, vouched);
   }
 }

@@ -2,6 +2,7 @@ package weftex.store.apply;
 
 import java.io.IOException;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -25,6 +26,7 @@ public final class Undoer {
   private final CommitGate gate;
   private final String tool;
   private final String by;
+  private final Optional<FileAccess> files;
 
   /**
    * @param tool the version that undoes
@@ -35,6 +37,20 @@ public final class Undoer {
     this.gate = gate;
     this.tool = tool;
     this.by = by;
+    this.files = Optional.empty();
+  }
+
+  private Undoer(Undoer other, FileAccess access) {
+    this.receipts = other.receipts;
+    this.gate = other.gate;
+    this.tool = other.tool;
+    this.by = other.by;
+    this.files = Optional.of(access);
+  }
+
+  /** The same, but files are taken back, too. */
+  public Undoer with(FileAccess access) {
+    return new Undoer(this, access);
   }
 
   /**
@@ -66,6 +82,7 @@ public final class Undoer {
     Receipt receipt = receipt(applied, found, terms.changes().isPresent());
     Committing committing = new Committing(receipt, gate, ending);
     committing.check(unsafe, terms.evenIfNoRollback());
+    UndoFiles filesBack = filesBack(applied, receipt, found, site, terms);
     try (Claim claim = found.claim();
         WriteTransaction transaction = claim.begin()) {
       // Another run may have changed the tables before it was this one's turn.
@@ -74,6 +91,7 @@ public final class Undoer {
       List<SchemaChange> schema = receipt.part() ? List.of() : receipts.schema(applied.id());
       boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);
       committing.writes(transaction, unsafe);
+      filesBack.checkDrifts();
       try (ReceiptRows touched = new ReceiptRows(receipts.file(applied.id()));
           ReceiptWriter writer = receipts.begin(receipt)) {
         gate.writing();
@@ -94,9 +112,13 @@ public final class Undoer {
             new InUse(transaction, tables, site, steps::row, touched.adds(), terms.alsoChanged());
         UndoPolicy policy = new UndoPolicy(run, steps, inUse, terms.alsoChanged());
         Engine<UndoneRow> engine = new Engine<>(run, policy, progress);
+        if (!filesBack.isNothing()) {
+          gate.schema();
+          filesBack.prepare(writer);
+        }
         engine.run(steps);
-        if (engine.touched() == 0 && !schemaLeft) {
-          return outcome("", engine, policy);
+        if (engine.touched() == 0 && !schemaLeft && filesBack.isNothing()) {
+          return outcome("", engine, policy).with(filesBack.outcome());
         }
         if (engine.touched() > 0) {
           if (steps.areAll()) {
@@ -104,12 +126,20 @@ public final class Undoer {
           }
           writer.effects(run.effects().settle());
         }
-        committing.commit(transaction, writer, engine.adds(), engine.updates(), engine.removes());
+        ApplyOutcome.FileCounts counts = filesBack.counts();
+        committing.commit(
+            transaction,
+            writer,
+            engine.adds() + counts.added(),
+            engine.updates() + counts.replaced(),
+            engine.removes() + counts.removed());
+        filesBack.finish();
         // Until the receipt says that it is closed, the next run takes away what is left.
         SchemaStage.TakenAway away = SchemaStage.takeAway(schema, target);
         writer.committed(receipts.now());
         return outcome(receipt.id(), engine, policy)
             .with(away, target.name())
+            .with(filesBack.outcome())
             .vouchedFor(vouchedFor);
       }
     } catch (SQLException e) {
@@ -120,9 +150,46 @@ public final class Undoer {
       throw ending.of(e);
     } finally {
       if (ending.isOpen()) {
+        filesBack.takeBack();
         receipts.discard(receipt.id());
       }
     }
+  }
+
+  /** The files of an apply that are going to be taken back. */
+  private UndoFiles filesBack(
+      Receipt applied, Receipt receipt, Copy found, SiteMap site, Terms terms)
+      throws IOException, Refusal {
+    List<FileStep> steps = new ArrayList<>();
+    try (ReceiptRows rows = new ReceiptRows(receipts.file(applied.id()))) {
+      List<ReceiptRows.Touched> touched = rows.files();
+      for (int i = touched.size() - 1; i >= 0; i--) {
+        if (terms.includes(touched.get(i).change())) {
+          steps.add(FileStep.inverse(touched.get(i)));
+        }
+      }
+    }
+    if (steps.isEmpty()) {
+      return UndoFiles.NOTHING;
+    }
+    if (!files.map(access -> access.folders().areOpen()).orElse(false)) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "The apply brought files, and "
+              + files.map(access -> access.folders().problem()).orElse("no folder is named")
+              + ", so they can't be taken back. Nothing was changed.",
+          "See to 'folder' in weftex.yaml.");
+    }
+    FileAccess access = files.get();
+    return UndoFiles.of(
+        new FileStage(
+            found.name(),
+            receipt.id(),
+            access.folders().of(found.name()).folder(),
+            FileStage.Content.of(access.aside()),
+            access.aside(),
+            access.namedBy(found, site),
+            steps));
   }
 
   /**
@@ -171,6 +238,7 @@ public final class Undoer {
         engine.updates(),
         engine.adds(),
         policy.leftAlone(),
+        ApplyOutcome.FileCounts.NONE,
         List.of(),
         policy.changes(),
         true);

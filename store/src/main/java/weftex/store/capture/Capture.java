@@ -23,6 +23,7 @@ import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Layout;
 import weftex.store.copy.RowDigest;
+import weftex.store.file.FileRecord;
 
 /** A recorded base, read as a side of a comparison. */
 public final class Capture implements RangedSide {
@@ -85,6 +86,22 @@ public final class Capture implements RangedSide {
     return manifest.evidence() == null
         ? BaseEvidence.NONE
         : Evidence.read(folder, manifest.evidence());
+  }
+
+  /**
+   * What the files of both copies were; nothing where nobody looked at them.
+   *
+   * @throws DamagedBase if that is not as it was recorded
+   */
+  public FileRecord files() throws IOException {
+    if (manifest.files() == null) {
+      return FileRecord.NONE;
+    }
+    Path file = folder.resolve(FileRecord.FILE);
+    if (!hash(file).equals(manifest.files())) {
+      throw DamagedBase.of(file, "it is not as it was recorded");
+    }
+    return FileRecord.read(folder);
   }
 
   /** When the base in a folder was recorded, as an ISO 8601 instant; nothing else is checked. */

@@ -21,6 +21,8 @@ import weftex.core.row.Row;
 import weftex.core.row.RowPacking;
 import weftex.core.row.RowStream;
 import weftex.store.copy.Layout;
+import weftex.store.file.FileRecord;
+import weftex.store.file.FileRecorder;
 import weftex.store.state.Files0600;
 
 /** Records a base. Nothing is in place until everything is written. */
@@ -54,21 +56,29 @@ public final class CaptureWriter {
    */
   public long write(Path folder, List<Layout> layouts, Side side, String marked, LongConsumer rows)
       throws IOException {
-    return write(folder, layouts, side, marked, Optional.empty(), rows);
+    return write(folder, layouts, side, marked, Extras.NONE, rows);
   }
 
   /**
-   * The same, for a base that is worked out.
+   * What a base has besides its rows.
    *
-   * @param evidence what its rows stand on where the copies differ
+   * @param evidence what the rows of a worked-out one stand on where the copies differ
+   * @param files records the files that rows name
    */
+  public record Extras(Optional<Evidence> evidence, Optional<FileRecorder> files) {
+    public static final Extras NONE = new Extras(Optional.empty(), Optional.empty());
+
+    private int format() {
+      if (files.isPresent()) {
+        return Manifest.FORMAT;
+      }
+      return evidence.isPresent() ? Manifest.WORKED_OUT : Manifest.RECORDED;
+    }
+  }
+
+  /** The same, with what the base has besides. */
   public long write(
-      Path folder,
-      List<Layout> layouts,
-      Side side,
-      String marked,
-      Optional<Evidence> evidence,
-      LongConsumer rows)
+      Path folder, List<Layout> layouts, Side side, String marked, Extras extras, LongConsumer rows)
       throws IOException {
     Path partial = folder.resolveSibling(folder.getFileName() + ".partial");
     Files0600.delete(partial);
@@ -93,17 +103,21 @@ public final class CaptureWriter {
               Hashes.hex(digest),
               Files.exists(ranges) ? Hashes.of(ranges) : null));
     }
+    if (extras.files().isPresent()) {
+      extras.files().get().write(partial);
+    }
     Manifest manifest =
         new Manifest(
                 "capture",
-                evidence.isPresent() ? Manifest.FORMAT : Manifest.RECORDED,
+                extras.format(),
                 site,
                 copy,
                 place,
                 marked,
                 tool,
                 entries,
-                evidence.isPresent() ? evidence.get().write(partial) : null,
+                extras.evidence().isPresent() ? extras.evidence().get().write(partial) : null,
+                extras.files().isPresent() ? Hashes.of(partial.resolve(FileRecord.FILE)) : null,
                 null)
             .sealed();
     byte[] json =

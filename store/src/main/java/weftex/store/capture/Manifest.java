@@ -18,6 +18,7 @@ import java.util.List;
  * @param tool the version that recorded it
  * @param tables one entry a table
  * @param evidence SHA-256 of what a worked-out base stands on; null in a recorded one
+ * @param files SHA-256 of what the files of both copies were; null where nobody looked
  * @param sha256 of all the rest (see {@link #seal}); missing in a base of an older version
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -31,13 +32,17 @@ record Manifest(
     String tool,
     List<Entry> tables,
     String evidence,
+    String files,
     String sha256) {
 
   /** Since format 2 it has hashes; an older one is read, and nobody can say that it is whole. */
   static final int RECORDED = 2;
 
   /** One that was worked out has its evidence, too, which an older version must not overlook. */
-  static final int FORMAT = 3;
+  static final int WORKED_OUT = 3;
+
+  /** One that knows of files, too, likewise. */
+  static final int FORMAT = 4;
 
   Manifest {
     if (site == null || copy == null || place == null || marked == null || tables == null) {
@@ -47,7 +52,8 @@ record Manifest(
 
   /** The same, sealed. */
   Manifest sealed() {
-    return new Manifest(weftex, format, site, copy, place, marked, tool, tables, evidence, seal());
+    return new Manifest(
+        weftex, format, site, copy, place, marked, tool, tables, evidence, files, seal());
   }
 
   boolean isSealed() {
@@ -66,6 +72,9 @@ record Manifest(
     }
     if (evidence != null) {
       said.add(evidence);
+    }
+    if (files != null) {
+      said.add("files " + files);
     }
     return HexFormat.of()
         .formatHex(

@@ -364,6 +364,16 @@ public final class ComparisonRun implements AutoCloseable {
     return base.isEmpty() ? BaseEvidence.NONE : base.get().evidence();
   }
 
+  /** What earlier merges settled, on the target and on the source; nothing without a base. */
+  List<MergedRows> merged() {
+    return merged;
+  }
+
+  /** The hosts by which the copies are known. */
+  Set<String> hosts() {
+    return addresses.hosts();
+  }
+
   /** The rows of the target, as they are now. */
   public Snapshot targetState() {
     return targetState;

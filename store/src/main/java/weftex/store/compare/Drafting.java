@@ -10,16 +10,19 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import weftex.core.change.Alike;
 import weftex.core.change.Answer;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Decision;
 import weftex.core.change.Review;
+import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.decide.CarriedDecisions;
 import weftex.core.decide.Consequences;
 import weftex.core.decide.RuleBook;
 import weftex.core.decide.StandingRule;
+import weftex.core.file.FilePlan;
 import weftex.core.plan.Plan;
 import weftex.store.copy.SharedTable;
 import weftex.store.state.Files0600;
@@ -51,12 +54,14 @@ public final class Drafting {
   /**
    * Writes.
    *
+   * @param files those that go with the plan
    * @return what became of the decisions of an earlier draft, and how the changes stand
    */
-  public static Written write(Path file, ComparisonRun run, Plan plan, Terms terms)
+  public static Written write(
+      Path file, ComparisonRun run, Plan plan, FilePlan.Files files, Terms terms)
       throws IOException {
     Written[] written = new Written[1];
-    whole(file, out -> written[0] = write(out, run, plan, terms));
+    whole(file, out -> written[0] = write(out, run, plan, files, terms));
     return written[0];
   }
 
@@ -100,7 +105,8 @@ public final class Drafting {
   public record Written(
       Review review, int ruled, List<Integer> kept, CarriedDecisions.Outcome carried) {}
 
-  private static Written write(OutputStream out, ComparisonRun run, Plan plan, Terms terms)
+  private static Written write(
+      OutputStream out, ComparisonRun run, Plan plan, FilePlan.Files files, Terms terms)
       throws IOException {
     ChangeSetWriter writer = new ChangeSetWriter(out, header(run, plan, terms));
     Review review = new Review();
@@ -111,7 +117,7 @@ public final class Drafting {
       rules.see(change);
       terms.carried().ifPresent(carried -> carried.fresh(change));
     }
-    plan.forEach(
+    Plan.ChangeSink sink =
         change -> {
           writer.write(change);
           review.add(change);
@@ -119,8 +125,15 @@ public final class Drafting {
           if (terms.carried().isPresent()) {
             terms.carried().get().fresh(change);
           }
-        });
+        };
+    plan.forEach(sink);
+    for (RowChange change : files.changes()) {
+      sink.accept(change);
+    }
     plan.forEachAlike(writer::write);
+    for (Alike file : files.alike()) {
+      writer.write(file);
+    }
     writer.finish();
     List<Decision> decided = new ArrayList<>(rules.decisions(terms.at()));
     int ruled = decided.stream().mapToInt(decision -> decision.changes().size()).sum();

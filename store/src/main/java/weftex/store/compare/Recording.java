@@ -12,6 +12,7 @@ import java.util.function.LongConsumer;
 import java.util.stream.Collectors;
 import weftex.core.address.AddressBook;
 import weftex.core.compare.Side;
+import weftex.core.file.NamedFiles;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.row.Table;
@@ -27,6 +28,9 @@ import weftex.store.copy.Copy;
 import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.Snapshot;
+import weftex.store.file.FileRecord;
+import weftex.store.file.FileRecorder;
+import weftex.store.file.PairFolders;
 import weftex.store.state.DifferenceFile;
 
 /**
@@ -48,8 +52,22 @@ public record Recording(
    * @param tables how many
    * @param rows how many
    * @param noise tables that are left out
+   * @param files those that rows name; empty where nobody looked
    */
-  public record Recorded(int tables, long rows, List<String> noise) {}
+  public record Recorded(
+      int tables, long rows, List<String> noise, Optional<FileRecord.Recorded> files) {}
+
+  /**
+   * The files that are recorded along with rows that name them.
+   *
+   * @param folders of both copies
+   * @param thorough whether files of one size and time are read on both
+   * @param progress is told how many are done
+   */
+  public record FilesToo(PairFolders folders, boolean thorough, LongConsumer progress) {
+    /** None. */
+    public static final FilesToo NOT = new FilesToo(PairFolders.none(""), false, done -> {});
+  }
 
   /**
    * Records the tables that both copies have, but for noise.
@@ -59,7 +77,7 @@ public record Recording(
    */
   public Recorded record(Copy copy, Copy other, Bases bases, String marked, LongConsumer rows)
       throws Refusal, IOException {
-    return record(copy, other, bases, marked, Map.of(), rows);
+    return record(copy, other, bases, marked, Map.of(), FilesToo.NOT, rows);
   }
 
   /**
@@ -73,28 +91,49 @@ public record Recording(
       Bases bases,
       String marked,
       Map<String, Set<BigInteger>> except,
+      FilesToo files,
       LongConsumer rows)
       throws Refusal, IOException {
     boolean isTarget = copy.name().equals(ComparisonRun.LIVE);
     Pairing pairing = isTarget ? Pairing.of(other, copy) : Pairing.of(copy, other);
+    SiteMap site =
+        SiteMap.resolve(model, pairing.targetLayouts().stream().map(Layout::table).toList());
     Set<String> noise =
-        SiteMap.resolve(model, pairing.targetLayouts().stream().map(Layout::table).toList())
-            .tables()
-            .stream()
+        site.tables().stream()
             .filter(table -> table.role() == Role.NOISE)
             .map(table -> table.table().name())
             .collect(Collectors.toCollection(TreeSet::new));
     List<Layout> layouts =
         (isTarget ? pairing.targetLayouts() : pairing.sourceLayouts())
             .stream().filter(layout -> !noise.contains(layout.table().name())).toList();
-    CaptureWriter writer = new CaptureWriter(site, copy.name(), copy.spec().place(), tool);
+    CaptureWriter writer = new CaptureWriter(this.site, copy.name(), copy.spec().place(), tool);
     try (Snapshot snapshot = copy.snapshot(layouts)) {
       Side side =
           except.isEmpty()
               ? snapshot
               : table -> without(snapshot.open(table), table, except.get(table.name()));
-      long written = writer.write(bases.candidate(), layouts, side, marked, rows);
-      return new Recorded(layouts.size(), written, List.copyOf(noise));
+      Optional<FileRecorder> recorder =
+          files.folders().areOpen()
+              ? Optional.of(
+                  new FileRecorder(
+                      site,
+                      new NamedFiles(site, addresses.hosts()),
+                      files.folders(),
+                      copy.name(),
+                      other.name(),
+                      files.thorough(),
+                      files.progress()))
+              : Optional.empty();
+      long written =
+          writer.write(
+              bases.candidate(),
+              layouts,
+              recorder.isPresent() ? recorder.get().noting(side) : side,
+              marked,
+              new CaptureWriter.Extras(Optional.empty(), recorder),
+              rows);
+      return new Recorded(
+          layouts.size(), written, List.copyOf(noise), recorder.flatMap(FileRecorder::summary));
     }
   }
 

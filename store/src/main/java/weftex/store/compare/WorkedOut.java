@@ -261,7 +261,12 @@ public final class WorkedOut {
   public long write(CaptureWriter writer, Path folder, String marked, LongConsumer progress)
       throws IOException {
     return writer.write(
-        folder, run.targetLayouts(), overlaid(), marked, Optional.of(evidence), progress);
+        folder,
+        run.targetLayouts(),
+        overlaid(),
+        marked,
+        new CaptureWriter.Extras(Optional.of(evidence), Optional.empty()),
+        progress);
   }
 
   /** Staging's rows, but where they differ from live's those that were before. */

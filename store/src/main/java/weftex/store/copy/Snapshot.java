@@ -170,6 +170,41 @@ public final class Snapshot implements RangedSide, RowFinder, AutoCloseable {
     }
   }
 
+  /**
+   * Rows in which a text stands in one of some columns, as the server finds it: it may overlook
+   * case, and so find more.
+   *
+   * @param limit at most so many
+   */
+  public List<Row> mentioning(Table table, List<Integer> columns, String text, int limit)
+      throws IOException {
+    if (columns.isEmpty()) {
+      return List.of();
+    }
+    Layout layout = layouts.get(table.name());
+    List<String> conditions = new ArrayList<>();
+    for (int column : columns) {
+      conditions.add("INSTR(" + dialect.quote(table.columns().get(column).name()) + ", ?) > 0");
+    }
+    String sql =
+        layout.select(dialect) + " WHERE " + String.join(" OR ", conditions) + " LIMIT " + limit;
+    try (PreparedStatement statement = connection.prepareStatement(sql)) {
+      for (int i = 0; i < columns.size(); i++) {
+        statement.setString(i + 1, text);
+      }
+      try (ResultSet rows = statement.executeQuery()) {
+        RowReader reader = RowReader.ofFew(layout, dialect);
+        List<Row> found = new ArrayList<>();
+        while (rows.next()) {
+          found.add(reader.read(rows));
+        }
+        return found;
+      }
+    } catch (SQLException e) {
+      throw failed(layout, e);
+    }
+  }
+
   @Override
   public long count(Table table, List<Integer> columns, List<Value> values) throws IOException {
     Layout layout = layouts.get(table.name());

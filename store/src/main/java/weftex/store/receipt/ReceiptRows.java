@@ -23,6 +23,7 @@ import java.util.Set;
 import weftex.core.change.Action;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.JsonValues;
+import weftex.core.file.FileRows;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 
@@ -35,11 +36,23 @@ public final class ReceiptRows implements AutoCloseable {
 
   private static final int FRONT = 80;
 
+  /** In the line of a file, likewise. */
+  private static final String OF_FILE = "\"table\":\"" + FileRows.TABLE + "\"";
+
+  private static final int NO_ROW = -1;
+
+  /** Files are counted downwards from here. */
+  private static final int FIRST_FILE = -2;
+
   private final FileChannel channel;
   private final List<Place> after = new ArrayList<>();
   private final Map<Integer, Place> before = new HashMap<>();
   private final List<Place> effects = new ArrayList<>();
   private final List<Place> kept = new ArrayList<>();
+
+  /** Files, which no transaction writes. */
+  private final List<Place> files = new ArrayList<>();
+
   private final BitSet adds = new BitSet();
 
   private record Place(long at, int length) {}
@@ -101,7 +114,7 @@ public final class ReceiptRows implements AutoCloseable {
         Integer.MAX_VALUE,
         (line, complete, index) -> {
           seal.take(line, complete);
-          if (index >= 0) {
+          if (index != NO_ROW) {
             sink.take(this, index, written(JsonLines.parse(line).get("after")));
           }
         });
@@ -114,7 +127,7 @@ public final class ReceiptRows implements AutoCloseable {
 
   private interface EachLine {
     /**
-     * @param index of the row after it was written, if that is what the line tells, or -1
+     * @param index of the row after it was written, if that is what the line tells
      */
     void take(byte[] line, boolean complete, int index) throws IOException;
   }
@@ -126,9 +139,12 @@ public final class ReceiptRows implements AutoCloseable {
       while (!lines.atEnd() && after.size() < most) {
         byte[] line = lines.next();
         Place place = new Place(at, line.length);
-        int index = -1;
+        int index = NO_ROW;
         if (begins(line, "{\"before\"")) {
           before.put(JsonLines.numberAtFront(line, "before", "change"), place);
+        } else if (begins(line, "{\"after\"") && front(line).contains(OF_FILE)) {
+          index = FIRST_FILE - files.size();
+          files.add(place);
         } else if (begins(line, "{\"after\"")) {
           index = after.size();
           adds.set(index, front(line).contains(ADDED));
@@ -196,7 +212,8 @@ public final class ReceiptRows implements AutoCloseable {
 
   /** The row at a position as the merge settled it, in the order of applying. */
   Written written(int index) throws IOException {
-    return written(read(after.get(index)).get("after"));
+    Place line = index <= FIRST_FILE ? files.get(FIRST_FILE - index) : after.get(index);
+    return written(read(line).get("after"));
   }
 
   /** How many rows stay as they are on the target, as somebody decided. */
@@ -239,9 +256,22 @@ public final class ReceiptRows implements AutoCloseable {
         Optional.ofNullable(row.get("new")).map(name -> RowName.parse(name.asText())));
   }
 
-  /** The row at a position, in the order of applying. */
+  /** The files that were written or removed, in the order of applying. */
+  public List<Touched> files() throws IOException {
+    List<Touched> all = new ArrayList<>();
+    for (Place place : files) {
+      all.add(touched(place));
+    }
+    return all;
+  }
+
+  /** The row at a position, in the order of applying; files are no rows. */
   public Touched get(int index) throws IOException {
-    JsonNode row = read(after.get(index)).get("after");
+    return touched(after.get(index));
+  }
+
+  private Touched touched(Place line) throws IOException {
+    JsonNode row = read(line).get("after");
     int change = row.get("change").asInt();
     Action action = Action.valueOf(row.get("do").asText().toUpperCase(Locale.ROOT));
     Place place = before.get(change);

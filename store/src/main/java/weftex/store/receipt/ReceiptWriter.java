@@ -30,9 +30,9 @@ import weftex.store.state.Files0600;
 public final class ReceiptWriter implements AutoCloseable {
   /**
    * Since format 2 an updated row is written after it only as far as it differs from before; since
-   * 3 it has its hash and its place in the ledger's order.
+   * 3 it has its hash and its place in the ledger's order; since 7 it may tell of files.
    */
-  static final int FORMAT = 6;
+  static final int FORMAT = 7;
 
   private final Path file;
   private final FileChannel channel;
@@ -275,7 +275,8 @@ public final class ReceiptWriter implements AutoCloseable {
     JsonLines.write(out, members);
   }
 
-  private void flush() throws IOException {
+  /** Makes what was written survive a loss of power. */
+  public synchronized void flush() throws IOException {
     out.flush();
     channel.force(true);
   }

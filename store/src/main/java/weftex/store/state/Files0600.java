@@ -117,6 +117,13 @@ public final class Files0600 {
     }
   }
 
+  /** Makes what is in a file survive a loss of power. */
+  public static void sync(Path file) throws IOException {
+    try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
+      channel.force(true);
+    }
+  }
+
   /** Makes the names in a folder, too, survive a loss of power. */
   public static void syncFolder(Path folder) throws IOException {
     if (POSIX) {

@@ -101,6 +101,16 @@ public final class StateFolder {
     return folder.resolve("remade-" + copy + ".json");
   }
 
+  /** What the files of a copy were found to hold. */
+  public Path seenFiles(String copy) {
+    return folder.resolve("files").resolve("seen-" + copy + ".jsonl");
+  }
+
+  /** Where files are kept that were overwritten or removed. */
+  public Path asideFiles() {
+    return folder.resolve("files").resolve("aside");
+  }
+
   public Path changeSets() {
     return folder.resolve("change-sets");
   }

@@ -26,6 +26,7 @@ import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.file.FilePlan;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Selection;
 import weftex.core.site.Role;
@@ -326,6 +327,7 @@ public final class Pair {
           file,
           run,
           plan,
+          FilePlan.Files.NONE,
           new Drafting.Terms(
               "test",
               "2026-11-25T11:00:00Z",

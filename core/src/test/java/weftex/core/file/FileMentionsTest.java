@@ -1,4 +1,4 @@
-package weftex.core.scan;
+package weftex.core.file;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

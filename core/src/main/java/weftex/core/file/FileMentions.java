@@ -1,4 +1,4 @@
-package weftex.core.scan;
+package weftex.core.file;
 
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashSet;

@@ -1,0 +1,98 @@
+package weftex.cli.command;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import weftex.core.address.CopyAddress;
+import weftex.core.site.FileRule;
+import weftex.core.site.SiteModel;
+import weftex.store.Refusal;
+import weftex.store.apply.FileAccess;
+import weftex.store.copy.CopySpec;
+import weftex.store.file.Aside;
+import weftex.store.file.CopyFiles;
+import weftex.store.file.Folder;
+import weftex.store.file.LocalFolder;
+import weftex.store.file.PairFolders;
+import weftex.store.file.SeenHashes;
+
+/** The folders of the copies, as weftex.yaml names them. */
+final class Folders {
+  private Folders() {}
+
+  /**
+   * Both folders, if both are named and in reach.
+   *
+   * @param thorough whether every file is read that is looked at
+   */
+  static PairFolders open(Workplace place, boolean thorough) throws Refusal {
+    Map<String, CopyFiles> copies = new LinkedHashMap<>();
+    boolean any = false;
+    String problem = "";
+    for (CopySpec copy : List.of(place.pair().staging(), place.pair().live())) {
+      any |= said(place, copy.name()).isPresent();
+      Optional<Folder> folder = folder(place, copy);
+      if (folder.isEmpty()) {
+        problem = problem.isEmpty() ? problem(place, copy) : problem;
+        continue;
+      }
+      SeenHashes seen = SeenHashes.open(place.state().seenFiles(copy.name()), folder.get().words());
+      copies.put(copy.name(), new CopyFiles(folder.get(), seen, thorough));
+    }
+    if (problem.isEmpty()) {
+      return PairFolders.of(copies);
+    }
+    copies.values().forEach(CopyFiles::close);
+    return PairFolders.none(any ? problem : "");
+  }
+
+  /** What puts files in place. */
+  static FileAccess access(Workplace place) throws Refusal {
+    return new FileAccess(
+        open(place, false),
+        new Aside(place.state().asideFiles()),
+        place.pair().addresses().hosts());
+  }
+
+  private static Optional<String> said(Workplace place, String copy) {
+    return Optional.ofNullable(place.pair().addresses().copies().get(copy))
+        .flatMap(CopyAddress::folder);
+  }
+
+  /** The folder of a copy; empty if it is not named, or not in reach. */
+  static Optional<Folder> folder(Workplace place, CopySpec copy) throws Refusal {
+    Optional<String> said = said(place, copy.name());
+    if (said.isEmpty() || copy.origin().isPresent()) {
+      return Optional.empty();
+    }
+    Path here = Path.of(said.get());
+    return Files.isDirectory(here)
+        ? Optional.of(new LocalFolder(here, doors(place.pair().model())))
+        : Optional.empty();
+  }
+
+  private static String problem(Workplace place, CopySpec copy) {
+    if (copy.origin().isPresent()) {
+      return copy.name() + " is a file of SQL, beside which no files are";
+    }
+    return said(place, copy.name())
+        .map(folder -> copy.name() + "'s folder " + folder + " is not there on this machine")
+        .orElse("weftex.yaml names no folder of " + copy.name());
+  }
+
+  /** The folders that the model names: whoever installed the site may have made them links. */
+  private static List<String> doors(SiteModel model) {
+    Set<String> doors = new LinkedHashSet<>(model.linkedFiles());
+    model
+        .tables()
+        .values()
+        .forEach(table -> table.files().stream().map(FileRule::under).forEach(doors::add));
+    doors.remove("");
+    return List.copyOf(doors);
+  }
+}

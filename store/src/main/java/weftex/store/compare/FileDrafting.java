@@ -1,0 +1,130 @@
+package weftex.store.compare;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import weftex.core.change.Action;
+import weftex.core.change.Item;
+import weftex.core.change.Trace;
+import weftex.core.file.FileChoice;
+import weftex.core.file.FileContent;
+import weftex.core.file.FilePlan;
+import weftex.core.file.FileRows;
+import weftex.core.file.NamedFiles;
+import weftex.core.plan.Plan;
+import weftex.core.plan.Selection;
+import weftex.core.row.Row;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.Role;
+import weftex.core.site.TableModel;
+import weftex.store.file.FileRecord;
+import weftex.store.file.PairFiles;
+import weftex.store.file.PairFolders;
+import weftex.store.receipt.MergedRows;
+
+/** Finds the files that go with a plan. */
+public final class FileDrafting {
+  /** Rows that may name a file and are looked at. */
+  private static final int ROWS = 50;
+
+  private final ComparisonRun run;
+  private final NamedFiles names;
+  private final PairFiles files;
+
+  private FileDrafting(ComparisonRun run, NamedFiles names, PairFiles files) {
+    this.run = run;
+    this.names = names;
+    this.files = files;
+  }
+
+  /**
+   * The files that go with a plan; none if the folders can't be looked into.
+   *
+   * @param plan of that run
+   * @param selection by which it was chosen
+   */
+  public static FilePlan.Files of(
+      ComparisonRun run, Plan plan, Selection selection, PairFolders folders, FileChoice choice)
+      throws IOException {
+    if (!folders.areOpen() || choice.none()) {
+      return FilePlan.Files.NONE;
+    }
+    NamedFiles names = new NamedFiles(run.site(), run.hosts());
+    List<Table> tables = run.targetLayouts().stream().map(layout -> layout.table()).toList();
+    PairFiles files =
+        new PairFiles(
+            new PairFiles.Side(run.source().name(), folders.of(run.source().name())),
+            new PairFiles.Side(run.target().name(), folders.of(run.target().name())),
+            run.base().isPresent() ? run.base().get().files() : FileRecord.NONE,
+            run.site(),
+            names,
+            run.targetState(),
+            tables);
+    settle(run, files);
+    return new FileDrafting(run, names, files).plan(plan, selection, choice);
+  }
+
+  /** What was merged since, in the order of merges. */
+  private static void settle(ComparisonRun run, PairFiles files) throws IOException {
+    List<Step> steps = new ArrayList<>();
+    for (int i = 0; i < run.merged().size(); i++) {
+      MergedRows merged = run.merged().get(i);
+      String from = (i == 0 ? run.source() : run.target()).name();
+      for (Map<String, Value> key : merged.keys(FileRows.TABLE)) {
+        for (MergedRows.Settled settled : merged.settled(FileRows.TABLE, key)) {
+          steps.add(new Step(key.get(FileRows.PATH).display(), settled, from));
+        }
+      }
+    }
+    // Within one path the ledger's order stays: the sort is stable, and clocks of one machine tell
+    // the order of two copies' merges.
+    steps.sort(java.util.Comparator.comparing(step -> java.time.Instant.parse(step.settled.at())));
+    for (Step step : steps) {
+      Optional<FileContent> content =
+          step.settled.action() == Action.REMOVE
+              ? Optional.empty()
+              : FileRows.content(step.settled.values());
+      files.settle(step.path, content, step.settled.kept(), step.from);
+    }
+  }
+
+  private record Step(String path, MergedRows.Settled settled, String from) {}
+
+  private FilePlan.Files plan(Plan plan, Selection selection, FileChoice choice)
+      throws IOException {
+    FilePlan made = new FilePlan(run.site(), names, files, choice);
+    plan.forEach(made::see);
+    for (String path : files.movedOnSource()) {
+      if (!made.isSeen(path)) {
+        Optional<Item> owner = owner(plan, path);
+        if (owner.isPresent() && selection.things().accepts(owner, Trace.NONE)
+            || choice.asksFor(path)) {
+          made.seeAlone(path, owner);
+        }
+      }
+    }
+    return made.files(plan.schema().size() + plan.size() + 1);
+  }
+
+  /** The thing that a file belongs to by a row of the source's content. */
+  private Optional<Item> owner(Plan plan, String path) throws IOException {
+    String name = path.substring(path.lastIndexOf('/') + 1);
+    for (TableModel model : run.comparison().tables()) {
+      if (model.files().isEmpty()) {
+        continue;
+      }
+      Table table = model.table();
+      List<Integer> columns = model.files().stream().map(rule -> rule.column()).distinct().toList();
+      for (Row row : run.sourceState().mentioning(table, columns, name, ROWS)) {
+        List<Value> values = row.values();
+        if (model.role(values) == Role.CONTENT && names.ownOf(model, values).contains(path)) {
+          return plan.item(model, values);
+        }
+      }
+    }
+    return Optional.empty();
+  }
+}

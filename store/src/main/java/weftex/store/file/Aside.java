@@ -1,0 +1,59 @@
+package weftex.store.file;
+
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HexFormat;
+import weftex.core.file.FileContent;
+import weftex.store.state.Files0600;
+
+/**
+ * What files held that were overwritten or removed, on this machine: each content once, under its
+ * own hash, so that an undo can give it back.
+ */
+public final class Aside {
+  private final Path folder;
+
+  public Aside(Path folder) {
+    this.folder = folder;
+  }
+
+  private Path place(String sha256) {
+    return folder.resolve(sha256.substring(0, 2)).resolve(sha256);
+  }
+
+  /** Whether a content is kept. */
+  public boolean has(FileContent content) {
+    return Files.isRegularFile(place(content.sha256()));
+  }
+
+  /**
+   * Keeps a content; it is on the disk when this returns.
+   *
+   * @throws IOException also if it is not what it is said to be
+   */
+  public void keep(InputStream in, FileContent content) throws IOException {
+    if (has(content)) {
+      return;
+    }
+    Path file = place(content.sha256());
+    Files0600.createFolder(file.getParent());
+    String[] found = new String[1];
+    Path checked = file.resolveSibling(file.getFileName() + ".new");
+    Files0600.whole(checked, out -> found[0] = HexFormat.of().formatHex(Contents.sha256(in, out)));
+    if (!found[0].equals(content.sha256())) {
+      Files.delete(checked);
+      throw new IOException("it changed while it was read");
+    }
+    Files0600.sync(checked);
+    Files.move(checked, file, java.nio.file.StandardCopyOption.ATOMIC_MOVE);
+    Files0600.syncFolder(file.getParent());
+  }
+
+  /** Reads a content that is kept. */
+  public InputStream open(FileContent content) throws IOException {
+    return new BufferedInputStream(Files.newInputStream(place(content.sha256())), 1 << 16);
+  }
+}

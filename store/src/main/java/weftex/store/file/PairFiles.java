@@ -1,0 +1,206 @@
+package weftex.store.file;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import weftex.core.file.FileContent;
+import weftex.core.file.NamedFiles;
+import weftex.core.file.Sight;
+import weftex.core.row.Row;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.row.ValueKind;
+import weftex.core.site.SiteMap;
+import weftex.core.site.TableModel;
+import weftex.store.copy.Snapshot;
+
+/** The files of two copies as a comparison sees them. */
+public final class PairFiles implements Sight {
+  /** More rows that may name a file are not looked at one by one. */
+  private static final int ROWS_LOOKED_AT = 200;
+
+  private final String sourceName;
+  private final String targetName;
+  private final CopyFiles source;
+  private final CopyFiles target;
+  private final SiteMap site;
+  private final NamedFiles names;
+  private final Snapshot rows;
+  private final List<Table> tables;
+
+  /** What both copies had, by path and copy. */
+  private final Map<String, Map<String, Optional<FileContent>>> settled = new LinkedHashMap<>();
+
+  /**
+   * A copy and its files.
+   *
+   * @param name the copy's
+   */
+  public record Side(String name, CopyFiles files) {}
+
+  /**
+   * @param recorded what the files were when the base was recorded
+   * @param rows the target's rows
+   * @param tables those of the target in which rows may name files
+   */
+  public PairFiles(
+      Side source,
+      Side target,
+      FileRecord recorded,
+      SiteMap site,
+      NamedFiles names,
+      Snapshot rows,
+      List<Table> tables) {
+    this.sourceName = source.name();
+    this.targetName = target.name();
+    this.source = source.files();
+    this.target = target.files();
+    this.site = site;
+    this.names = names;
+    this.rows = rows;
+    this.tables = List.copyOf(tables);
+    for (String path : recorded.paths()) {
+      settled.put(path, new HashMap<>(recorded.of(path).orElseThrow()));
+    }
+  }
+
+  /**
+   * Takes in what a merge settled of a file, in the order of merges.
+   *
+   * @param content what the copy that it came from had; empty if it had removed it
+   * @param kept whether the other copy kept its own
+   * @param from the copy that it came from
+   */
+  public void settle(String path, Optional<FileContent> content, boolean kept, String from) {
+    Map<String, Optional<FileContent>> of =
+        settled.computeIfAbsent(path, unused -> new HashMap<>());
+    if (kept) {
+      of.put(from, content);
+    } else {
+      of.put(sourceName, content);
+      of.put(targetName, content);
+    }
+  }
+
+  @Override
+  public boolean isOnSource(String path) throws IOException {
+    return source.find(path).isPresent();
+  }
+
+  @Override
+  public boolean isOnTarget(String path) throws IOException {
+    return target.find(path).isPresent();
+  }
+
+  @Override
+  public boolean isKnown(String path) {
+    return settled.containsKey(path);
+  }
+
+  @Override
+  public boolean sourceMoved(String path) throws IOException {
+    return moved(path, sourceName, source);
+  }
+
+  @Override
+  public boolean targetMoved(String path) throws IOException {
+    return moved(path, targetName, target);
+  }
+
+  private boolean moved(String path, String name, CopyFiles files) throws IOException {
+    Map<String, Optional<FileContent>> of = settled.get(path);
+    if (of == null || !of.containsKey(name)) {
+      return true;
+    }
+    Optional<FileContent> was = of.get(name);
+    Optional<Folder.Entry> is = files.find(path);
+    if (was.isEmpty() || is.isEmpty() || was.get().bytes() != is.get().bytes()) {
+      return was.isPresent() || is.isPresent();
+    }
+    return !files.content(path).equals(was);
+  }
+
+  @Override
+  public boolean areAlike(String path) throws IOException {
+    Optional<Folder.Entry> one = source.find(path);
+    Optional<Folder.Entry> other = target.find(path);
+    return one.isPresent()
+        && other.isPresent()
+        && one.get().bytes() == other.get().bytes()
+        && source.content(path).equals(target.content(path));
+  }
+
+  @Override
+  public FileContent onSource(String path) throws IOException {
+    return source.content(path).orElseThrow(() -> new IOException(path + " went away"));
+  }
+
+  @Override
+  public FileContent onTarget(String path) throws IOException {
+    return target.content(path).orElseThrow(() -> new IOException(path + " went away"));
+  }
+
+  @Override
+  public List<String> movedOnSource() throws IOException {
+    List<String> moved = new ArrayList<>();
+    for (String path : settled.keySet()) {
+      if (isOnSource(path) && sourceMoved(path)) {
+        moved.add(path);
+      }
+    }
+    return moved;
+  }
+
+  @Override
+  public boolean isNamedOnTarget(String path, List<Namer> by) throws IOException {
+    return isNamed(rows, tables, site, names, path, by);
+  }
+
+  /** Whether rows of a copy name a file, beyond some. */
+  public static boolean isNamed(
+      Snapshot rows,
+      List<Table> tables,
+      SiteMap site,
+      NamedFiles names,
+      String path,
+      List<Namer> by)
+      throws IOException {
+    for (Table table : tables) {
+      List<Row> found = rows.mentioning(table, texts(table), lastName(path), ROWS_LOOKED_AT);
+      if (found.size() == ROWS_LOOKED_AT) {
+        return true;
+      }
+      TableModel model = site.table(table.name());
+      for (Row row : found) {
+        String key =
+            String.join(
+                "\t", Table.pick(row.values(), table.key()).stream().map(Value::display).toList());
+        if (!by.contains(new Namer(table.name(), key))
+            && names.in(model, row.values()).contains(path)) {
+          return true;
+        }
+      }
+    }
+    return false;
+  }
+
+  /** Positions of the columns that may hold a name. */
+  static List<Integer> texts(Table table) {
+    List<Integer> texts = new ArrayList<>();
+    for (int i = 0; i < table.columns().size(); i++) {
+      ValueKind kind = table.columns().get(i).kind();
+      if (kind == ValueKind.TEXT || kind == ValueKind.ANY) {
+        texts.add(i);
+      }
+    }
+    return texts;
+  }
+
+  static String lastName(String path) {
+    return path.substring(path.lastIndexOf('/') + 1);
+  }
+}
