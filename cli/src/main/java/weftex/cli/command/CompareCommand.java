@@ -36,7 +36,6 @@ import weftex.store.Refusal;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.FileDrafting;
 import weftex.store.copy.Copy;
-import weftex.store.file.PairFolders;
 
 /** Shows what changed on either copy since the base. */
 final class CompareCommand implements Command {
@@ -94,7 +93,6 @@ final class CompareCommand implements Command {
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
-    int limit = Numbers.positive(line, "limit", "200", "compare");
     Workplace place = Workplace.open(line, session);
     SelectionWords words = place.selection(line);
     Selection selection = words.selection(session.clock().instant());
@@ -102,50 +100,14 @@ final class CompareCommand implements Command {
     if (table != null) {
       selection = selection.of(table);
     }
-    List<SchemaChange> schema = new ArrayList<>();
-    List<RowChange> rows = new ArrayList<>();
-    CompareReport compared;
-    try (ComparisonRun run = place.compare(line, selection, words.asksAgain())) {
-      Planner planner = run.planner(words.apart(), words.same());
-      NothingMeant.check(run, planner);
-      Plan plan = planner.choose(selection);
-      List<JsonNode> json = new ArrayList<>();
-      ItemReport.Gatherer things =
-          new ItemReport.Gatherer(Numbers.positive(line, "items", ITEMS_UNLESS_SAID, "compare"));
-      boolean wantsJson = line.hasOption("json");
-      for (SchemaChange change : plan.schema()) {
-        things.add(change);
-        if (table != null && wantsJson) {
-          json.add(JsonLines.parse(ChangeSetWriter.line(change)));
-        } else if (table != null) {
-          schema.add(change);
-        }
-      }
-      plan.forEach(
-          change -> {
-            if (!change.offered()) {
-              things.add(change.outline());
-            }
-            if (table == null || json.size() + rows.size() >= limit) {
-              return;
-            }
-            if (wantsJson) {
-              json.add(JsonLines.parse(ChangeSetWriter.line(change)));
-            } else {
-              rows.add(CompareText.withoutLongValues(change));
-            }
-          });
-      NothingMeant.check(run, plan, selection);
-      FilesReport files;
-      try (PairFolders folders = Folders.open(place, line.hasOption("thorough"))) {
-        FilePlan.Files found =
-            FileDrafting.of(run, plan, selection, folders, words.files(place.pair().files()));
-        found.changes().forEach(change -> things.add(change.outline()));
-        files = FilesReport.of(found, folders.problem());
-      }
-      compared =
-          compared(run, plan, selection, things, files, json, Math.max(0, plan.size() - limit));
+    Found found = new Found();
+    Map<String, String> renames = new TreeMap<>();
+    while (!find(found, renames, line, place, words, selection)) {
+      found = new Found();
     }
+    CompareReport compared = found.report;
+    List<SchemaChange> schema = found.schema;
+    List<RowChange> rows = found.rows;
     boolean toDecide =
         compared.files().conflicts() > 0
             || compared.tables().stream().anyMatch(t -> t.conflicts() > 0);
@@ -159,6 +121,75 @@ final class CompareCommand implements Command {
             CompareText.printRows(page, compared, table, schema, rows);
           }
         });
+  }
+
+  /** What was found; single rows only of a table that is asked for. */
+  private static final class Found {
+    private final List<SchemaChange> schema = new ArrayList<>();
+    private final List<RowChange> rows = new ArrayList<>();
+    private CompareReport report;
+  }
+
+  /**
+   * Compares, unless files turn out to need another name.
+   *
+   * @param renames takes their names
+   * @return whether it is done
+   */
+  private static boolean find(
+      Found found,
+      Map<String, String> renames,
+      CommandLine line,
+      Workplace place,
+      SelectionWords words,
+      Selection selection)
+      throws Refusal, IOException {
+    int limit = Numbers.positive(line, "limit", "200", "compare");
+    String table = line.getOptionValue("table");
+    try (ComparisonRun run = place.compare(line, selection, words.asksAgain(), renames)) {
+      Planner planner = run.planner(words.apart(), words.same());
+      NothingMeant.check(run, planner);
+      Plan plan = planner.choose(selection);
+      List<JsonNode> json = new ArrayList<>();
+      ItemReport.Gatherer things =
+          new ItemReport.Gatherer(Numbers.positive(line, "items", ITEMS_UNLESS_SAID, "compare"));
+      boolean wantsJson = line.hasOption("json");
+      for (SchemaChange change : plan.schema()) {
+        things.add(change);
+        if (table != null && wantsJson) {
+          json.add(JsonLines.parse(ChangeSetWriter.line(change)));
+        } else if (table != null) {
+          found.schema.add(change);
+        }
+      }
+      plan.forEach(
+          change -> {
+            if (!change.offered()) {
+              things.add(change.outline());
+            }
+            if (table == null || json.size() + found.rows.size() >= limit) {
+              return;
+            }
+            if (wantsJson) {
+              json.add(JsonLines.parse(ChangeSetWriter.line(change)));
+            } else {
+              found.rows.add(CompareText.withoutLongValues(change));
+            }
+          });
+      NothingMeant.check(run, plan, selection);
+      FilePlan.Files along =
+          FileDrafting.of(run, plan, selection, words.files(place.pair().files()));
+      if (!along.renames().isEmpty()) {
+        // Whatever names them has to follow, so all is compared once more.
+        renames.putAll(along.renames());
+        return false;
+      }
+      along.changes().forEach(change -> things.add(change.outline()));
+      FilesReport files = FilesReport.of(along, run.folders().problem());
+      found.report =
+          compared(run, plan, selection, things, files, json, Math.max(0, plan.size() - limit));
+    }
+    return true;
   }
 
   private static CompareReport compared(

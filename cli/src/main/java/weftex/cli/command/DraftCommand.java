@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -40,7 +41,6 @@ import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.Drafting;
 import weftex.store.compare.FileDrafting;
-import weftex.store.file.PairFolders;
 import weftex.store.state.FileClaim;
 
 /** Writes a change set. */
@@ -223,6 +223,22 @@ final class DraftCommand implements Command {
 
   private static Result draft(Task task, CommandLine line, Session session, Workplace place)
       throws Refusal, IOException {
+    Optional<Result> drafted = Optional.empty();
+    Map<String, String> renames = new TreeMap<>();
+    while (drafted.isEmpty()) {
+      drafted = draft(task, renames, line, session, place);
+    }
+    return drafted.get();
+  }
+
+  /**
+   * Drafts, unless files turn out to need another name.
+   *
+   * @param renames takes their names
+   */
+  private static Optional<Result> draft(
+      Task task, Map<String, String> renames, CommandLine line, Session session, Workplace place)
+      throws Refusal, IOException {
     SelectionWords words = task.words();
     Selection selection = words.selection(session.clock().instant());
     DraftReport report;
@@ -232,16 +248,17 @@ final class DraftCommand implements Command {
             task.into(),
             task.twoWay(),
             selection,
-            ComparisonRun.Manner.USUAL.asksAgain(words.asksAgain()))) {
+            ComparisonRun.Manner.USUAL.asksAgain(words.asksAgain()).renaming(renames))) {
       Planner planner = run.planner(words.apart(), words.same());
       NothingMeant.check(run, planner);
       Plan plan = apart(run, words, selection, planner.choose(selection), place);
       NothingMeant.check(run, plan, selection);
-      FilePlan.Files files = FilePlan.Files.NONE;
-      String problem;
-      try (PairFolders folders = Folders.open(place, line.hasOption("thorough"))) {
-        problem = folders.problem();
-        files = FileDrafting.of(run, plan, selection, folders, words.files(place.pair().files()));
+      FilePlan.Files files =
+          FileDrafting.of(run, plan, selection, words.files(place.pair().files()));
+      if (!files.renames().isEmpty()) {
+        // Whatever names them has to follow, so all is compared once more.
+        renames.putAll(files.renames());
+        return Optional.empty();
       }
       boolean pairs = !words.same().isEmpty();
       int all = plan.size() + plan.schema().size() + files.changes().size();
@@ -262,12 +279,20 @@ final class DraftCommand implements Command {
                   place.pair().rules(),
                   task.earlier().map(EarlierDraft::decisions),
                   words.isEverything()));
-      report = report(place, task.file(), run, plan, written, FilesReport.of(files, problem));
+      report =
+          report(
+              place,
+              task.file(),
+              run,
+              plan,
+              written,
+              FilesReport.of(files, run.folders().problem()));
     }
-    return new Result(
-        report.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
-        report,
-        page -> DraftText.print(page, report));
+    return Optional.of(
+        new Result(
+            report.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
+            report,
+            page -> DraftText.print(page, report)));
   }
 
   /** The plan in which rows stay things of their own where standing rules say so. */

@@ -41,6 +41,7 @@ import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Ledger;
 import weftex.store.dump.RestorePoints;
+import weftex.store.file.PairFolders;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
 import weftex.store.state.DifferenceFile;
@@ -246,15 +247,20 @@ final class Workplace {
             + ".";
   }
 
-  /** Compares the two copies, and checks that a selection's tables are there. */
-  ComparisonRun compare(CommandLine line, Selection selection, boolean asksAgain)
+  /**
+   * Compares the two copies, and checks that a selection's tables are there.
+   *
+   * @param renames files that are to have another name on the receiving copy
+   */
+  ComparisonRun compare(
+      CommandLine line, Selection selection, boolean asksAgain, Map<String, String> renames)
       throws Refusal, IOException {
     return compare(
         line,
         into(line),
         line.hasOption("two-way"),
         selection,
-        ComparisonRun.Manner.USUAL.asksAgain(asksAgain));
+        ComparisonRun.Manner.USUAL.asksAgain(asksAgain).renaming(renames));
   }
 
   /** The same, for a receiving copy that is not named on the command line. */
@@ -285,6 +291,7 @@ final class Workplace {
         SettledRanges.open(
             state.settled(into.name()),
             base.isPresent() ? ComparisonTerms.of(pair, base.get()) : "");
+    PairFolders folders = Folders.open(this, line.hasOption("thorough"));
     ComparisonRun.Request request =
         new ComparisonRun.Request(
             source,
@@ -296,6 +303,7 @@ final class Workplace {
             named(selection),
             receipts().madeTables(into.place()),
             Optional.of(receipts()),
+            folders,
             manner.thorough(line.hasOption("thorough")).known(known));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       ComparisonRun run = new ComparisonRun(request, log, progress);
@@ -317,6 +325,7 @@ final class Workplace {
       return run;
     } catch (DamagedBase e) {
       log.close();
+      folders.close();
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           e.getMessage() + ". Nothing was changed.",
@@ -327,6 +336,7 @@ final class Workplace {
           e);
     } catch (Refusal | IOException | RuntimeException e) {
       log.close();
+      folders.close();
       throw e;
     }
   }

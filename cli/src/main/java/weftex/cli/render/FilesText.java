@@ -29,6 +29,19 @@ final class FilesText {
                   : "")
               + ".");
     }
+    files.renamed().entrySet().stream()
+        .limit(NAMED)
+        .forEach(
+            file ->
+                page.words(
+                    2,
+                    Page.shortened(file.getKey(), 70)
+                        + " becomes "
+                        + page.strong(Page.shortened(file.getValue(), 70))
+                        + ", since another file has that name."));
+    if (files.renamed().size() > NAMED) {
+      page.line("  … and " + (files.renamed().size() - NAMED) + " more that get another name.");
+    }
     if (!files.missing().isEmpty()) {
       page.words(
           "Rows name "

@@ -2,14 +2,19 @@ package weftex.cli.result;
 
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
+import weftex.core.change.Action;
 import weftex.core.change.RowChange;
 import weftex.core.file.FilePlan;
+import weftex.core.file.FileRows;
+import weftex.core.row.Value;
 
 /**
  * The files that go with changes of rows.
  *
  * @param bytes how many are brought
  * @param conflicts how many need a decision
+ * @param renamed files that get another name, since another file has theirs
  * @param missing files that rows name and the source does not have
  * @param left files that do not travel, and why
  * @param problem why files are not looked at, as a clause; empty if they are, or nobody asked
@@ -20,6 +25,7 @@ public record FilesReport(
     long removes,
     long bytes,
     long conflicts,
+    Map<String, String> renamed,
     List<String> missing,
     Map<String, String> left,
     String problem) {
@@ -28,9 +34,16 @@ public record FilesReport(
   public static FilesReport of(FilePlan.Files files, String problem) {
     long[] counts = new long[3];
     long conflicts = 0;
+    Map<String, String> renamed = new TreeMap<>(files.renames());
     for (RowChange change : files.changes()) {
-      counts[change.action().ordinal()]++;
-      conflicts += change.conflicts().isEmpty() ? 0 : 1;
+      String path = change.keyText();
+      boolean isNew = files.renames().containsKey(path);
+      counts[(isNew ? Action.ADD : change.action()).ordinal()]++;
+      conflicts += change.conflicts().isEmpty() || isNew ? 0 : 1;
+      Value from = change.drafted().get(FileRows.FROM);
+      if (from != null && change.action() == Action.ADD) {
+        renamed.put(from.display(), path);
+      }
     }
     return new FilesReport(
         counts[0],
@@ -38,6 +51,7 @@ public record FilesReport(
         counts[2],
         files.bytes(),
         conflicts,
+        renamed,
         files.missing(),
         files.refused(),
         problem);

@@ -383,7 +383,7 @@ public final class Comparison {
     Spellings(int table, Row row) {
       this.table = table;
       this.row = row;
-      this.mapped = mapping.map(table, row);
+      this.mapped = mapping.ownOfOther(table, row);
       this.comesOtherwise = mapping.mayComeOtherwise(table, row);
     }
 

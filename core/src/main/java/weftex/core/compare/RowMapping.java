@@ -18,6 +18,14 @@ public interface RowMapping {
   Row map(int table, Row row);
 
   /**
+   * A row of the other copy in its own terms where it may hold what is this copy's: an address that
+   * somebody took along.
+   */
+  default Row ownOfOther(int table, Row ofOther) {
+    return map(table, ofOther);
+  }
+
+  /**
    * A value of a row of the other copy as it would come from this one: mapped there and back. Where
    * that is another value, both mean the same.
    */

@@ -30,7 +30,8 @@ import weftex.core.site.TableModel;
  */
 public final class FilePlan {
   private final SiteMap site;
-  private final NamedFiles names;
+  private final NamedFiles finder;
+  private final FreeNames names;
   private final Sight sight;
   private final FileChoice choice;
 
@@ -51,13 +52,26 @@ public final class FilePlan {
     /** Whether the row is the file's own, and no text that links to it. */
     private boolean own;
 
+    /** Whether the file belongs to rows, all of which are new. */
+    private boolean allNew = true;
+
+    private boolean isNew() {
+      return own && allNew;
+    }
+
+    private static boolean isNew(RowChange change) {
+      return change.action() == Action.ADD
+          || change.conflicts().stream().anyMatch(c -> c.kind() == ConflictKind.BOTH_ADDED);
+    }
+
     private void add(RowChange change, Sight.Namer row, boolean isOwn) {
       changes.add(change.id());
       rows.add(row);
+      allNew &= !isOwn || isNew(change);
       if (item.isEmpty() || isOwn && !own) {
         item = change.item();
-        own = isOwn;
       }
+      own |= isOwn;
     }
   }
 
@@ -66,7 +80,8 @@ public final class FilePlan {
    */
   public FilePlan(SiteMap site, NamedFiles names, Sight sight, FileChoice choice) {
     this.site = site;
-    this.names = names;
+    this.finder = names;
+    this.names = new FreeNames(sight::isFree);
     this.sight = sight;
     this.choice = choice;
   }
@@ -84,18 +99,19 @@ public final class FilePlan {
             String.join("\t", change.key().values().stream().map(Value::display).toList()));
     Set<String> before = Set.of();
     if (change.action() != Action.ADD) {
-      before = names.in(model.get(), values(table, change.before()));
+      before = finder.in(model.get(), values(table, change.before()));
     }
     Set<String> after = new LinkedHashSet<>();
     if (change.action() != Action.REMOVE) {
       List<Value> values = values(table, change.values());
-      Set<String> own = names.ownOf(model.get(), values);
-      after.addAll(names.in(model.get(), values));
+      Set<String> own = finder.ownOf(model.get(), values);
+      after.addAll(finder.in(model.get(), values));
       for (Conflict conflict : change.conflicts()) {
         Map<String, Value> other = new LinkedHashMap<>(change.values());
         other.putAll(conflict.source());
-        after.addAll(names.in(model.get(), values(table, other)));
+        after.addAll(finder.in(model.get(), values(table, other)));
       }
+      names.together(own);
       for (String path : after) {
         named.computeIfAbsent(path, unused -> new Named()).add(change, row, own.contains(path));
       }
@@ -135,15 +151,19 @@ public final class FilePlan {
    * @param bytes how many are brought
    * @param missing files that rows name and that the source does not have
    * @param refused files that do not travel, and why
+   * @param renames files that need another name on the target, since another file has theirs there:
+   *     the comparison is to be made again with these names
    */
   public record Files(
       List<RowChange> changes,
       List<Alike> alike,
       long bytes,
       List<String> missing,
-      Map<String, String> refused) {
+      Map<String, String> refused,
+      Map<String, String> renames) {
     /** None. */
-    public static final Files NONE = new Files(List.of(), List.of(), 0, List.of(), Map.of());
+    public static final Files NONE =
+        new Files(List.of(), List.of(), 0, List.of(), Map.of(), Map.of());
   }
 
   /**
@@ -168,7 +188,13 @@ public final class FilePlan {
       nobody.item = file.getValue();
       making.look(file.getKey(), nobody, false);
     }
-    return new Files(making.changes, making.alike, making.bytes, making.missing, making.refused);
+    return new Files(
+        making.changes,
+        making.alike,
+        making.bytes,
+        making.missing,
+        making.refused,
+        names.renames());
   }
 
   private final class Making {
@@ -229,9 +255,6 @@ public final class FilePlan {
         return;
       }
       Map<String, Value> after = FileRows.row(path, content);
-      if (!sight.sourcePath(path).equals(path)) {
-        after.put(FileRows.FROM, Value.text(sight.sourcePath(path)));
-      }
       List<Conflict> conflicts =
           contested
               ? List.of(
@@ -258,6 +281,9 @@ public final class FilePlan {
       FileContent content = sight.onSource(path);
       if (!mayTravel(path, content.bytes())) {
         return;
+      }
+      if (!sight.isKnown(path) && by.isNew()) {
+        names.collide(path);
       }
       Map<String, Value> before = FileRows.row(path, sight.onTarget(path));
       Map<String, Value> after = new LinkedHashMap<>();
@@ -321,7 +347,14 @@ public final class FilePlan {
               Ties.withAny(List.copyOf(by.changes)),
               Optional.of(item),
               Trace.NONE);
-      changes.add(new RowChange(head, before, after, Map.of(), conflicts));
+      String from = action == Action.REMOVE ? path : sight.sourcePath(path);
+      changes.add(
+          new RowChange(
+              head,
+              before,
+              after,
+              from.equals(path) ? Map.of() : Map.of(FileRows.FROM, Value.text(from)),
+              conflicts));
     }
   }
 }

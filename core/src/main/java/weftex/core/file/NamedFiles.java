@@ -93,35 +93,47 @@ public final class NamedFiles {
 
   private void inside(
       FileRule.Resolved rule, Structure value, java.util.function.Consumer<String> found) {
-    List<String> named = new ArrayList<>();
-    List<String> beside = new ArrayList<>();
+    Optional<String> folder = folder(rule, value);
+    if (folder.isEmpty()) {
+      return;
+    }
     PathPattern path = pattern(rule.path());
-    PathPattern whose = pattern(rule.beside());
     texts(
         value,
         value.root(),
         new ArrayList<>(),
         (at, text) -> {
-          if (path.matches(at)) {
-            named.add(text);
+          if (path.matches(at) && !text.isEmpty()) {
+            found.accept(folder.get() + text);
           }
-          if (!rule.beside().isEmpty() && whose.matches(at)) {
+        });
+  }
+
+  /**
+   * What stands before the names that a rule finds in a value, up to a slash; empty if nothing can.
+   */
+  static Optional<String> folder(FileRule.Resolved rule, byte[] value) {
+    return Structure.detect(value).flatMap(structure -> folder(rule, structure));
+  }
+
+  private static Optional<String> folder(FileRule.Resolved rule, Structure value) {
+    if (rule.beside().isEmpty()) {
+      return Optional.of(rule.under());
+    }
+    PathPattern whose = new PathPattern(rule.beside());
+    List<String> beside = new ArrayList<>();
+    texts(
+        value,
+        value.root(),
+        new ArrayList<>(),
+        (at, text) -> {
+          if (whose.matches(at)) {
             beside.add(text);
           }
         });
-    String folder = "";
-    if (!rule.beside().isEmpty()) {
-      if (beside.isEmpty()) {
-        return;
-      }
-      String of = beside.get(0);
-      folder = of.substring(0, of.lastIndexOf('/') + 1);
-    }
-    for (String name : named) {
-      if (!name.isEmpty()) {
-        found.accept(rule.under() + folder + name);
-      }
-    }
+    return beside.stream()
+        .findFirst()
+        .map(of -> rule.under() + of.substring(0, of.lastIndexOf('/') + 1));
   }
 
   private PathPattern pattern(String written) {

@@ -29,9 +29,10 @@ public interface Sight {
   FileContent onTarget(String path) throws IOException;
 
   /** Where the file is on the source. */
-  default String sourcePath(String path) {
-    return path;
-  }
+  String sourcePath(String path);
+
+  /** Whether a name is free on both copies. */
+  boolean isFree(String path) throws IOException;
 
   /**
    * Files that both had, and of which the source's is not as it was then, in the order of their

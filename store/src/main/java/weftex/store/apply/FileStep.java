@@ -35,7 +35,7 @@ record FileStep(
 
   static FileStep of(DecidedChange change) {
     String path = change.key().get(FileRows.PATH).display();
-    Value from = change.after().get(FileRows.FROM);
+    Value from = change.drafted().get(FileRows.FROM);
     return new FileStep(
         change.id(),
         change.action(),

@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.function.LongConsumer;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -23,6 +25,9 @@ import weftex.core.compare.RowMapping;
 import weftex.core.compare.Side;
 import weftex.core.compare.Tally;
 import weftex.core.derive.GuessedReference;
+import weftex.core.file.FileNameMap;
+import weftex.core.file.FileRows;
+import weftex.core.file.FreeNames;
 import weftex.core.plan.BaseEvidence;
 import weftex.core.plan.Knowledge;
 import weftex.core.plan.PastMerges;
@@ -30,6 +35,7 @@ import weftex.core.plan.Planner;
 import weftex.core.plan.Sameness;
 import weftex.core.row.Column;
 import weftex.core.row.RowName;
+import weftex.core.row.Value;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
@@ -43,6 +49,8 @@ import weftex.store.copy.Pairing;
 import weftex.store.copy.SchemaGrowth;
 import weftex.store.copy.SharedTable;
 import weftex.store.copy.Snapshot;
+import weftex.store.file.CopyFiles;
+import weftex.store.file.PairFolders;
 import weftex.store.receipt.MergedRows;
 import weftex.store.receipt.Receipts;
 
@@ -70,6 +78,8 @@ public final class ComparisonRun implements AutoCloseable {
   private final Map<String, Boolean> proven = new LinkedHashMap<>();
   private final List<MergedRows> merged;
   private final PastMerges past;
+  private final FileNameMap fileNames;
+  private final PairFolders folders;
 
   /**
    * What is compared.
@@ -80,6 +90,7 @@ public final class ComparisonRun implements AutoCloseable {
    * @param named tables that are asked for by name, and so compared even if they are noise
    * @param made tables that earlier applies made on the target
    * @param receipts of earlier merges of the pair; empty if they are not to count
+   * @param folders of both copies; closed with the run
    */
   public record Request(
       Copy source,
@@ -91,6 +102,7 @@ public final class ComparisonRun implements AutoCloseable {
       Set<String> named,
       Set<String> made,
       Optional<Receipts> receipts,
+      PairFolders folders,
       Manner manner) {}
 
   /**
@@ -101,30 +113,41 @@ public final class ComparisonRun implements AutoCloseable {
    *     again
    * @param pairs which rows of one key are taken for one if there is no base
    * @param known what earlier comparisons found to say the same on both copies
+   * @param renames files that are to have another name on the target, by their paths on the source,
+   *     beyond those that earlier merges gave another name
    */
   public record Manner(
-      boolean thorough, boolean asksAgain, Comparison.Pairs pairs, KnownRanges known) {
+      boolean thorough,
+      boolean asksAgain,
+      Comparison.Pairs pairs,
+      KnownRanges known,
+      Map<String, String> renames) {
     public static final Manner USUAL =
-        new Manner(false, false, Comparison.Pairs.BY_IDENTITY, KnownRanges.NONE);
+        new Manner(false, false, Comparison.Pairs.BY_IDENTITY, KnownRanges.NONE, Map.of());
 
     /** The same with every row read. */
     public Manner thorough(boolean every) {
-      return new Manner(every, asksAgain, pairs, known);
+      return new Manner(every, asksAgain, pairs, known, renames);
     }
 
     /** The same with earlier answers open again. */
     public Manner asksAgain(boolean again) {
-      return new Manner(thorough, again, pairs, known);
+      return new Manner(thorough, again, pairs, known, renames);
     }
 
     /** The same with other pairs. */
     public Manner pairs(Comparison.Pairs other) {
-      return new Manner(thorough, asksAgain, other, known);
+      return new Manner(thorough, asksAgain, other, known, renames);
     }
 
     /** The same, where something is known of ranges already. */
     public Manner known(KnownRanges ranges) {
-      return new Manner(thorough, asksAgain, pairs, ranges);
+      return new Manner(thorough, asksAgain, pairs, ranges, renames);
+    }
+
+    /** The same, with other names for some files. */
+    public Manner renaming(Map<String, String> files) {
+      return new Manner(thorough, asksAgain, pairs, known, files);
     }
   }
 
@@ -140,6 +163,7 @@ public final class ComparisonRun implements AutoCloseable {
     this.source = request.source();
     this.base = request.base();
     this.people = request.people();
+    this.folders = request.folders();
     this.log = log;
     this.growth = growth(request);
     this.target = growth.target();
@@ -200,14 +224,68 @@ public final class ComparisonRun implements AutoCloseable {
             : Optional.of(new PairMerges(merged.get(0), merged.get(1), site, compared));
     this.past = both.<PastMerges>map(merges -> merges).orElse(PastMerges.NONE);
     BaseMoves moves = both.<BaseMoves>map(merges -> merges).orElse(BaseMoves.NONE);
+    this.fileNames = fileNames(request.manner().renames());
+    RowMapping mapping = fileNames.over(mapped, compared);
     this.comparison =
         base.isPresent()
-            ? Comparison.threeWay(compared, sides(request, compared, moves), log, rows)
+            ? Comparison.threeWay(compared, sides(request, compared, moves, mapping), log, rows)
             : Comparison.twoWay(
-                compared, sourceState, targetState, mapped, request.manner().pairs(), log, rows);
+                compared, sourceState, targetState, mapping, request.manner().pairs(), log, rows);
     if (both.isPresent()) {
       both.get().tellRemoved(comparison, sourceState, targetState);
     }
+  }
+
+  /** The names that merges gave to files, and further ones. */
+  private FileNameMap fileNames(Map<String, String> further) throws IOException {
+    Map<String, String> toTarget = new TreeMap<>();
+    for (int i = 0; i < merged.size(); i++) {
+      for (Map<String, Value> key : merged.get(i).keys(FileRows.TABLE)) {
+        String path = key.get(FileRows.PATH).display();
+        for (MergedRows.Settled settled : merged.get(i).settled(FileRows.TABLE, key)) {
+          Value from = settled.values().get(FileRows.FROM);
+          if (from != null) {
+            toTarget.put(i == 0 ? from.display() : path, i == 0 ? path : from.display());
+          }
+        }
+      }
+    }
+    toTarget.putAll(further);
+    if (folders.areOpen()) {
+      toTarget.putAll(shadowed(toTarget));
+    }
+    return toTarget.isEmpty() ? FileNameMap.SAME : new FileNameMap(toTarget);
+  }
+
+  /** Names for files of the source whose own names others of its files have on the target. */
+  private Map<String, String> shadowed(Map<String, String> toTarget) throws IOException {
+    CopyFiles there = folders.of(source.name());
+    CopyFiles here = folders.of(target.name());
+    Set<String> shadowed = new TreeSet<>();
+    for (String path : toTarget.values()) {
+      if (!toTarget.containsKey(path) && there.find(path).isPresent()) {
+        shadowed.add(path);
+      }
+    }
+    FreeNames free =
+        new FreeNames(
+            name ->
+                there.find(name).isEmpty()
+                    && here.find(name).isEmpty()
+                    && !toTarget.containsKey(name)
+                    && !toTarget.containsValue(name));
+    free.collideAll(shadowed);
+    return free.renames();
+  }
+
+  /** The folders of both copies. */
+  public PairFolders folders() {
+    return folders;
+  }
+
+  /** Files that have another name on the target. */
+  FileNameMap fileNames() {
+    return fileNames;
   }
 
   /** What earlier merges settled, on the target and on the source. */
@@ -300,7 +378,8 @@ public final class ComparisonRun implements AutoCloseable {
   }
 
   /** A base of the target is in its terms already. */
-  private Comparison.Sides sides(Request request, List<TableModel> compared, BaseMoves moves) {
+  private Comparison.Sides sides(
+      Request request, List<TableModel> compared, BaseMoves moves, RowMapping mapping) {
     Capture recorded = base.orElseThrow();
     boolean fromSource = recorded.copy().equals(source.name());
     MappedRows ofBase =
@@ -316,8 +395,9 @@ public final class ComparisonRun implements AutoCloseable {
     // A side that is not a ranged one has no digests.
     Side read = request.manner().thorough() ? grown::open : grown;
     // Where earlier answers are asked again, what they settled is not.
-    KnownRanges known = request.manner().asksAgain() ? KnownRanges.NONE : request.manner().known();
-    return new Comparison.Sides(read, sourceState, targetState, baseMapping, mapped, moves, known);
+    boolean usual = !request.manner().asksAgain() && fileNames.isNothing();
+    KnownRanges known = usual ? request.manner().known() : KnownRanges.NONE;
+    return new Comparison.Sides(read, sourceState, targetState, baseMapping, mapping, moves, known);
   }
 
   /** What is mapped from the source's addresses to the target's. */
@@ -447,7 +527,8 @@ public final class ComparisonRun implements AutoCloseable {
 
   @Override
   public void close() throws IOException {
-    try (log) {
+    try (log;
+        folders) {
       sourceState.close();
       targetState.close();
       for (MergedRows rows : merged) {

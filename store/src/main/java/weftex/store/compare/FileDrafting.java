@@ -47,8 +47,8 @@ public final class FileDrafting {
    * @param selection by which it was chosen
    */
   public static FilePlan.Files of(
-      ComparisonRun run, Plan plan, Selection selection, PairFolders folders, FileChoice choice)
-      throws IOException {
+      ComparisonRun run, Plan plan, Selection selection, FileChoice choice) throws IOException {
+    PairFolders folders = run.folders();
     if (!folders.areOpen() || choice.none()) {
       return FilePlan.Files.NONE;
     }
@@ -61,6 +61,7 @@ public final class FileDrafting {
             run.base().isPresent() ? run.base().get().files() : FileRecord.NONE,
             run.site(),
             names,
+            run.fileNames(),
             run.targetState(),
             tables);
     settle(run, files);
@@ -74,8 +75,9 @@ public final class FileDrafting {
       MergedRows merged = run.merged().get(i);
       String from = (i == 0 ? run.source() : run.target()).name();
       for (Map<String, Value> key : merged.keys(FileRows.TABLE)) {
+        String path = key.get(FileRows.PATH).display();
         for (MergedRows.Settled settled : merged.settled(FileRows.TABLE, key)) {
-          steps.add(new Step(key.get(FileRows.PATH).display(), settled, from));
+          steps.add(new Step(i == 0 ? path : run.fileNames().onTarget(path), settled, from));
         }
       }
     }
@@ -111,7 +113,8 @@ public final class FileDrafting {
 
   /** The thing that a file belongs to by a row of the source's content. */
   private Optional<Item> owner(Plan plan, String path) throws IOException {
-    String name = path.substring(path.lastIndexOf('/') + 1);
+    String there = files.sourcePath(path);
+    String name = there.substring(there.lastIndexOf('/') + 1);
     for (TableModel model : run.comparison().tables()) {
       if (model.files().isEmpty()) {
         continue;
@@ -120,7 +123,7 @@ public final class FileDrafting {
       List<Integer> columns = model.files().stream().map(rule -> rule.column()).distinct().toList();
       for (Row row : run.sourceState().mentioning(table, columns, name, ROWS)) {
         List<Value> values = row.values();
-        if (model.role(values) == Role.CONTENT && names.ownOf(model, values).contains(path)) {
+        if (model.role(values) == Role.CONTENT && names.ownOf(model, values).contains(there)) {
           return plan.item(model, values);
         }
       }

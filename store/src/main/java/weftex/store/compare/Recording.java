@@ -180,6 +180,7 @@ public record Recording(
             Set.of(),
             Set.of(),
             Optional.empty(),
+            PairFolders.none(""),
             ComparisonRun.Manner.USUAL);
     DifferenceFile differences = new DifferenceFile(log);
     ComparisonRun run;

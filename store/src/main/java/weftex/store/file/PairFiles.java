@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.file.FileContent;
+import weftex.core.file.FileNameMap;
 import weftex.core.file.NamedFiles;
 import weftex.core.file.Sight;
 import weftex.core.row.Row;
@@ -31,6 +32,7 @@ public final class PairFiles implements Sight {
   private final NamedFiles names;
   private final Snapshot rows;
   private final List<Table> tables;
+  private final FileNameMap renamed;
 
   /** What both copies had, by path and copy. */
   private final Map<String, Map<String, Optional<FileContent>>> settled = new LinkedHashMap<>();
@@ -44,6 +46,7 @@ public final class PairFiles implements Sight {
 
   /**
    * @param recorded what the files were when the base was recorded
+   * @param renamed files that have another name on the target
    * @param rows the target's rows
    * @param tables those of the target in which rows may name files
    */
@@ -53,8 +56,10 @@ public final class PairFiles implements Sight {
       FileRecord recorded,
       SiteMap site,
       NamedFiles names,
+      FileNameMap renamed,
       Snapshot rows,
       List<Table> tables) {
+    this.renamed = renamed;
     this.sourceName = source.name();
     this.targetName = target.name();
     this.source = source.files();
@@ -88,7 +93,7 @@ public final class PairFiles implements Sight {
 
   @Override
   public boolean isOnSource(String path) throws IOException {
-    return source.find(path).isPresent();
+    return there(path).isPresent();
   }
 
   @Override
@@ -103,45 +108,73 @@ public final class PairFiles implements Sight {
 
   @Override
   public boolean sourceMoved(String path) throws IOException {
-    return moved(path, sourceName, source);
+    return moved(path, sourceName, there(path), () -> content(path));
   }
 
   @Override
   public boolean targetMoved(String path) throws IOException {
-    return moved(path, targetName, target);
+    return moved(path, targetName, target.find(path), () -> target.content(path));
   }
 
-  private boolean moved(String path, String name, CopyFiles files) throws IOException {
+  private interface Reading {
+    Optional<FileContent> content() throws IOException;
+  }
+
+  /** The source's file, under whatever name. */
+  private Optional<Folder.Entry> there(String path) throws IOException {
+    Optional<String> from = renamed.onSource(path);
+    return from.isPresent() ? source.find(from.get()) : Optional.empty();
+  }
+
+  private Optional<FileContent> content(String path) throws IOException {
+    Optional<String> from = renamed.onSource(path);
+    return from.isPresent() ? source.content(from.get()) : Optional.empty();
+  }
+
+  private boolean moved(String path, String name, Optional<Folder.Entry> is, Reading reading)
+      throws IOException {
     Map<String, Optional<FileContent>> of = settled.get(path);
     if (of == null || !of.containsKey(name)) {
       return true;
     }
     Optional<FileContent> was = of.get(name);
-    Optional<Folder.Entry> is = files.find(path);
     if (was.isEmpty() || is.isEmpty() || was.get().bytes() != is.get().bytes()) {
       return was.isPresent() || is.isPresent();
     }
-    return !files.content(path).equals(was);
+    return !reading.content().equals(was);
   }
 
   @Override
   public boolean areAlike(String path) throws IOException {
-    Optional<Folder.Entry> one = source.find(path);
+    Optional<Folder.Entry> one = there(path);
     Optional<Folder.Entry> other = target.find(path);
     return one.isPresent()
         && other.isPresent()
         && one.get().bytes() == other.get().bytes()
-        && source.content(path).equals(target.content(path));
+        && content(path).equals(target.content(path));
   }
 
   @Override
   public FileContent onSource(String path) throws IOException {
-    return source.content(path).orElseThrow(() -> new IOException(path + " went away"));
+    return content(path).orElseThrow(() -> new IOException(path + " went away"));
   }
 
   @Override
   public FileContent onTarget(String path) throws IOException {
     return target.content(path).orElseThrow(() -> new IOException(path + " went away"));
+  }
+
+  @Override
+  public String sourcePath(String path) {
+    return renamed.onSource(path).orElse(path);
+  }
+
+  @Override
+  public boolean isFree(String path) throws IOException {
+    return source.find(path).isEmpty()
+        && target.find(path).isEmpty()
+        && renamed.onTarget(path).equals(path)
+        && renamed.onSource(path).filter(path::equals).isPresent();
   }
 
   @Override

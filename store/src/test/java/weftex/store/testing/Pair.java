@@ -49,6 +49,7 @@ import weftex.store.compare.Likeness;
 import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
+import weftex.store.file.PairFolders;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
 import weftex.store.state.DifferenceFile;
@@ -259,6 +260,7 @@ public final class Pair {
                 Set.of(),
                 receipts().madeTables(target().place()),
                 Optional.of(receipts()),
+                PairFolders.none(""),
                 manner.known(known)),
             new DifferenceFile(state.temporary("differences")),
             rows -> {});
