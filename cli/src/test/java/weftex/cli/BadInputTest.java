@@ -87,7 +87,7 @@ class BadInputTest {
     refused(2, "is of the site 'skerrow', and weftex.yaml is of 'elsewhere'", "compare");
     configure("skerrow", "live.db");
     edit(".weftex/base/manifest.json", "\"format\" : 2", "\"format\" : 9");
-    refused(2, "has format 9, and this version reads formats 1 to 3", "compare");
+    refused(2, "has format 9, and this version reads formats 1 to 4", "compare");
   }
 
   @Test
@@ -112,8 +112,8 @@ class BadInputTest {
     Files.writeString(file, good.replace("'https://staging.skerrow.example'", "skerrow.example"));
     refused(2, "copies.staging: 'skerrow.example' is no base address", "compare");
     Files.writeString(
-        file, good.replace("{sqlite: staging.db,", "{sqlite: staging.db, folder: web,"));
-    refused(2, "copies.staging: 'web' is no folder", "compare");
+        file, good.replace("{sqlite: staging.db,", "{sqlite: staging.db, folder: /a//b,"));
+    refused(2, "copies.staging: '/a//b' is no folder", "compare");
     Files.writeString(file, good + "replace:\n  - {staging: cdn-test.example}\n");
     refused(2, "'replace.live' is missing", "compare");
     Files.writeString(file, good + "replace:\n  - {staging: //, live: cdn.example}\n");

@@ -1,5 +1,6 @@
 package weftex.cli.command;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
@@ -11,6 +12,7 @@ import java.util.Set;
 import weftex.core.address.CopyAddress;
 import weftex.core.site.FileRule;
 import weftex.core.site.SiteModel;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.apply.FileAccess;
 import weftex.store.copy.CopySpec;
@@ -20,6 +22,7 @@ import weftex.store.file.Folder;
 import weftex.store.file.LocalFolder;
 import weftex.store.file.PairFolders;
 import weftex.store.file.SeenHashes;
+import weftex.store.file.SftpFolder;
 
 /** The folders of the copies, as weftex.yaml names them. */
 final class Folders {
@@ -70,10 +73,29 @@ final class Folders {
     if (said.isEmpty() || copy.origin().isPresent()) {
       return Optional.empty();
     }
+    List<String> doors = doors(place.pair().model());
+    if (copy instanceof CopySpec.Server server && server.ssh().isPresent()) {
+      SftpFolder far = new SftpFolder(server, said.get(), doors);
+      try {
+        return far.isThere() ? Optional.of(far) : Optional.empty();
+      } catch (IOException e) {
+        far.close();
+        throw new Refusal(
+            Refusal.Kind.UNREACHABLE,
+            copy.name()
+                + "'s folder "
+                + far.words()
+                + " can't be looked into: "
+                + FailureWords.of(e)
+                + ". Nothing was changed.",
+            "See to that, or take 'folder' of "
+                + copy.name()
+                + " out of weftex.yaml to work without files.",
+            e);
+      }
+    }
     Path here = Path.of(said.get());
-    return Files.isDirectory(here)
-        ? Optional.of(new LocalFolder(here, doors(place.pair().model())))
-        : Optional.empty();
+    return Files.isDirectory(here) ? Optional.of(new LocalFolder(here, doors)) : Optional.empty();
   }
 
   private static String problem(Workplace place, CopySpec copy) {
@@ -81,7 +103,15 @@ final class Folders {
       return copy.name() + " is a file of SQL, beside which no files are";
     }
     return said(place, copy.name())
-        .map(folder -> copy.name() + "'s folder " + folder + " is not there on this machine")
+        .map(
+            folder ->
+                copy.name()
+                    + "'s folder "
+                    + folder
+                    + " is not there on "
+                    + (copy instanceof CopySpec.Server server && server.ssh().isPresent()
+                        ? server.ssh().get().words()
+                        : "this machine"))
         .orElse("weftex.yaml names no folder of " + copy.name());
   }
 

@@ -93,10 +93,7 @@ public final class FilePlan {
       return;
     }
     Table table = model.get().table();
-    Sight.Namer row =
-        new Sight.Namer(
-            table.name(),
-            String.join("\t", change.key().values().stream().map(Value::display).toList()));
+    Sight.Namer row = Sight.Namer.of(table.name(), change.key());
     Set<String> before = Set.of();
     if (change.action() != Action.ADD) {
       before = finder.in(model.get(), values(table, change.before()));

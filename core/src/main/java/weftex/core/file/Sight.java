@@ -2,6 +2,8 @@ package weftex.core.file;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.Map;
+import weftex.core.row.Value;
 
 /**
  * What is to be seen of the files of two copies, and of what both had when they were last one.
@@ -53,5 +55,11 @@ public interface Sight {
    * @param table without prefix
    * @param key its key's values, joined by a tab
    */
-  record Namer(String table, String key) {}
+  record Namer(String table, String key) {
+    /** The row of a key, by column. */
+    public static Namer of(String table, Map<String, Value> key) {
+      return new Namer(
+          table, String.join("\t", key.values().stream().map(Value::display).toList()));
+    }
+  }
 }

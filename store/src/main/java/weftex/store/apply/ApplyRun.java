@@ -15,9 +15,11 @@ import weftex.core.change.Alike;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.DecidedChange;
 import weftex.core.change.KeptChange;
+import weftex.core.change.Review;
 import weftex.core.change.SchemaChange;
 import weftex.core.file.FileChoice;
 import weftex.core.file.FileRows;
+import weftex.core.file.Sight;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.SiteMap;
@@ -53,6 +55,7 @@ final class ApplyRun {
   private final Committing committing;
   private final List<FileStep> fileSteps = new ArrayList<>();
   private Optional<FileStage> files = Optional.empty();
+  private List<Drift> leftBefore = List.of();
 
   /**
    * How it is applied.
@@ -169,6 +172,9 @@ final class ApplyRun {
       if (!drifts.isEmpty()) {
         return Optional.of(ApplyOutcome.Drifted.of(drifts));
       }
+      if (stage.count(Action.REMOVE) > 0) {
+        leftBefore = stage.leaveNamed(going());
+      }
       gate.schema();
       files = Optional.of(stage);
       stage.prepare(writer);
@@ -176,6 +182,15 @@ final class ApplyRun {
     } catch (IOException e) {
       throw stage.refusal(e);
     }
+  }
+
+  /** The rows that are going to be gone or changed. */
+  private List<Sight.Namer> going() {
+    return reviewed.outlines().stream()
+        .filter(change -> change.action() != Action.ADD && !FileRows.isFile(change))
+        .filter(change -> reviewed.review().standing(change.id()) == Review.Standing.MADE)
+        .map(change -> Sight.Namer.of(change.table(), change.key()))
+        .toList();
   }
 
   private void takeFilesBack() throws IOException {
@@ -365,7 +380,10 @@ final class ApplyRun {
         engine.adds() + newFiles,
         engine.updates() + replaced,
         engine.removes() + removed);
-    List<Drift> left = files.isPresent() ? files.get().finish() : List.of();
+    List<Drift> left = new ArrayList<>(leftBefore);
+    if (files.isPresent()) {
+      left.addAll(files.get().finish());
+    }
     writer.committed(receipts.now());
     return new ApplyOutcome.Applied(
         receipt.id(),

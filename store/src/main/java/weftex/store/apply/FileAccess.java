@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Set;
 import weftex.core.file.NamedFiles;
+import weftex.core.file.Sight;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
@@ -25,18 +26,23 @@ public record FileAccess(PairFolders folders, Aside aside, Set<String> hosts) {
 
   /** Says whether rows of a copy name a file now. */
   interface Named {
-    boolean is(String path) throws IOException;
+    /**
+     * Whether they do, beyond some.
+     *
+     * @param going rows that don't count, since they are going to be gone or changed
+     */
+    boolean is(String path, List<Sight.Namer> going) throws IOException;
   }
 
   /** Asks the rows of a copy as they are at that moment. */
   Named namedBy(Copy target, SiteMap site) {
     NamedFiles names = new NamedFiles(site, hosts);
-    return path -> {
+    return (path, going) -> {
       try {
         List<Layout> layouts = Pairing.of(target, target).targetLayouts();
         try (Snapshot rows = target.snapshot(layouts)) {
           return PairFiles.isNamed(
-              rows, layouts.stream().map(Layout::table).toList(), site, names, path, List.of());
+              rows, layouts.stream().map(Layout::table).toList(), site, names, path, going);
         }
       } catch (Refusal e) {
         throw new IOException(e.reason(), e);

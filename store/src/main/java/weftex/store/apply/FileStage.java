@@ -10,6 +10,7 @@ import java.util.Optional;
 import weftex.core.change.Action;
 import weftex.core.file.FileContent;
 import weftex.core.file.FileRows;
+import weftex.core.file.Sight;
 import weftex.core.row.Value;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
@@ -128,6 +129,23 @@ final class FileStage {
     steps.removeIf(step -> drifts.stream().anyMatch(drift -> drift.change() == step.change()));
   }
 
+  /**
+   * Leaves files where they are that other rows name than those that are going to be gone or
+   * changed.
+   *
+   * @param going those
+   */
+  List<Drift> leaveNamed(List<Sight.Namer> going) throws IOException {
+    List<Drift> left = new ArrayList<>();
+    for (FileStep step : steps) {
+      if (step.action() == Action.REMOVE && named.is(step.path(), going)) {
+        left.add(drift(step, "is named by a row of " + copy));
+      }
+    }
+    leave(left);
+    return left;
+  }
+
   int count(Action action) {
     return (int) steps.stream().filter(step -> step.action() == action).count();
   }
@@ -224,9 +242,7 @@ final class FileStage {
     FileContent wanted = step.after().orElseThrow();
     String temporary = temporary(step);
     target.delete(temporary);
-    try (InputStream in = content.open(step)) {
-      target.create(temporary, in, step.path());
-    }
+    target.create(temporary, () -> content.open(step), step.path());
     String found = target.sha256(temporary, wanted.bytes());
     if (!found.equals(wanted.sha256())) {
       throw new Refusal(
@@ -261,7 +277,7 @@ final class FileStage {
       if (step.action() == Action.REMOVE) {
         if (now.isPresent() && !isAs(step.path(), now.get(), step.before())) {
           left.add(drift(step, "was replaced on " + copy + " since"));
-        } else if (now.isPresent() && named.is(step.path())) {
+        } else if (now.isPresent() && named.is(step.path(), List.of())) {
           left.add(drift(step, "is named by a row of " + copy));
         } else if (now.isPresent()) {
           remove(step);

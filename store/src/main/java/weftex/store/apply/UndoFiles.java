@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import weftex.core.change.Action;
+import weftex.core.file.Sight;
 import weftex.store.Refusal;
 import weftex.store.receipt.ReceiptWriter;
 
@@ -28,17 +29,27 @@ final class UndoFiles {
   /**
    * Leaves files alone that are not as the apply left them. Nothing overwrites them, whatever is
    * said of rows: nobody could give them back.
+   *
+   * @param going the rows that are taken back, asked only if files go
    */
-  void checkDrifts() throws Refusal {
+  void checkDrifts(Going going) throws Refusal {
     if (stage.isPresent()) {
       try {
         List<Drift> drifts = stage.get().drifts();
         leftAlone.addAll(drifts.stream().filter(drift -> !isDone(drift)).toList());
         stage.get().leave(drifts);
+        if (stage.get().count(Action.REMOVE) > 0) {
+          leftAlone.addAll(stage.get().leaveNamed(going.rows()));
+        }
       } catch (IOException e) {
         throw stage.get().refusal(e);
       }
     }
+  }
+
+  /** Rows that are taken back. */
+  interface Going {
+    List<Sight.Namer> rows() throws IOException;
   }
 
   /** A file that was to be removed and is gone already. */

@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.LongConsumer;
 import weftex.core.change.SchemaChange;
+import weftex.core.file.Sight;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.copy.Claim;
@@ -91,7 +92,7 @@ public final class Undoer {
       List<SchemaChange> schema = receipt.part() ? List.of() : receipts.schema(applied.id());
       boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);
       committing.writes(transaction, unsafe);
-      filesBack.checkDrifts();
+      filesBack.checkDrifts(() -> going(applied));
       try (ReceiptRows touched = new ReceiptRows(receipts.file(applied.id()));
           ReceiptWriter writer = receipts.begin(receipt)) {
         gate.writing();
@@ -154,6 +155,18 @@ public final class Undoer {
         receipts.discard(receipt.id());
       }
     }
+  }
+
+  /** The rows of an apply. */
+  private List<Sight.Namer> going(Receipt applied) throws IOException {
+    List<Sight.Namer> going = new ArrayList<>();
+    try (ReceiptRows rows = new ReceiptRows(receipts.file(applied.id()))) {
+      for (int i = 0; i < rows.size(); i++) {
+        ReceiptRows.Touched row = rows.get(i);
+        going.add(Sight.Namer.of(row.table(), row.key()));
+      }
+    }
+    return going;
   }
 
   /** The files of an apply that are going to be taken back. */

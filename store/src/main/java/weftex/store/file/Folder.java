@@ -33,6 +33,11 @@ public interface Folder extends AutoCloseable {
     static final Listing EMPTY = new Listing(Map.of(), List.of());
   }
 
+  /** Opens a content, as often as it is needed. */
+  interface Opening {
+    InputStream open() throws IOException;
+  }
+
   /** Where it is, in words. */
   String words();
 
@@ -61,10 +66,11 @@ public interface Folder extends AutoCloseable {
    * Writes a new file, and makes the folders that it needs, with the mode and owner of what is
    * beside them. It is on the disk when this returns.
    *
+   * @param content opened once more where a line was cut, to go on where it was
    * @param like a file whose mode and owner it gets, if that is there
    * @throws IOException also if the name is taken
    */
-  void create(String path, InputStream content, String like) throws IOException;
+  void create(String path, Opening content, String like) throws IOException;
 
   /** Gives a file another name, which nothing may have yet. */
   void rename(String from, String to) throws IOException;

@@ -161,7 +161,7 @@ public final class LocalFolder implements Folder {
   }
 
   @Override
-  public void create(String path, InputStream content, String like) throws IOException {
+  public void create(String path, Opening content, String like) throws IOException {
     Path file = at(path);
     makeFolders(file.getParent());
     try (FileChannel channel =
@@ -171,8 +171,9 @@ public final class LocalFolder implements Folder {
                     StandardOpenOption.CREATE_NEW,
                     StandardOpenOption.WRITE,
                     LinkOption.NOFOLLOW_LINKS));
-        OutputStream out = Channels.newOutputStream(channel)) {
-      content.transferTo(out);
+        OutputStream out = Channels.newOutputStream(channel);
+        InputStream in = content.open()) {
+      in.transferTo(out);
       channel.force(true);
     }
     Path pattern = at(like);

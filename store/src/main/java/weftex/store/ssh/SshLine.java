@@ -28,6 +28,9 @@ public final class SshLine {
   private static final long UNATTENDED_SECONDS = 30;
   private static final int MOST_LINES = 500;
 
+  /** The socket by which further channels of this very connection are opened. */
+  private static final String CONTROL = "c";
+
   /**
    * Waits beside the client for the end of its own input, which comes with the end of this process.
    * An interrupt is this process's affair: what it is just writing comes to its end.
@@ -82,8 +85,9 @@ public final class SshLine {
             "ExitOnForwardFailure=yes",
             "ServerAliveInterval=15",
             "ServerAliveCountMax=3",
-            "ControlMaster=no",
-            "ControlPath=none",
+            "ControlMaster=yes",
+            "ControlPath=" + socket.resolveSibling(CONTROL),
+            "ControlPersist=no",
             "StreamLocalBindMask=0177",
             "PermitLocalCommand=no",
             asks ? "StrictHostKeyChecking=ask" : "StrictHostKeyChecking=yes",
@@ -171,6 +175,36 @@ public final class SshLine {
   public boolean endsSoon() {
     await(text -> text.contains("open failed"), 1);
     return !isUp();
+  }
+
+  /**
+   * A channel of this connection to a program on the other side. It never makes a connection of its
+   * own: where this one is gone, it ends.
+   *
+   * @param subsystem whether {@code what} is one, and no command of the other side's shell
+   */
+  Process channel(SshHost over, boolean subsystem, String what) throws IOException {
+    List<String> words =
+        new ArrayList<>(List.of("ssh", "-T", "-S", "" + socket.resolveSibling(CONTROL)));
+    for (String option :
+        List.of(
+            "ControlMaster=no",
+            "ProxyCommand=false",
+            "BatchMode=yes",
+            "RemoteCommand=none",
+            "PermitLocalCommand=no",
+            "ClearAllForwardings=yes",
+            "LogLevel=ERROR")) {
+      words.addAll(List.of("-o", option));
+    }
+    if (subsystem) {
+      words.add("-s");
+    }
+    words.addAll(List.of("--", over.host(), what));
+    ProcessBuilder builder = new ProcessBuilder(words);
+    builder.environment().put("LC_ALL", "C");
+    builder.environment().keySet().removeAll(over.withheld());
+    return builder.redirectError(ProcessBuilder.Redirect.DISCARD).start();
   }
 
   /** The socket on this machine that leads to the other side. */

@@ -1,5 +1,6 @@
 package weftex.store.ssh;
 
+import java.io.IOException;
 import java.util.HashMap;
 import java.util.Map;
 import weftex.store.Refusal;
@@ -38,6 +39,31 @@ public final class SshLines {
       LINES.put(place, made);
       return made;
     }
+  }
+
+  /**
+   * A channel of the line to a server in which files go.
+   *
+   * @throws Refusal as {@link #to}
+   * @throws IOException if the other side has no SFTP
+   */
+  public static Sftp sftp(CopySpec.Server spec) throws Refusal, IOException {
+    Process channel = to(spec).channel(spec.ssh().orElseThrow(), true, "sftp");
+    try {
+      return Sftp.begin(channel);
+    } catch (Sftp.Cut e) {
+      throw new IOException(
+          spec.ssh().orElseThrow().words() + " has no SFTP, or the line was cut", e);
+    }
+  }
+
+  /**
+   * A channel of the line to a server in which hashes of files come.
+   *
+   * @throws Refusal as {@link #to}
+   */
+  public static FarHashes hashes(CopySpec.Server spec) throws Refusal, IOException {
+    return new FarHashes(to(spec).channel(spec.ssh().orElseThrow(), false, FarHashes.command()));
   }
 
   /** Ends all of them. */

@@ -1,0 +1,416 @@
+package weftex.store.file;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.TreeMap;
+import weftex.store.Refusal;
+import weftex.store.copy.CopySpec;
+import weftex.store.ssh.FarHashes;
+import weftex.store.ssh.Sftp;
+import weftex.store.ssh.SshLines;
+
+/**
+ * A folder on the machine that a copy is reached over by SSH, in a channel of the very line that
+ * its database is reached by. What a cut line interrupts goes on over a new one.
+ */
+public final class SftpFolder implements Folder {
+  private static final int TRIES = 3;
+  private static final int FOLDER_MODE = 0755;
+  private static final int FILE_MODE = 0644;
+  private static final int RUN_BITS = 0111;
+
+  private final CopySpec.Server server;
+  private final String root;
+  private final List<String> doors;
+  private final Map<String, Boolean> within = new HashMap<>();
+  private Sftp sftp;
+  private FarHashes hashes;
+
+  /**
+   * @param root from the root of the other side
+   * @param doors folders in it that may be links to elsewhere
+   */
+  public SftpFolder(CopySpec.Server server, String root, List<String> doors) {
+    this.server = server;
+    this.root = root.replaceAll("/+$", "");
+    this.doors = doors.stream().map(door -> door.replaceAll("/+$", "")).toList();
+  }
+
+  @Override
+  public String words() {
+    return server.ssh().orElseThrow().words() + ":" + root;
+  }
+
+  @Override
+  public boolean isNear() {
+    return false;
+  }
+
+  /** Something that is asked of the other side. */
+  private interface Asking<T> {
+    T of(Sftp sftp) throws IOException;
+  }
+
+  /** Asks, and once more over a new line if this one is cut meanwhile. */
+  private <T> T ask(Asking<T> asking) throws IOException {
+    for (int tried = 1; ; tried++) {
+      try {
+        return asking.of(line());
+      } catch (IOException e) {
+        boolean cut = e instanceof Sftp.Cut || sftp != null && !sftp.isUp();
+        letGo();
+        if (!cut || tried == TRIES) {
+          throw e;
+        }
+      }
+    }
+  }
+
+  private Sftp line() throws IOException {
+    if (sftp == null) {
+      try {
+        sftp = SshLines.sftp(server);
+      } catch (Refusal e) {
+        throw new IOException(e.reason(), e);
+      }
+    }
+    return sftp;
+  }
+
+  private void letGo() {
+    if (sftp != null && !sftp.isUp()) {
+      sftp.close();
+      sftp = null;
+      if (hashes != null) {
+        hashes.close();
+        hashes = null;
+      }
+    }
+  }
+
+  /**
+   * Where a path is on the other side.
+   *
+   * @throws IOException if a link on the way leads out
+   */
+  private String at(String path) throws IOException {
+    int slash = path.lastIndexOf('/');
+    String folder = slash < 0 ? "" : path.substring(0, slash);
+    Boolean known = within.get(folder);
+    if (known == null) {
+      known = isWithin(folder);
+      within.put(folder, known);
+    }
+    if (!known) {
+      throw new IOException(root + "/" + path + " leads out of " + words() + " by a link");
+    }
+    return root + "/" + path;
+  }
+
+  private boolean isWithin(String folder) throws IOException {
+    String base = "";
+    for (String door : doors) {
+      if ((folder + "/").startsWith(door + "/")
+          && ask(s -> s.follow(root + "/" + door)).isPresent()) {
+        base = door;
+      }
+    }
+    String door = base;
+    Optional<String> real = ask(s -> s.real(door.isEmpty() ? root : root + "/" + door));
+    String there = folder;
+    while (!there.isEmpty()) {
+      String place = root + "/" + there;
+      if (ask(s -> s.follow(place)).isPresent()) {
+        break;
+      }
+      int slash = there.lastIndexOf('/');
+      there = slash < 0 ? "" : there.substring(0, slash);
+    }
+    String place = there.isEmpty() ? root : root + "/" + there;
+    Optional<String> at = ask(s -> s.real(place));
+    return real.isPresent() && at.isPresent() && ((at.get() + "/").startsWith(real.get() + "/"));
+  }
+
+  @Override
+  public Listing list(String folder) throws IOException {
+    String place = folder.isEmpty() ? root : root + "/" + folder;
+    at(folder.isEmpty() ? "x" : folder + "/x");
+    List<Sftp.Named> all;
+    try {
+      all = ask(s -> s.list(place));
+    } catch (NoSuchFileException e) {
+      return Listing.EMPTY;
+    }
+    Map<String, Entry> files = new TreeMap<>();
+    List<String> folders = new ArrayList<>();
+    for (Sftp.Named one : all) {
+      if (one.name().startsWith(TEMPORARY)) {
+        continue;
+      }
+      if (one.attributes().isFile()) {
+        files.put(one.name(), entry(one.attributes()));
+      } else if (one.attributes().isFolder()
+          || one.attributes().isLink()
+              && doors.contains(folder.isEmpty() ? one.name() : folder + "/" + one.name())) {
+        folders.add(one.name());
+      }
+    }
+    folders.sort(null);
+    return new Listing(files, folders);
+  }
+
+  private static Entry entry(Sftp.Attributes attributes) {
+    return new Entry(attributes.size(), Instant.ofEpochSecond(attributes.modified()));
+  }
+
+  @Override
+  public Optional<Entry> find(String path) throws IOException {
+    String place = at(path);
+    return ask(s -> s.find(place)).filter(Sftp.Attributes::isFile).map(SftpFolder::entry);
+  }
+
+  @Override
+  public boolean isTaken(String path) throws IOException {
+    String place = at(path);
+    return ask(s -> s.find(place)).isPresent();
+  }
+
+  /** The file is fetched first, so that a line that is cut later cuts nothing. */
+  @Override
+  public InputStream open(String path) throws IOException {
+    String place = at(path);
+    Path fetched = Files.createTempFile("weftex-", null);
+    try {
+      ask(
+          s -> {
+            try (OutputStream out = Files.newOutputStream(fetched)) {
+              s.read(place, out);
+            }
+            return true;
+          });
+      return Files.newInputStream(fetched, StandardOpenOption.DELETE_ON_CLOSE);
+    } catch (IOException | RuntimeException e) {
+      Files.deleteIfExists(fetched);
+      throw e;
+    }
+  }
+
+  @Override
+  public String sha256(String path, long bytes) throws IOException {
+    String place = at(path);
+    Optional<String> said = farHash(place);
+    if (said.isPresent()) {
+      return said.get();
+    }
+    byte[][] found = new byte[1][];
+    ask(
+        s -> {
+          Contents.Digesting digesting = new Contents.Digesting();
+          s.read(place, digesting);
+          found[0] = digesting.digest();
+          return true;
+        });
+    return HexFormat.of().formatHex(found[0]);
+  }
+
+  private Optional<String> farHash(String place) throws IOException {
+    if (hashes == null) {
+      try {
+        hashes = SshLines.hashes(server);
+      } catch (Refusal e) {
+        throw new IOException(e.reason(), e);
+      }
+    }
+    return hashes.of(place);
+  }
+
+  @Override
+  public void create(String path, Opening content, String like) throws IOException {
+    String place = at(path);
+    makeFolders(parent(path));
+    long[] begun = {0};
+    ask(
+        s -> {
+          long from = begun[0] == 0 ? 0 : s.find(place).map(Sftp.Attributes::size).orElse(0L);
+          begun[0] = 1;
+          try (InputStream in = content.open()) {
+            in.skipNBytes(from);
+            s.write(place, from, in);
+          }
+          return true;
+        });
+    Optional<Sftp.Attributes> beside = ask(s -> s.find(at(like)));
+    if (beside.isEmpty()) {
+      beside = neighbour(parent(path));
+    }
+    Optional<Sftp.Attributes> above =
+        ask(s -> s.follow(parent(path).isEmpty() ? root : root + "/" + parent(path)));
+    int mode =
+        beside
+            .map(Sftp.Attributes::mode)
+            .orElse(above.map(a -> a.mode() & ~RUN_BITS).orElse(FILE_MODE));
+    ask(
+        s -> {
+          s.mode(place, mode);
+          return true;
+        });
+    own(place, beside.or(() -> above));
+  }
+
+  private static String parent(String path) {
+    int slash = path.lastIndexOf('/');
+    return slash < 0 ? "" : path.substring(0, slash);
+  }
+
+  private Optional<Sftp.Attributes> neighbour(String folder) throws IOException {
+    String place = folder.isEmpty() ? root : root + "/" + folder;
+    return ask(s -> s.list(place)).stream()
+        .filter(one -> one.attributes().isFile() && !one.name().startsWith(TEMPORARY))
+        .map(Sftp.Named::attributes)
+        .findFirst();
+  }
+
+  /** Only an administrator may give files away; the site can still read it by its mode. */
+  private void own(String place, Optional<Sftp.Attributes> like) throws IOException {
+    Optional<Sftp.Attributes> own = ask(s -> s.find(place));
+    boolean same =
+        like.isEmpty()
+            || own.isEmpty()
+            || like.get().owner() == own.get().owner() && like.get().group() == own.get().group();
+    if (!same) {
+      try {
+        line().owner(place, like.get().owner(), like.get().group());
+      } catch (Sftp.Cut e) {
+        throw e;
+      } catch (IOException e) {
+        return;
+      }
+    }
+  }
+
+  private void makeFolders(String folder) throws IOException {
+    if (folder.isEmpty() || ask(s -> s.follow(root + "/" + folder)).isPresent()) {
+      return;
+    }
+    makeFolders(parent(folder));
+    String above = parent(folder).isEmpty() ? root : root + "/" + parent(folder);
+    Optional<Sftp.Attributes> like = ask(s -> s.follow(above));
+    int mode = like.map(Sftp.Attributes::mode).orElse(FOLDER_MODE);
+    ask(
+        s -> {
+          if (s.find(root + "/" + folder).isEmpty()) {
+            s.makeFolder(root + "/" + folder, mode);
+            s.mode(root + "/" + folder, mode);
+          }
+          return true;
+        });
+    own(root + "/" + folder, like);
+  }
+
+  @Override
+  public void rename(String from, String to) throws IOException {
+    String here = at(from);
+    String there = at(to);
+    makeFolders(parent(to));
+    boolean[] begun = {false};
+    ask(
+        s -> {
+          // Cut in between, it may have been done.
+          boolean done = begun[0] && s.find(here).isEmpty() && s.find(there).isPresent();
+          begun[0] = true;
+          if (!done) {
+            s.rename(here, there);
+          }
+          return true;
+        });
+  }
+
+  @Override
+  public void replace(String from, String to) throws IOException {
+    String here = at(from);
+    String there = at(to);
+    boolean[] begun = {false};
+    ask(
+        s -> {
+          Optional<Sftp.Attributes> now = s.find(there);
+          if (now.isPresent() && !now.get().isFile()) {
+            throw new IOException(there + " is no ordinary file");
+          }
+          boolean done = begun[0] && s.find(here).isEmpty();
+          begun[0] = true;
+          if (!done) {
+            s.replace(here, there);
+          }
+          return true;
+        });
+  }
+
+  @Override
+  public void delete(String path) throws IOException {
+    String place = at(path);
+    ask(
+        s -> {
+          if (s.find(place).isPresent()) {
+            s.delete(place);
+          }
+          return true;
+        });
+  }
+
+  @Override
+  public void deleteIfEmpty(String folder) throws IOException {
+    String place = at(folder);
+    ask(
+        s -> {
+          if (s.find(place).map(Sftp.Attributes::isFolder).orElse(false)
+              && s.list(place).isEmpty()) {
+            s.deleteFolder(place);
+          }
+          return true;
+        });
+    within.clear();
+  }
+
+  @Override
+  public void modified(String path, Instant at) throws IOException {
+    String place = at(path);
+    ask(
+        s -> {
+          s.modified(place, at.getEpochSecond());
+          return true;
+        });
+  }
+
+  @Override
+  public OptionalLong room() throws IOException {
+    return ask(s -> s.room(root)).map(OptionalLong::of).orElse(OptionalLong.empty());
+  }
+
+  /** Whether the folder is there. */
+  public boolean isThere() throws IOException {
+    return ask(s -> s.follow(root)).map(Sftp.Attributes::isFolder).orElse(false);
+  }
+
+  @Override
+  public void close() {
+    if (hashes != null) {
+      hashes.close();
+    }
+    if (sftp != null) {
+      sftp.close();
+    }
+  }
+}
