@@ -83,7 +83,7 @@ public final class Program {
   }
 
   /** Runs the program within this process; nobody answers its questions. */
-  Ran run(String... arguments) {
+  public Ran run(String... arguments) {
     if (!wrapper.isEmpty()) {
       return runAlone(arguments);
     }

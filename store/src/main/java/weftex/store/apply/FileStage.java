@@ -279,7 +279,7 @@ final class FileStage {
           left.add(drift(step, "was replaced on " + copy + " since"));
         } else if (now.isPresent() && named.is(step.path(), List.of())) {
           left.add(drift(step, "is named by a row of " + copy));
-        } else if (now.isPresent()) {
+        } else {
           remove(step);
         }
       } else if (step.action() == Action.UPDATE) {
