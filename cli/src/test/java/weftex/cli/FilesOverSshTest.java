@@ -1,0 +1,294 @@
+package weftex.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import weftex.demo.DemoSite;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.SshHost;
+import weftex.store.copy.Tls;
+import weftex.store.file.Folder;
+import weftex.store.file.SftpFolder;
+import weftex.store.testing.SshServer;
+
+/** Live's folder is on the machine behind the line, and its files go over that very line. */
+class FilesOverSshTest {
+  private static final int LARGE = 3_000_000;
+
+  @TempDir Path folder;
+  private ServerSite site;
+  private SshServer ssh;
+
+  @BeforeEach
+  void liveBehindALine() throws Exception {
+    assumeTrue(SshServer.isHere(), "there is no sshd on this machine");
+    site = new ServerSite(folder);
+    ssh =
+        new SshServer(Files.createDirectory(folder.resolve("ssh")), "Subsystem sftp internal-sftp");
+    for (String name : List.of("harbour-brae", "mv-selkie", "ramp", "festival", "winter-sea")) {
+      write("live", name + ".jpg", name.getBytes());
+      write("staging", name + ".jpg", name.getBytes());
+    }
+    Files.writeString(
+        folder.resolve("weftex.yaml"),
+        """
+        site: skerrow
+        model: %s
+        copies:
+          staging:
+            mariadb: {host: 127.0.0.1, port: %d, database: %s, user: root}
+            prefix: skf_
+            address: https://staging.skerrow.example
+            folder: web/staging
+          live:
+            ssh: {host: 127.0.0.1, user: %s, port: %d, key: ssh/user, known-hosts: ssh/known}
+            mariadb: {port: %d, database: %s, user: root}
+            prefix: skf_
+            address: https://skerrow.example
+            folder: %s
+        """
+            .formatted(
+                DemoSite.MODEL,
+                site.server.port(),
+                site.staging,
+                System.getProperty("user.name"),
+                ssh.port(),
+                site.server.port(),
+                site.live,
+                folder.resolve("web/live")));
+    site.server.sql(site.staging, Files.readString(folder.resolve("become-staging.sql")));
+  }
+
+  @AfterEach
+  void endTheServer() throws Exception {
+    if (ssh != null) {
+      ssh.close();
+    }
+  }
+
+  private Path file(String copy, String name) {
+    return folder.resolve("web").resolve(copy).resolve("media").resolve(name);
+  }
+
+  private void write(String copy, String name, byte[] content) throws IOException {
+    Files.createDirectories(file(copy, name).getParent());
+    Files.write(file(copy, name), content);
+  }
+
+  private Map<String, String> files() throws Exception {
+    Map<String, String> files = new TreeMap<>();
+    try (Stream<Path> all = Files.walk(folder.resolve("web/live"))) {
+      for (Path one : (Iterable<Path>) all::iterator) {
+        files.put(
+            folder.relativize(one).toString(),
+            Files.isDirectory(one)
+                ? "folder"
+                : java.util.Arrays.hashCode(Files.readAllBytes(one))
+                    + " "
+                    + Files.getLastModifiedTime(one).toInstant().getEpochSecond()
+                    + " "
+                    + Files.getPosixFilePermissions(one));
+      }
+    }
+    return files;
+  }
+
+  private Program.Ran done(String... arguments) {
+    Program.Ran ran = new Program(folder).run(arguments);
+    assertThat(ran.status()).as(ran.out() + ran.err()).isLessThan(2);
+    return ran;
+  }
+
+  private static byte[] large(int seed) {
+    byte[] bytes = new byte[LARGE];
+    new Random(seed).nextBytes(bytes);
+    return bytes;
+  }
+
+  @Test
+  void aPageWithItsPicturesIsMergedAndTakenBackOverIt() throws Exception {
+    Files.setPosixFilePermissions(
+        file("live", "ramp.jpg"), PosixFilePermissions.fromString("rw-rw-r--"));
+    assertThat(done("mark").out()).contains("Files that rows name: 5, ");
+    site.week();
+    write("staging", "winter-timetable.jpg", large(1));
+    write("live", "winter-timetable.jpg", large(2));
+    write("staging", "ramp.jpg", large(3));
+    site.server.sql(
+        site.live,
+        "UPDATE skf_pictures SET file = 'winter-timetable.jpg' WHERE file = 'storm.jpg'");
+    String rows = site.dump();
+    Map<String, String> before = files();
+    assertThat(done("draft").out()).contains("Files: 1 new, 1 to replace; 6.0 MB.");
+    done("review", "--keep", "conflicts");
+    done("review", "--keep", "conflicts");
+    done("review", "--approve");
+    assertThat(done("apply").out()).contains("Files: 1 brought, 1 replaced");
+    assertThat(file("live", "winter-timetable-1.jpg")).hasBinaryContent(large(1));
+    assertThat(file("live", "winter-timetable.jpg")).hasBinaryContent(large(2));
+    assertThat(file("live", "ramp.jpg")).hasBinaryContent(large(3));
+    assertThat(
+            PosixFilePermissions.toString(Files.getPosixFilePermissions(file("live", "ramp.jpg"))))
+        .isEqualTo("rw-rw-r--");
+    assertThat(new Program(folder).run("draft").err()).contains("Nothing that was chosen differs");
+    done("undo");
+    assertThat(files()).isEqualTo(before);
+    assertThat(site.dump()).isEqualTo(rows);
+  }
+
+  private SftpFolder far(String path) {
+    CopySpec.Server server =
+        new CopySpec.Server(
+            "live",
+            "",
+            "127.0.0.1",
+            site.server.port(),
+            site.live,
+            "root",
+            new CopySpec.Password() {
+              @Override
+              public String fetch() {
+                return "";
+              }
+
+              @Override
+              public String source() {
+                return "nobody";
+              }
+            },
+            Tls.OFF,
+            List.of(),
+            Optional.empty(),
+            Optional.of(
+                new SshHost(
+                    "127.0.0.1",
+                    Optional.of(System.getProperty("user.name")),
+                    Optional.of(ssh.port()),
+                    Optional.of(folder.resolve("ssh/user")),
+                    Optional.of(folder.resolve("ssh/known")),
+                    Set.of())));
+    return new SftpFolder(server, folder.resolve(path).toString(), List.of("media"));
+  }
+
+  @Test
+  void aFarFolderIsLikeANearOne() throws Exception {
+    try (Folder far = far("web/live")) {
+      assertThat(far.list("media").files())
+          .containsOnlyKeys(
+              "festival.jpg", "harbour-brae.jpg", "mv-selkie.jpg", "ramp.jpg", "winter-sea.jpg");
+      assertThat(far.list("nowhere").files()).isEmpty();
+      assertThat(far.find("media/gone.jpg")).isEmpty();
+      byte[] content = large(4);
+      far.create("media/2026/new pier 'ä'.jpg", () -> new ByteArrayInputStream(content), "x");
+      assertThat(file("live", "2026/new pier 'ä'.jpg")).hasBinaryContent(content);
+      assertThat(far.sha256("media/2026/new pier 'ä'.jpg", LARGE))
+          .isEqualTo(
+              java.util.HexFormat.of()
+                  .formatHex(java.security.MessageDigest.getInstance("SHA-256").digest(content)));
+      try (InputStream in = far.open("media/2026/new pier 'ä'.jpg")) {
+        assertThat(in.readAllBytes()).isEqualTo(content);
+      }
+      Instant then = Instant.parse("2026-11-01T08:00:00Z");
+      far.modified("media/2026/new pier 'ä'.jpg", then);
+      assertThat(far.find("media/2026/new pier 'ä'.jpg")).contains(new Folder.Entry(LARGE, then));
+      org.assertj.core.api.Assertions.assertThatThrownBy(
+              () -> far.rename("media/2026/new pier 'ä'.jpg", "media/ramp.jpg"))
+          .isInstanceOf(FileAlreadyExistsException.class);
+      org.assertj.core.api.Assertions.assertThatThrownBy(
+              () -> far.create("media/ramp.jpg", () -> new ByteArrayInputStream(content), "x"))
+          .isInstanceOf(FileAlreadyExistsException.class);
+      assertThat(file("live", "ramp.jpg")).hasContent("ramp");
+      far.replace("media/2026/new pier 'ä'.jpg", "media/ramp.jpg");
+      assertThat(file("live", "ramp.jpg")).hasBinaryContent(content);
+      far.deleteIfEmpty("media/2026");
+      far.deleteIfEmpty("media");
+      assertThat(file("live", "2026")).doesNotExist();
+      far.delete("media/ramp.jpg");
+      far.delete("media/ramp.jpg");
+      assertThat(file("live", "ramp.jpg")).doesNotExist();
+      assertThat(far.room().getAsLong()).isPositive();
+    }
+  }
+
+  @Test
+  void noLinkLeadsOutOfAFarFolder() throws Exception {
+    Path outside = Files.createDirectory(folder.resolve("outside"));
+    Files.writeString(outside.resolve("secret.jpg"), "secret");
+    Files.createSymbolicLink(file("live", "in"), outside);
+    Files.createSymbolicLink(file("live", "one.jpg"), outside.resolve("secret.jpg"));
+    try (Folder far = far("web/live")) {
+      org.assertj.core.api.Assertions.assertThatThrownBy(() -> far.open("media/in/secret.jpg"))
+          .hasMessageContaining("leads out of");
+      org.assertj.core.api.Assertions.assertThatThrownBy(
+              () -> far.create("media/in/x.jpg", () -> new ByteArrayInputStream(new byte[1]), "x"))
+          .hasMessageContaining("leads out of");
+      assertThat(far.find("media/one.jpg")).isEmpty();
+      assertThat(far.list("media").files()).doesNotContainKey("one.jpg");
+    }
+    assertThat(outside.resolve("x.jpg")).doesNotExist();
+    // The folder that the model names may be elsewhere.
+    Files.move(folder.resolve("web/live/media"), folder.resolve("shared"));
+    Files.createSymbolicLink(folder.resolve("web/live/media"), folder.resolve("shared"));
+    try (Folder far = far("web/live")) {
+      assertThat(far.find("media/ramp.jpg")).isPresent();
+    }
+  }
+
+  @Test
+  void aLineThatIsCutInTheMiddleOfAFileGoesOn() throws Exception {
+    byte[] content = new byte[12 * LARGE];
+    new Random(5).nextBytes(content);
+    try (Folder far = far("web/live")) {
+      far.list("media");
+      int[] opened = {0};
+      far.create(
+          "media/large.jpg",
+          () -> {
+            boolean first = opened[0]++ == 0;
+            return new ByteArrayInputStream(content) {
+              @Override
+              public int read(byte[] into, int from, int count) {
+                if (first && pos > content.length / 2) {
+                  cut();
+                }
+                return super.read(into, from, Math.min(count, 100_000));
+              }
+            };
+          },
+          "media/ramp.jpg");
+      assertThat(opened[0]).isEqualTo(2);
+      assertThat(file("live", "large.jpg")).hasBinaryContent(content);
+      cut();
+      assertThat(far.find("media/ramp.jpg")).isPresent();
+    }
+  }
+
+  /** Ends the server's side of every line. */
+  private void cut() {
+    try {
+      new ProcessBuilder("pkill", "-9", "-P", "" + ssh.process()).start().waitFor();
+      Thread.sleep(300);
+    } catch (IOException | InterruptedException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+}
