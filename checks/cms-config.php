@@ -8,6 +8,9 @@ define('DB_CHARSET', 'utf8mb4');
 define('DB_COLLATE', '');
 define('WP_HTTP_BLOCK_EXTERNAL', true);
 define('DISABLE_WP_CRON', true);
+if (getenv('CMS_CONTENT')) {
+    define('WP_CONTENT_DIR', getenv('CMS_CONTENT') . '/wp-content');
+}
 define('WP_POST_REVISIONS', getenv('CMS_REVISIONS') === '1');
 if (getenv('CMS_NETWORK') === '1') {
     define('MULTISITE', true);

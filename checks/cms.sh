@@ -1,5 +1,5 @@
 # Sourced by the checks that ask a real CMS: a private server, the CMS from Debian's packages in a private folder, and two copies of a
-# site in it. Expects 'check' (what is checked), and 'staging_prefix' if staging's tables are to have another prefix than live's. Gives 'work' (a folder that goes away), 'client', 'dump', 'cms', 'weftex' and 'quietly'.
+# site in it. Expects 'check' (what is checked), 'web' if each copy is to have a folder of its own in it, and 'staging_prefix' if staging's tables are to have another prefix than live's. Gives 'work' (a folder that goes away), 'client', 'dump', 'cms', 'weftex' and 'quietly'.
 here=$PWD
 root=$(cd ../.. && pwd)
 server=${MARIADB:-$root/store/target/mariadb}
@@ -48,7 +48,7 @@ prefix() { # prefix COPY
 cms() { # cms COPY SCRIPT ARGUMENTS...
   local copy=$1
   shift
-  CMS_PREFIX=$(prefix "$copy") CMS_DATABASE=cms_$copy env -u LD_LIBRARY_PATH php -d memory_limit=1G -d error_reporting='E_ALL & ~E_DEPRECATED' "$here/$1" "${@:2}"
+  CMS_PREFIX=$(prefix "$copy") CMS_DATABASE=cms_$copy CMS_CONTENT=${web:+$web/$copy} env -u LD_LIBRARY_PATH php -d memory_limit=1G -d error_reporting='E_ALL & ~E_DEPRECATED' "$here/$1" "${@:2}"
 }
 weftex() { (cd "$work/site" && env -u LD_LIBRARY_PATH "$root/weftex" "$@"); }
 
