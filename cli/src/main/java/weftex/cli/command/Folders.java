@@ -98,7 +98,19 @@ final class Folders {
     return Files.isDirectory(here) ? Optional.of(new LocalFolder(here, doors)) : Optional.empty();
   }
 
-  private static String problem(Workplace place, CopySpec copy) {
+  /** The files of one copy; empty if its folder is not named, or not in reach. */
+  static Optional<CopyFiles> files(Workplace place, CopySpec copy) throws Refusal {
+    return folder(place, copy)
+        .map(
+            folder ->
+                new CopyFiles(
+                    folder,
+                    SeenHashes.open(place.state().seenFiles(copy.name()), folder.words()),
+                    false));
+  }
+
+  /** Why the files of a copy are not looked at, as a clause. */
+  static String problem(Workplace place, CopySpec copy) {
     if (copy.origin().isPresent()) {
       return copy.name() + " is a file of SQL, beside which no files are";
     }
@@ -116,7 +128,7 @@ final class Folders {
   }
 
   /** The folders that the model names: whoever installed the site may have made them links. */
-  private static List<String> doors(SiteModel model) {
+  static List<String> doors(SiteModel model) {
     Set<String> doors = new LinkedHashSet<>(model.linkedFiles());
     model
         .tables()

@@ -2,7 +2,6 @@ package weftex.cli.command;
 
 import java.io.IOException;
 import java.math.BigInteger;
-import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -23,11 +22,14 @@ import weftex.store.Refusal;
 import weftex.store.compare.Twins;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
+import weftex.store.file.CopyFiles;
 import weftex.store.scan.CopyScan;
+import weftex.store.scan.FolderScan;
 
 /** Looks through one copy for what is wrong in it. */
 final class ScanCommand implements Command {
   private static final String KEPT_UNLESS_SAID = "5";
+  private static final String FILES = "files";
 
   @Override
   public Options options() {
@@ -39,6 +41,12 @@ final class ScanCommand implements Command {
             .argName("N")
             .desc("name at most this many rows of each sort (default: 5)")
             .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(FILES)
+            .desc(
+                "also look through the folders of files: which no row names, and which hold the same")
+            .get());
     return options;
   }
 
@@ -49,7 +57,7 @@ final class ScanCommand implements Command {
 
   @Override
   public List<String> examples() {
-    return List.of("weftex scan", "weftex scan staging --limit 50 --json");
+    return List.of("weftex scan", "weftex scan --files", "weftex scan staging --limit 50 --json");
   }
 
   @Override
@@ -57,7 +65,29 @@ final class ScanCommand implements Command {
     Workplace place = Workplace.open(line, session);
     String name = place.copyName(line);
     CopySpec spec = place.pair().copy(name);
+    Optional<CopyFiles> files = Folders.files(place, spec);
+    try {
+      return scan(line, session, place, spec, files);
+    } finally {
+      files.ifPresent(CopyFiles::close);
+    }
+  }
+
+  private static Result scan(
+      CommandLine line, Session session, Workplace place, CopySpec spec, Optional<CopyFiles> files)
+      throws Refusal, IOException {
+    String name = spec.name();
     int kept = Numbers.positive(line, "limit", KEPT_UNLESS_SAID, "scan");
+    if (line.hasOption(FILES) && files.isEmpty()) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "The files of "
+              + name
+              + " can't be looked through: "
+              + Folders.problem(place, spec)
+              + ". Nothing was changed.",
+          "Name its 'folder' in weftex.yaml.");
+    }
     CopyScan scan =
         new CopyScan(
             Copy.reach(spec),
@@ -65,12 +95,16 @@ final class ScanCommand implements Command {
             place.pair().addresses(),
             place.pair().other(name),
             known(place, name),
-            folder(place, name),
+            files,
             kept);
     Findings findings;
     try (Progress progress = Progress.start(session, "scanning " + name, -1)) {
       findings = scan.run(progress);
     }
+    Optional<FolderScan> folders =
+        line.hasOption(FILES)
+            ? Optional.of(scan.folders(Folders.doors(place.pair().model())))
+            : Optional.empty();
     ScanReport report =
         new ScanReport(
             name,
@@ -78,7 +112,8 @@ final class ScanCommand implements Command {
             scan.tables(),
             scan.rows(),
             findings.sorts().stream().map(ScanReport.Sort::of).toList(),
-            notLookedFor(scan, name));
+            folders,
+            notLookedFor(scan, place, spec));
     return new Result(
         report.isClean() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
         report,
@@ -112,13 +147,7 @@ final class ScanCommand implements Command {
     return known;
   }
 
-  private static Optional<Path> folder(Workplace place, String copy) {
-    return Optional.ofNullable(place.pair().addresses().copies().get(copy))
-        .flatMap(address -> address.folder())
-        .map(Path::of);
-  }
-
-  private static Map<String, String> notLookedFor(CopyScan scan, String copy) {
+  private static Map<String, String> notLookedFor(CopyScan scan, Workplace place, CopySpec copy) {
     Map<String, String> not = new TreeMap<>();
     if (!scan.looksForLeftovers()) {
       not.put(
@@ -126,9 +155,7 @@ final class ScanCommand implements Command {
           "weftex.yaml does not say both copies' addresses, or they are the same");
     }
     if (!scan.looksForFiles()) {
-      not.put(
-          FindingKind.MISSING_FILE.label(),
-          "weftex.yaml names no folder of " + copy + " that is on this machine");
+      not.put(FindingKind.MISSING_FILE.label(), Folders.problem(place, copy));
     }
     return not;
   }

@@ -3,6 +3,7 @@ package weftex.cli.render;
 import java.util.List;
 import java.util.Locale;
 import weftex.cli.result.ScanReport;
+import weftex.store.scan.FolderScan;
 
 /** Prints what is wrong in a copy. */
 public final class ScanText {
@@ -40,11 +41,50 @@ public final class ScanText {
             "  " + sort.kind() + ", " + sort.table() + "." + sort.column() + ": " + rows(sort));
       }
     }
+    report.folders().ifPresent(folders -> folders(page, folders));
     report
         .notLookedFor()
         .forEach(
             (what, why) ->
                 page.words(page.faint("Not looked for: " + what + ", since " + why + ".")));
+  }
+
+  private static void folders(Page page, FolderScan folders) {
+    page.blank();
+    page.line(
+        "Folders of files: "
+            + Words.count(folders.files(), "file")
+            + ", "
+            + Sizes.shown(folders.bytes())
+            + ".");
+    page.line(
+        "  No row names "
+            + Words.count(folders.unusedFiles(), "file")
+            + ", "
+            + Sizes.shown(folders.unusedBytes())
+            + (folders.unusedFiles() == 0 ? "." : ":"));
+    folders.unused().forEach(path -> page.line("    " + Page.shortened(path, 90)));
+    if (folders.unusedFiles() > folders.unused().size()) {
+      page.line(page.faint("    … --limit names more of them"));
+    }
+    page.line(
+        "  The same is there more than once: "
+            + Words.count(folders.duplicateGroups(), "content")
+            + ", "
+            + Sizes.shown(folders.duplicateBytes())
+            + " too many"
+            + (folders.duplicateGroups() == 0 ? "." : ":"));
+    folders
+        .duplicates()
+        .forEach(
+            group ->
+                page.words(
+                    4,
+                    String.join(
+                        " = ", group.stream().map(path -> Page.shortened(path, 70)).toList())));
+    if (folders.duplicateGroups() > folders.duplicates().size()) {
+      page.line(page.faint("    … --limit names more of them"));
+    }
   }
 
   private static void sort(Page page, ScanReport.Sort sort) {

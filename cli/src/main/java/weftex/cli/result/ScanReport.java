@@ -2,15 +2,18 @@ package weftex.cli.result;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import weftex.core.scan.Finding;
 import weftex.core.scan.FindingKind;
 import weftex.core.scan.Findings;
 import weftex.core.site.Role;
+import weftex.store.scan.FolderScan;
 
 /**
  * What is wrong in a copy.
  *
  * @param sorts by kind, table and column
+ * @param folders what is in the folders of files, if that was asked for
  * @param notLookedFor what could not be looked for, and why
  */
 public record ScanReport(
@@ -19,6 +22,7 @@ public record ScanReport(
     int tables,
     long rows,
     List<Sort> sorts,
+    Optional<FolderScan> folders,
     Map<String, String> notLookedFor) {
 
   /**

@@ -52,7 +52,19 @@ public record FileChoice(boolean none, List<String> except, List<String> asked, 
 
   /** Whether a file is asked for. */
   public boolean asksFor(String path) {
-    return asked.stream().anyMatch(pattern -> matches(pattern, path));
+    return asked.stream().anyMatch(pattern -> Glob.matches(pattern, path));
+  }
+
+  /**
+   * The folders in which files may be that are asked for: what stands before the first star of each
+   * pattern, up to its last slash.
+   */
+  public List<String> folders() {
+    return asked.stream()
+        .map(pattern -> pattern.split("[*?]", 2)[0])
+        .map(start -> start.substring(0, Math.max(0, start.lastIndexOf('/'))))
+        .distinct()
+        .toList();
   }
 
   /** {@code cache/*} is any folder of that name, wherever it stands. */

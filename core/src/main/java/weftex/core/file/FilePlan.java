@@ -183,7 +183,11 @@ public final class FilePlan {
     for (Map.Entry<String, Optional<Item>> file : alone.entrySet()) {
       Named nobody = new Named();
       nobody.item = file.getValue();
-      making.look(file.getKey(), nobody, false);
+      boolean stays =
+          !sight.isOnSource(file.getKey()) && sight.isNamedOnTarget(file.getKey(), List.of());
+      if (!stays) {
+        making.look(file.getKey(), nobody, false);
+      }
     }
     return new Files(
         making.changes,
@@ -217,7 +221,8 @@ public final class FilePlan {
         return;
       }
       if (!here) {
-        boolean removedHere = sight.isKnown(path) && sight.targetMoved(path);
+        // What a new thing brings is new, whatever had its name before.
+        boolean removedHere = !by.isNew() && sight.isKnown(path) && sight.targetMoved(path);
         if (removedHere && sight.sourceMoved(path)) {
           add(path, by, true);
         } else if (!removedHere || needed) {
@@ -279,7 +284,7 @@ public final class FilePlan {
       if (!mayTravel(path, content.bytes())) {
         return;
       }
-      if (!sight.isKnown(path) && by.isNew()) {
+      if (by.isNew() && isAnothers(path)) {
         names.collide(path);
       }
       Map<String, Value> before = FileRows.row(path, sight.onTarget(path));
@@ -300,6 +305,14 @@ public final class FilePlan {
               : List.of();
       bytes += content.bytes();
       write(Action.UPDATE, path, by, before, clash ? Map.of() : after, conflicts);
+    }
+
+    /** Whether the target's file of a name that a new thing has belongs to something else. */
+    private boolean isAnothers(String path) throws IOException {
+      return !sight.isKnown(path)
+          || sight.targetMoved(path)
+          || sight.isNamedOnTarget(
+              path, letGo.containsKey(path) ? letGo.get(path).rows : List.of());
     }
 
     private Conflict conflict(

@@ -95,7 +95,7 @@ public final class Scanner {
      *
      * @param path from the copy's folder
      */
-    boolean exists(String path);
+    boolean exists(String path) throws IOException;
   }
 
   /**
@@ -235,16 +235,15 @@ public final class Scanner {
   }
 
   /** A name that leads out of the folder is no file of it. */
-  private void files(TableModel model, List<Value> values) {
-    Set<String> met = new HashSet<>();
-    named.each(
-        model,
-        values,
-        (column, path) -> {
-          if (met.add(path) && !SafePath.of(path).map(files::exists).orElse(false)) {
-            add(FindingKind.MISSING_FILE, model, values, column, path);
-          }
-        });
+  private void files(TableModel model, List<Value> values) throws IOException {
+    Map<String, Integer> met = new LinkedHashMap<>();
+    named.each(model, values, (column, path) -> met.putIfAbsent(path, column));
+    for (Map.Entry<String, Integer> file : met.entrySet()) {
+      Optional<String> path = SafePath.of(file.getKey());
+      if (path.isEmpty() || !files.exists(path.get())) {
+        add(FindingKind.MISSING_FILE, model, values, file.getValue(), file.getKey());
+      }
+    }
   }
 
   private void leftovers(TableModel model, List<Value> values) {

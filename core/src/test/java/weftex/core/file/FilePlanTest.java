@@ -216,6 +216,24 @@ class FilePlanTest {
   }
 
   @Test
+  void aNewThingMayHaveTheNameOfOneThatIsGone() throws Exception {
+    RowChange row = detail(1, Action.ADD, "file", "", "pier.jpg");
+    RowChange gone = detail(2, Action.REMOVE, "file", "pier.jpg", "");
+    folders.known.put("media/pier.jpg", "old pier");
+    folders.source.put("media/pier.jpg", "new pier");
+    assertThat(only(plan(row)).conflicts()).isEmpty();
+    folders.target.put("media/pier.jpg", "old pier");
+    assertThat(only(plan(row, gone)).action()).isEqualTo(Action.UPDATE);
+    assertThat(plan(row, gone).renames()).isEmpty();
+    // The old one stays on the target, so it keeps its file.
+    folders.named.add("media/pier.jpg");
+    assertThat(plan(row).renames()).containsOnlyKeys("media/pier.jpg");
+    folders.named.clear();
+    folders.target.put("media/pier.jpg", "live pier");
+    assertThat(plan(row, gone).renames()).containsOnlyKeys("media/pier.jpg");
+  }
+
+  @Test
   void underAnotherNameItIsFetchedFromItsOwn() throws Exception {
     folders.source.put("media/pier-1.jpg", "pier");
     folders.sourcePaths.put("media/pier-1.jpg", "media/pier.jpg");

@@ -20,6 +20,7 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Role;
 import weftex.core.site.TableModel;
+import weftex.store.file.CopyFiles;
 import weftex.store.file.FileRecord;
 import weftex.store.file.PairFiles;
 import weftex.store.file.PairFolders;
@@ -108,7 +109,28 @@ public final class FileDrafting {
         }
       }
     }
+    for (String folder : choice.folders()) {
+      askedFor(folder, choice, made);
+    }
     return made.files(plan.schema().size() + plan.size() + 1);
+  }
+
+  /** Files that are asked for by name, whether rows name them or not. */
+  private void askedFor(String folder, FileChoice choice, FilePlan made) throws IOException {
+    CopyFiles there = run.folders().of(run.source().name());
+    there.walk(
+        folder,
+        path -> {
+          String onTarget = run.fileNames().onTarget(path);
+          if (choice.asksFor(path) && !made.isSeen(onTarget)) {
+            made.seeAlone(onTarget, Optional.empty());
+          }
+        });
+    for (String path : files.goneOnSource()) {
+      if (choice.asksFor(path) && !made.isSeen(path)) {
+        made.seeAlone(path, Optional.empty());
+      }
+    }
   }
 
   /** The thing that a file belongs to by a row of the source's content. */

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.file.FileContent;
+import weftex.core.file.SafePath;
 
 /**
  * The files of a copy as they are found during one run: each folder is listed once, and a file read
@@ -46,6 +47,30 @@ public final class CopyFiles implements AutoCloseable {
     int slash = path.lastIndexOf('/');
     Folder.Listing beside = list(slash < 0 ? "" : path.substring(0, slash));
     return Optional.ofNullable(beside.files().get(path.substring(slash + 1)));
+  }
+
+  /** Takes paths. */
+  public interface Paths {
+    void take(String path) throws IOException;
+  }
+
+  /**
+   * All files in a folder and below it, in order; a folder whose name no path may have is passed
+   * over.
+   */
+  public void walk(String of, Paths sink) throws IOException {
+    Folder.Listing listing = list(of);
+    String before = of.isEmpty() ? "" : of + "/";
+    for (String name : listing.files().keySet()) {
+      if (SafePath.of(before + name).filter((before + name)::equals).isPresent()) {
+        sink.take(before + name);
+      }
+    }
+    for (String name : listing.folders()) {
+      if (SafePath.of(before + name).filter((before + name)::equals).isPresent()) {
+        walk(before + name, sink);
+      }
+    }
   }
 
   /**

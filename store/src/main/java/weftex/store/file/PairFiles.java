@@ -188,6 +188,17 @@ public final class PairFiles implements Sight {
     return moved;
   }
 
+  /** Files that both had and the source has no more. */
+  public List<String> goneOnSource() throws IOException {
+    List<String> gone = new ArrayList<>();
+    for (String path : settled.keySet()) {
+      if (!isOnSource(path) && sourceMoved(path)) {
+        gone.add(path);
+      }
+    }
+    return gone;
+  }
+
   @Override
   public boolean isNamedOnTarget(String path, List<Namer> by) throws IOException {
     return isNamed(rows, tables, site, names, path, by);

@@ -2,12 +2,11 @@ package weftex.store.scan;
 
 import java.io.IOException;
 import java.math.BigInteger;
-import java.nio.file.Files;
-import java.nio.file.InvalidPathException;
-import java.nio.file.Path;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.LongConsumer;
 import weftex.core.address.AddressBook;
 import weftex.core.address.MappedRows;
@@ -28,6 +27,7 @@ import weftex.store.copy.CopySpec;
 import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.Snapshot;
+import weftex.store.file.CopyFiles;
 
 /** Reads a copy once, in one consistent state, and finds what is wrong in it. */
 public final class CopyScan {
@@ -35,7 +35,9 @@ public final class CopyScan {
   private final List<Layout> layouts;
   private final SiteMap site;
   private final Findings findings;
-  private final boolean looksForFiles;
+  private final Optional<CopyFiles> copyFiles;
+  private final int kept;
+  private final Set<String> named = new HashSet<>();
   private final Scanner.FileProbe files;
   private final AddressBook addresses;
   private final CopySpec other;
@@ -45,7 +47,8 @@ public final class CopyScan {
   /**
    * @param other the copy whose addresses and prefix are leftovers here
    * @param known the other copy's IDs of rows of this one, as merges know them
-   * @param folder where this copy's files are; empty if nobody says or it is not on this machine
+   * @param copyFiles this copy's files; empty if nobody says where they are, or they can't be
+   *     reached
    * @param kept how many findings of each sort are kept
    */
   public CopyScan(
@@ -54,26 +57,33 @@ public final class CopyScan {
       AddressBook addresses,
       CopySpec other,
       Map<RowName, BigInteger> known,
-      Optional<Path> folder,
+      Optional<CopyFiles> copyFiles,
       int kept)
       throws Refusal {
     this.copy = copy;
     this.layouts = Pairing.of(copy, copy).targetLayouts();
     this.site = SiteMap.resolve(model, layouts.stream().map(Layout::table).toList());
     this.findings = new Findings(kept);
-    this.looksForFiles = folder.filter(Files::isDirectory).isPresent();
-    this.files = looksForFiles ? path -> isThere(folder.get(), path) : Scanner.FileProbe.NONE;
+    this.copyFiles = copyFiles;
+    this.kept = kept;
+    this.files = copyFiles.isPresent() ? this::isThere : Scanner.FileProbe.NONE;
     this.addresses = addresses;
     this.other = other;
     this.known = Map.copyOf(known);
   }
 
-  private static boolean isThere(Path folder, String path) {
-    try {
-      return Files.exists(folder.resolve(path));
-    } catch (InvalidPathException e) {
-      return false;
-    }
+  private boolean isThere(String path) throws IOException {
+    named.add(path);
+    return copyFiles.orElseThrow().find(path).isPresent();
+  }
+
+  /**
+   * Looks through the folders in which files are that rows name, once the rows are scanned.
+   *
+   * @param folders below the copy's
+   */
+  public FolderScan folders(List<String> folders) throws IOException {
+    return FolderScan.of(copyFiles.orElseThrow(), folders, named, kept);
   }
 
   /**
@@ -142,7 +152,7 @@ public final class CopyScan {
 
   /** Whether files could be looked for. */
   public boolean looksForFiles() {
-    return looksForFiles;
+    return copyFiles.isPresent();
   }
 
   /** Whether leftovers could be looked for: both copies' addresses must be known, and differ. */

@@ -83,6 +83,7 @@ public final class SshLine {
     for (String option :
         List.of(
             "ExitOnForwardFailure=yes",
+            "Compression=yes",
             "ServerAliveInterval=15",
             "ServerAliveCountMax=3",
             "ControlMaster=yes",
