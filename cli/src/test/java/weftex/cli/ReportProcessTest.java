@@ -73,7 +73,7 @@ class ReportProcessTest {
     assertThat(report("html", "set.html"))
         .contains("&lt;script&gt;alert(&#39;ferry&#39;)&lt;/script&gt;", "[U+202E]turned")
         .doesNotContain("<script>alert(")
-        .contains("default-src 'none'; style-src 'sha256-");
+        .contains("default-src 'none'; img-src data:; style-src 'sha256-");
     assertThat(report("markdown", "set.md"))
         .contains("\\*bold\\* \\_x\\_ \\[U\\+202E\\]turned", "\\<script\\>alert")
         .contains("## To decide (4)", "base Four islands, one ~~deck~~");

@@ -10,6 +10,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -90,6 +91,33 @@ public final class DemoSite {
   /** The statements of the same week's life on live. */
   public static List<String> weekOnLive() {
     return statements(resource("week-live.sql"));
+  }
+
+  /** Where the files of a copy are. */
+  public Path files(String copy) {
+    return folder.resolve(copy + "-files");
+  }
+
+  /** Draws the pictures that both copies begin with. */
+  public void draw() throws IOException {
+    Instant then = Instant.parse("2026-11-16T08:00:00Z");
+    for (String copy : List.of("live", "staging")) {
+      DemoPictures pictures = new DemoPictures(files(copy));
+      pictures.draw("harbour-brae.jpg", DemoPictures.Scene.CALM, then);
+      pictures.draw("mv-selkie.jpg", DemoPictures.Scene.SHIP, then);
+      pictures.draw("ramp.jpg", DemoPictures.Scene.RAMP, then);
+      pictures.draw("festival.jpg", DemoPictures.Scene.EVENING, then);
+      pictures.draw("winter-sea.jpg", DemoPictures.Scene.WINTER, then);
+    }
+  }
+
+  /** Draws the pictures of a week: staging has a new one and another ramp, live the storm. */
+  public void drawWeek() throws IOException {
+    Instant now = Instant.parse("2026-11-20T15:00:00Z");
+    DemoPictures staging = new DemoPictures(files("staging"));
+    staging.draw("winter-timetable.jpg", DemoPictures.Scene.WINTER, now);
+    staging.draw("ramp.jpg", DemoPictures.Scene.NEW_RAMP, now);
+    new DemoPictures(files("live")).draw("storm.jpg", DemoPictures.Scene.STORM, now);
   }
 
   /** Builds live, a staging copy just like it, and the site's model files. */

@@ -30,6 +30,7 @@ import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Pairing;
 import weftex.store.copy.SchemaGrowth;
+import weftex.store.file.PairFolders;
 import weftex.store.mariadb.LoginEvidence;
 
 /** Connects to both copies and says what is there and what could go wrong. */
@@ -119,12 +120,34 @@ final class CheckCommand implements Command {
             RolesReport.Unknown.of(place.siteMap(live), Map.of(), name -> true),
             problems,
             warnings.all(),
+            files(place),
             base(place),
             line.hasOption("twins") ? Optional.of(twins(place, staging, live)) : Optional.empty());
     return new Result(
         problems.isEmpty() ? ExitStatus.DONE : ExitStatus.PROTECTED,
         checked,
         page -> CheckText.print(page, checked));
+  }
+
+  private static String files(Workplace place) throws Refusal {
+    String staging = place.pair().staging().name();
+    String live = place.pair().live().name();
+    try (PairFolders folders = Folders.open(place, false)) {
+      if (folders.areOpen()) {
+        return "Files travel along: those of "
+            + staging
+            + " are in "
+            + folders.of(staging).folder().words()
+            + ", those of "
+            + live
+            + " in "
+            + folders.of(live).folder().words()
+            + ".";
+      }
+      return folders.problem().isEmpty()
+          ? ""
+          : "Files are not looked at: " + folders.problem() + ".";
+    }
   }
 
   private static Result bundle(String name, Session session, Workplace place, List<Copy> copies)

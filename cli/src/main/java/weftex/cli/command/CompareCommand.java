@@ -93,6 +93,7 @@ final class CompareCommand implements Command {
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    int limit = Numbers.positive(line, "limit", "200", "compare");
     Workplace place = Workplace.open(line, session);
     SelectionWords words = place.selection(line);
     Selection selection = words.selection(session.clock().instant());
@@ -102,7 +103,7 @@ final class CompareCommand implements Command {
     }
     Found found = new Found();
     Map<String, String> renames = new TreeMap<>();
-    while (!find(found, renames, line, place, words, selection)) {
+    while (!find(found, renames, limit, line, place, words, selection)) {
       found = new Found();
     }
     CompareReport compared = found.report;
@@ -134,17 +135,18 @@ final class CompareCommand implements Command {
    * Compares, unless files turn out to need another name.
    *
    * @param renames takes their names
+   * @param limit how many rows of a table are listed
    * @return whether it is done
    */
   private static boolean find(
       Found found,
       Map<String, String> renames,
+      int limit,
       CommandLine line,
       Workplace place,
       SelectionWords words,
       Selection selection)
       throws Refusal, IOException {
-    int limit = Numbers.positive(line, "limit", "200", "compare");
     String table = line.getOptionValue("table");
     try (ComparisonRun run = place.compare(line, selection, words.asksAgain(), renames)) {
       Planner planner = run.planner(words.apart(), words.same());

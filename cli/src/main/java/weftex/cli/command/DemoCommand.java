@@ -56,7 +56,8 @@ final class DemoCommand implements Command {
               "weftex check"),
           new Step(
               "What changed on either copy? Bookings, comments and a storm notice came in on live. On staging the"
-                  + " booking extension got a new table and a new column. Whatever moves gets live's address.",
+                  + " booking extension got a new table and a new column. Whatever moves gets live's address, and"
+                  + " takes its pictures along.",
               "weftex compare"),
           new Step(
               "The rows of one table. Page 13 is another page on live, so staging's gets a new ID, and its"
@@ -89,8 +90,8 @@ final class DemoCommand implements Command {
               "Everything is decided, so it can be approved.",
               "weftex review --approve --by 'Mira Tangen'"),
           new Step(
-              "A holding page goes up, as weftex.yaml says. Then the new table and column are made, and all rows"
-                  + " written in one transaction, with a receipt.",
+              "A holding page goes up, as weftex.yaml says. Then the new table and column are made, pictures"
+                  + " copied, and all rows written in one transaction, with a receipt.",
               "weftex apply"),
           new Step("A second run finds it done.", "weftex apply"),
           new Step(
@@ -160,6 +161,7 @@ final class DemoCommand implements Command {
         site.writeScripts();
       } else {
         site.build();
+        site.draw();
         walk(site, folder, session, !line.hasOption("no-pause") && session.terminal().in());
       }
     } catch (SQLException e) {
@@ -190,11 +192,15 @@ final class DemoCommand implements Command {
             + DemoSite.STAGING
             + " --live sqlite:"
             + DemoSite.LIVE
-            + " --staging-prefix skf_ --live-prefix skf_");
+            + " --staging-prefix skf_ --live-prefix skf_ --staging-folder "
+            + site.files("staging")
+            + " --live-folder "
+            + site.files("live"));
     Files.writeString(
         folder.resolve(StateFolder.CONFIGURATION), site.holdingPage(), StandardOpenOption.APPEND);
     run(quiet, "weftex mark");
     site.week();
+    site.drawWeek();
     for (Step step : STEPS) {
       step.meanwhile().happensTo(site);
       announce(session, step);

@@ -11,14 +11,18 @@ import org.apache.commons.cli.Options;
 import weftex.cli.report.CsvReport;
 import weftex.cli.report.HtmlReport;
 import weftex.cli.report.MarkdownReport;
+import weftex.cli.report.Pictures;
 import weftex.cli.report.Report;
 import weftex.cli.report.ReportBuilder;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
+import weftex.core.change.ChangeSetHeader;
+import weftex.core.file.FileRows;
 import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
+import weftex.store.file.PairFolders;
 import weftex.store.state.Files0600;
 
 /** Writes a change set down for people without a terminal. */
@@ -88,7 +92,7 @@ final class ReportCommand implements Command {
           "The report would be written over the change set itself. No report was written.",
           "Name another file with -o.");
     }
-    write(gather(reviewed), format, out);
+    write(gather(reviewed, format, place), format, out);
     Reported reported =
         new Reported(place.shown(out), format, place.shown(file), reviewed.contents().changes());
     return new Result(
@@ -113,11 +117,31 @@ final class ReportCommand implements Command {
     return format.equals("markdown") ? "md" : format;
   }
 
-  private static Report gather(ChangeSetFile reviewed) throws IOException {
-    ReportBuilder builder = new ReportBuilder(reviewed.contents(), reviewed.review());
-    reviewed.schema().forEach(builder::add);
-    reviewed.eachChange(builder::add);
-    return builder.build();
+  private static Report gather(ChangeSetFile reviewed, String format, Workplace place)
+      throws Refusal, IOException {
+    boolean shows =
+        format.equals(FORMATS.get(0)) && reviewed.outlines().stream().anyMatch(FileRows::isFile);
+    ChangeSetHeader header = reviewed.header();
+    try (PairFolders folders = shows ? folders(place) : PairFolders.none("")) {
+      ReportBuilder builder =
+          new ReportBuilder(
+              reviewed.contents(),
+              reviewed.review(),
+              new Pictures(folders, header.from(), header.into()));
+      reviewed.schema().forEach(builder::add);
+      reviewed.eachChange(builder::add);
+      return builder.build();
+    }
+  }
+
+  /** A report is also written where no folder is in reach; it has no pictures then. */
+  private static PairFolders folders(Workplace place) {
+    try {
+      return Folders.open(place, false);
+    } catch (Refusal e) {
+      place.say("The report is without pictures: " + e.reason());
+      return PairFolders.none("");
+    }
   }
 
   private static void write(Report report, String format, Path file) throws Refusal {

@@ -61,6 +61,9 @@ public final class CheckText {
       page.line("No problems found.");
     }
     page.blank();
+    if (!checked.files().isEmpty()) {
+      page.words(checked.files());
+    }
     checked.base().ifPresent(base -> page.line("Base: " + base + "."));
     page.words("Next: " + next(checked));
   }

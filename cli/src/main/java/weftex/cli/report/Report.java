@@ -82,6 +82,7 @@ public record Report(
    * @param questions conflicts
    * @param notes what else there is to know
    * @param statements what is made, for a new table or column
+   * @param views of pictures, before and after
    */
   public record Change(
       int number,
@@ -90,7 +91,12 @@ public record Report(
       List<Cell> cells,
       List<Question> questions,
       List<String> notes,
-      List<String> statements) {
+      List<String> statements,
+      List<View> views) {
+    public boolean hasViews() {
+      return !views.isEmpty();
+    }
+
     public boolean hasCells() {
       return !cells.isEmpty();
     }
@@ -105,6 +111,13 @@ public record Report(
       return cells.stream().anyMatch(cell -> !cell.after().isEmpty());
     }
   }
+
+  /**
+   * A small view of a picture.
+   *
+   * @param address which holds all of it
+   */
+  public record View(String label, String address) {}
 
   /** A column that changes. */
   public record Cell(String column, List<WordMarks.Piece> before, List<WordMarks.Piece> after) {}

@@ -20,12 +20,14 @@ import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetReader;
+import weftex.core.file.FileRows;
 import weftex.core.row.Value;
 
 /** Gathers a report while a change set goes by. Of long texts only what changes is kept. */
 public final class ReportBuilder {
   private final Review review;
   private final Explained explained;
+  private final Pictures pictures;
   private final ChangeSetReader.Contents contents;
   private final Map<Item, Gathered> things = new LinkedHashMap<>();
   private final Map<Integer, List<Decision>> decisions = new TreeMap<>();
@@ -39,9 +41,11 @@ public final class ReportBuilder {
 
   /**
    * @param review with every change and decision of the change set
+   * @param pictures views of those that change
    */
-  public ReportBuilder(ChangeSetReader.Contents contents, Review review) {
+  public ReportBuilder(ChangeSetReader.Contents contents, Review review, Pictures pictures) {
     this.contents = contents;
+    this.pictures = pictures;
     this.review = review;
     this.explained = new Explained(contents.header().from(), contents.header().into());
     for (Decision decision : contents.held().values()) {
@@ -72,7 +76,8 @@ public final class ReportBuilder {
             List.of(),
             List.of(),
             notes(change.id()),
-            change.words().stream().map(Visible::text).toList()));
+            change.words().stream().map(Visible::text).toList(),
+            List.of()));
   }
 
   /** Takes a change of a row. */
@@ -120,7 +125,19 @@ public final class ReportBuilder {
             cells(change),
             explained.told(change).stream().map(conflict -> question(change, conflict)).toList(),
             notes,
-            List.of()));
+            List.of(),
+            FileRows.isFile(made) ? views(made) : List.of()));
+  }
+
+  private List<Report.View> views(RowChange file) {
+    List<Report.View> views = new ArrayList<>();
+    pictures
+        .before(file)
+        .ifPresent(address -> views.add(new Report.View(into() + ", before", address)));
+    pictures
+        .after(file)
+        .ifPresent(address -> views.add(new Report.View(contents.header().from(), address)));
+    return views;
   }
 
   private String into() {

@@ -9,6 +9,8 @@ import weftex.store.compare.Twins;
  *
  * @param problems what must be mended before anything is merged
  * @param warnings what is worth knowing
+ * @param files where the copies' files are, or why they are not looked at, as a sentence; empty if
+ *     weftex.yaml names no folder
  * @param base what the base in force was recorded of and when; empty if there is none
  * @param twins rows that merges know under different IDs; empty if nobody asked
  */
@@ -18,6 +20,7 @@ public record CheckReport(
     List<RolesReport.Unknown> unknown,
     List<String> problems,
     List<String> warnings,
+    String files,
     Optional<String> base,
     Optional<List<Twins>> twins) {
 

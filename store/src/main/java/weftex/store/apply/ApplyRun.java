@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.function.LongConsumer;
 import java.util.stream.Collectors;
@@ -173,6 +174,7 @@ final class ApplyRun {
         return Optional.of(ApplyOutcome.Drifted.of(drifts));
       }
       if (stage.count(Action.REMOVE) > 0) {
+        stage.findNamers();
         leftBefore = stage.leaveNamed(going());
       }
       gate.schema();
@@ -185,12 +187,12 @@ final class ApplyRun {
   }
 
   /** The rows that are going to be gone or changed. */
-  private List<Sight.Namer> going() {
+  private Set<Sight.Namer> going() {
     return reviewed.outlines().stream()
         .filter(change -> change.action() != Action.ADD && !FileRows.isFile(change))
         .filter(change -> reviewed.review().standing(change.id()) == Review.Standing.MADE)
         .map(change -> Sight.Namer.of(change.table(), change.key()))
-        .toList();
+        .collect(Collectors.toSet());
   }
 
   private void takeFilesBack() throws IOException {

@@ -24,25 +24,20 @@ import weftex.store.file.PairFolders;
  */
 public record FileAccess(PairFolders folders, Aside aside, Set<String> hosts) {
 
-  /** Says whether rows of a copy name a file now. */
+  /** Says which rows of a copy name a file now. */
   interface Named {
-    /**
-     * Whether they do, beyond some.
-     *
-     * @param going rows that don't count, since they are going to be gone or changed
-     */
-    boolean is(String path, List<Sight.Namer> going) throws IOException;
+    List<Sight.Namer> by(String path) throws IOException;
   }
 
   /** Asks the rows of a copy as they are at that moment. */
   Named namedBy(Copy target, SiteMap site) {
     NamedFiles names = new NamedFiles(site, hosts);
-    return (path, going) -> {
+    return path -> {
       try {
         List<Layout> layouts = Pairing.of(target, target).targetLayouts();
         try (Snapshot rows = target.snapshot(layouts)) {
-          return PairFiles.isNamed(
-              rows, layouts.stream().map(Layout::table).toList(), site, names, path, going);
+          return PairFiles.namers(
+              rows, layouts.stream().map(Layout::table).toList(), site, names, path);
         }
       } catch (Refusal e) {
         throw new IOException(e.reason(), e);

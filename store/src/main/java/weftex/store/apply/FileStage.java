@@ -4,9 +4,11 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import weftex.core.change.Action;
 import weftex.core.file.FileContent;
 import weftex.core.file.FileRows;
@@ -32,6 +34,7 @@ final class FileStage {
   private final Aside aside;
   private final FileAccess.Named named;
   private final List<FileStep> steps;
+  private final Map<String, List<Sight.Namer>> namers = new HashMap<>();
 
   /** Where the content of what comes is. */
   interface Content {
@@ -129,16 +132,25 @@ final class FileStage {
     steps.removeIf(step -> drifts.stream().anyMatch(drift -> drift.change() == step.change()));
   }
 
+  /** Looks which rows name the files that are going to be removed. */
+  void findNamers() throws IOException {
+    for (FileStep step : steps) {
+      if (step.action() == Action.REMOVE) {
+        namers.put(step.path(), named.by(step.path()));
+      }
+    }
+  }
+
   /**
    * Leaves files where they are that other rows name than those that are going to be gone or
    * changed.
    *
    * @param going those
    */
-  List<Drift> leaveNamed(List<Sight.Namer> going) throws IOException {
+  List<Drift> leaveNamed(Set<Sight.Namer> going) {
     List<Drift> left = new ArrayList<>();
     for (FileStep step : steps) {
-      if (step.action() == Action.REMOVE && named.is(step.path(), going)) {
+      if (step.action() == Action.REMOVE && !going.containsAll(namers.get(step.path()))) {
         left.add(drift(step, "is named by a row of " + copy));
       }
     }
@@ -277,7 +289,7 @@ final class FileStage {
       if (step.action() == Action.REMOVE) {
         if (now.isPresent() && !isAs(step.path(), now.get(), step.before())) {
           left.add(drift(step, "was replaced on " + copy + " since"));
-        } else if (now.isPresent() && named.is(step.path(), List.of())) {
+        } else if (now.isPresent() && !named.by(step.path()).isEmpty()) {
           left.add(drift(step, "is named by a row of " + copy));
         } else {
           remove(step);

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import weftex.core.change.Action;
 import weftex.core.file.Sight;
 import weftex.store.Refusal;
@@ -29,27 +30,34 @@ final class UndoFiles {
   /**
    * Leaves files alone that are not as the apply left them. Nothing overwrites them, whatever is
    * said of rows: nobody could give them back.
-   *
-   * @param going the rows that are taken back, asked only if files go
    */
-  void checkDrifts(Going going) throws Refusal {
+  void checkDrifts() throws Refusal {
     if (stage.isPresent()) {
       try {
         List<Drift> drifts = stage.get().drifts();
         leftAlone.addAll(drifts.stream().filter(drift -> !isDone(drift)).toList());
         stage.get().leave(drifts);
-        if (stage.get().count(Action.REMOVE) > 0) {
-          leftAlone.addAll(stage.get().leaveNamed(going.rows()));
-        }
+        stage.get().findNamers();
       } catch (IOException e) {
         throw stage.get().refusal(e);
       }
     }
   }
 
-  /** Rows that are taken back. */
-  interface Going {
-    List<Sight.Namer> rows() throws IOException;
+  /** Rows. */
+  interface Rows {
+    Set<Sight.Namer> of() throws IOException;
+  }
+
+  /**
+   * Leaves files where they are that rows name which stay.
+   *
+   * @param undone the rows that are taken back, asked only if files go
+   */
+  void leaveNamed(Rows undone) throws IOException {
+    if (stage.isPresent() && stage.get().count(Action.REMOVE) > 0) {
+      leftAlone.addAll(stage.get().leaveNamed(undone.of()));
+    }
   }
 
   /** A file that was to be removed and is gone already. */

@@ -3,6 +3,7 @@ package weftex.store.apply;
 import java.io.IOException;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -92,7 +93,7 @@ public final class Undoer {
       List<SchemaChange> schema = receipt.part() ? List.of() : receipts.schema(applied.id());
       boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);
       committing.writes(transaction, unsafe);
-      filesBack.checkDrifts(() -> going(applied));
+      filesBack.checkDrifts();
       try (ReceiptRows touched = new ReceiptRows(receipts.file(applied.id()));
           ReceiptWriter writer = receipts.begin(receipt)) {
         gate.writing();
@@ -113,11 +114,12 @@ public final class Undoer {
             new InUse(transaction, tables, site, steps::row, touched.adds(), terms.alsoChanged());
         UndoPolicy policy = new UndoPolicy(run, steps, inUse, terms.alsoChanged());
         Engine<UndoneRow> engine = new Engine<>(run, policy, progress);
+        engine.run(steps);
+        filesBack.leaveNamed(() -> undone(touched, policy.changes().keySet()));
         if (!filesBack.isNothing()) {
           gate.schema();
           filesBack.prepare(writer);
         }
-        engine.run(steps);
         if (engine.touched() == 0 && !schemaLeft && filesBack.isNothing()) {
           return outcome("", engine, policy).with(filesBack.outcome());
         }
@@ -157,16 +159,17 @@ public final class Undoer {
     }
   }
 
-  /** The rows of an apply. */
-  private List<Sight.Namer> going(Receipt applied) throws IOException {
-    List<Sight.Namer> going = new ArrayList<>();
-    try (ReceiptRows rows = new ReceiptRows(receipts.file(applied.id()))) {
-      for (int i = 0; i < rows.size(); i++) {
-        ReceiptRows.Touched row = rows.get(i);
-        going.add(Sight.Namer.of(row.table(), row.key()));
+  /** The rows of some changes. */
+  private static Set<Sight.Namer> undone(ReceiptRows touched, Set<Integer> changes)
+      throws IOException {
+    Set<Sight.Namer> undone = new HashSet<>();
+    for (int i = 0; i < touched.size(); i++) {
+      ReceiptRows.Touched row = touched.get(i);
+      if (changes.contains(row.change())) {
+        undone.add(Sight.Namer.of(row.table(), row.key()));
       }
     }
-    return going;
+    return undone;
   }
 
   /** The files of an apply that are going to be taken back. */

@@ -201,35 +201,34 @@ public final class PairFiles implements Sight {
 
   @Override
   public boolean isNamedOnTarget(String path, List<Namer> by) throws IOException {
-    return isNamed(rows, tables, site, names, path, by);
+    return namers(rows, tables, site, names, path).stream().anyMatch(row -> !by.contains(row));
   }
 
-  /** Whether rows of a copy name a file, beyond some. */
-  public static boolean isNamed(
-      Snapshot rows,
-      List<Table> tables,
-      SiteMap site,
-      NamedFiles names,
-      String path,
-      List<Namer> by)
+  /** A name of more rows than are looked at. */
+  private static final Namer MANY = new Namer("", "");
+
+  /** The rows of a copy that name a file; if there are very many, one that is none of them. */
+  public static List<Namer> namers(
+      Snapshot rows, List<Table> tables, SiteMap site, NamedFiles names, String path)
       throws IOException {
+    List<Namer> namers = new ArrayList<>();
     for (Table table : tables) {
       List<Row> found = rows.mentioning(table, texts(table), lastName(path), ROWS_LOOKED_AT);
       if (found.size() == ROWS_LOOKED_AT) {
-        return true;
+        namers.add(MANY);
       }
       TableModel model = site.table(table.name());
       for (Row row : found) {
-        String key =
-            String.join(
-                "\t", Table.pick(row.values(), table.key()).stream().map(Value::display).toList());
-        if (!by.contains(new Namer(table.name(), key))
-            && names.in(model, row.values()).contains(path)) {
-          return true;
+        if (names.in(model, row.values()).contains(path)) {
+          String key =
+              String.join(
+                  "\t",
+                  Table.pick(row.values(), table.key()).stream().map(Value::display).toList());
+          namers.add(new Namer(table.name(), key));
         }
       }
     }
-    return false;
+    return namers;
   }
 
   /** Positions of the columns that may hold a name. */
