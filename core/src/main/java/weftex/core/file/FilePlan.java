@@ -284,7 +284,8 @@ public final class FilePlan {
       if (!mayTravel(path, content.bytes())) {
         return;
       }
-      if (by.isNew() && isAnothers(path)) {
+      if (by.isNew()) {
+        // Also where the other thing goes: somebody may decide that it stays.
         names.collide(path);
       }
       Map<String, Value> before = FileRows.row(path, sight.onTarget(path));
@@ -305,14 +306,6 @@ public final class FilePlan {
               : List.of();
       bytes += content.bytes();
       write(Action.UPDATE, path, by, before, clash ? Map.of() : after, conflicts);
-    }
-
-    /** Whether the target's file of a name that a new thing has belongs to something else. */
-    private boolean isAnothers(String path) throws IOException {
-      return !sight.isKnown(path)
-          || sight.targetMoved(path)
-          || sight.isNamedOnTarget(
-              path, letGo.containsKey(path) ? letGo.get(path).rows : List.of());
     }
 
     private Conflict conflict(

@@ -6,6 +6,8 @@ import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HexFormat;
+import java.util.List;
+import java.util.stream.Stream;
 import weftex.core.file.FileContent;
 import weftex.store.state.Files0600;
 
@@ -50,6 +52,16 @@ public final class Aside {
     Files0600.sync(checked);
     Files.move(checked, file, java.nio.file.StandardCopyOption.ATOMIC_MOVE);
     Files0600.syncFolder(file.getParent());
+  }
+
+  /** The files of all contents that are kept. */
+  public List<Path> all() throws IOException {
+    if (!Files.isDirectory(folder)) {
+      return List.of();
+    }
+    try (Stream<Path> files = Files.walk(folder)) {
+      return files.filter(Files::isRegularFile).sorted().toList();
+    }
   }
 
   /** Reads a content that is kept. */

@@ -22,6 +22,7 @@ public record Leftover(Kind kind, Path path, String at, long bytes) {
     RECEIPT("receipt"),
     BASE("earlier base"),
     RESTORE_POINT("restore point"),
+    ASIDE("file that was set aside"),
     FAILURE("report of a failure"),
     TEMPORARY("temporary file of a process that is gone");
 

@@ -8,13 +8,19 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import weftex.core.file.FileRows;
+import weftex.core.row.Value;
 import weftex.store.Refusal;
 import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
+import weftex.store.file.Aside;
 import weftex.store.receipt.Receipt;
+import weftex.store.receipt.ReceiptRows;
 import weftex.store.receipt.Receipts;
 import weftex.store.state.StateFolder;
 
@@ -57,6 +63,7 @@ public final class Leftovers {
     if (needed.isPresent()) {
       receipts(needed.get().minus(DOUBT), all);
     }
+    setAside(all);
     old(Leftover.Kind.FAILURE, files(state.failures(), ".txt"), 0, all);
     temporary(all);
     return all;
@@ -146,6 +153,28 @@ public final class Leftovers {
       boolean undone = receipt.undoes().filter(stay::contains).isPresent();
       if (!undone && !stay.contains(receipt.id())) {
         all.add(Leftover.of(Leftover.Kind.RECEIPT, receipts.file(receipt.id()), receipt.at()));
+      }
+    }
+  }
+
+  /** Adds contents of files that no receipt which stays could give back. */
+  private void setAside(List<Leftover> all) throws IOException, Refusal {
+    Set<Path> going = all.stream().map(Leftover::path).collect(Collectors.toSet());
+    Set<String> needed = new HashSet<>();
+    for (Receipt receipt : receipts.all()) {
+      if (!going.contains(receipts.file(receipt.id()))) {
+        try (ReceiptRows rows = new ReceiptRows(receipts.file(receipt.id()))) {
+          for (ReceiptRows.Touched file : rows.files()) {
+            for (Map<String, Value> side : List.of(file.before(), file.after())) {
+              FileRows.content(side).ifPresent(content -> needed.add(content.sha256()));
+            }
+          }
+        }
+      }
+    }
+    for (Path file : new Aside(state.asideFiles()).all()) {
+      if (!needed.contains(file.getFileName().toString()) && isOld(modified(file))) {
+        all.add(Leftover.of(Leftover.Kind.ASIDE, file, modified(file).toString()));
       }
     }
   }
