@@ -10,11 +10,13 @@ import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.TreeMap;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
@@ -29,13 +31,19 @@ import weftex.store.ssh.SshLines;
 public final class SftpFolder implements Folder {
   private static final int TRIES = 3;
   private static final int FOLDER_MODE = 0755;
-  private static final int FILE_MODE = 0644;
   private static final int RUN_BITS = 0111;
+  private static final int SMALL = 64_000;
 
   private final CopySpec.Server server;
   private final String root;
   private final List<String> doors;
   private final Map<String, Boolean> within = new HashMap<>();
+  private final Map<String, Sftp.Attributes> patterns = new HashMap<>();
+  private final Set<String> present = new HashSet<>();
+
+  /** Whose new files are, once that was asked. */
+  private Optional<Long> givenTo = Optional.empty();
+
   private Sftp sftp;
   private FarHashes hashes;
 
@@ -162,9 +170,12 @@ public final class SftpFolder implements Folder {
       }
       if (one.attributes().isFile()) {
         files.put(one.name(), entry(one.attributes()));
-      } else if (one.attributes().isFolder()
-          || one.attributes().isLink()
-              && doors.contains(folder.isEmpty() ? one.name() : folder + "/" + one.name())) {
+      } else if (one.attributes().isFolder()) {
+        folders.add(one.name());
+        // What is no link leads nowhere else.
+        within.put(folder.isEmpty() ? one.name() : folder + "/" + one.name(), true);
+      } else if (one.attributes().isLink()
+          && doors.contains(folder.isEmpty() ? one.name() : folder + "/" + one.name())) {
         folders.add(one.name());
       }
     }
@@ -197,7 +208,7 @@ public final class SftpFolder implements Folder {
       ask(
           s -> {
             try (OutputStream out = Files.newOutputStream(fetched)) {
-              s.read(place, out);
+              s.read(place, s.find(place).map(Sftp.Attributes::size).orElse(0L), out);
             }
             return true;
           });
@@ -211,7 +222,8 @@ public final class SftpFolder implements Folder {
   @Override
   public String sha256(String path, long bytes) throws IOException {
     String place = at(path);
-    Optional<String> said = farHash(place);
+    // For a small file another program on the other side costs more than its bytes.
+    Optional<String> said = bytes > SMALL ? farHash(place) : Optional.empty();
     if (said.isPresent()) {
       return said.get();
     }
@@ -219,7 +231,7 @@ public final class SftpFolder implements Folder {
     ask(
         s -> {
           Contents.Digesting digesting = new Contents.Digesting();
-          s.read(place, digesting);
+          s.read(place, bytes, digesting);
           found[0] = digesting.digest();
           return true;
         });
@@ -253,21 +265,33 @@ public final class SftpFolder implements Folder {
           return true;
         });
     Optional<Sftp.Attributes> beside = ask(s -> s.find(at(like)));
-    if (beside.isEmpty()) {
-      beside = neighbour(parent(path));
-    }
-    Optional<Sftp.Attributes> above =
-        ask(s -> s.follow(parent(path).isEmpty() ? root : root + "/" + parent(path)));
-    int mode =
-        beside
-            .map(Sftp.Attributes::mode)
-            .orElse(above.map(a -> a.mode() & ~RUN_BITS).orElse(FILE_MODE));
+    Sftp.Attributes pattern = beside.isPresent() ? beside.get() : pattern(parent(path));
     ask(
         s -> {
-          s.mode(place, mode);
+          s.mode(place, pattern.mode());
           return true;
         });
-    own(place, beside.or(() -> above));
+    own(place, Optional.of(pattern));
+  }
+
+  /** What a new file in a folder is like: as one that is there, or else as the folder. */
+  private Sftp.Attributes pattern(String folder) throws IOException {
+    Sftp.Attributes known = patterns.get(folder);
+    if (known == null) {
+      Optional<Sftp.Attributes> beside = neighbour(folder);
+      if (beside.isPresent()) {
+        known = beside.get();
+      } else {
+        Sftp.Attributes above =
+            ask(s -> s.follow(folder.isEmpty() ? root : root + "/" + folder))
+                .orElseThrow(() -> new NoSuchFileException(folder));
+        known =
+            new Sftp.Attributes(
+                0, above.owner(), above.group(), above.mode() & ~RUN_BITS, above.modified());
+      }
+      patterns.put(folder, known);
+    }
+    return known;
   }
 
   private static String parent(String path) {
@@ -285,12 +309,12 @@ public final class SftpFolder implements Folder {
 
   /** Only an administrator may give files away; the site can still read it by its mode. */
   private void own(String place, Optional<Sftp.Attributes> like) throws IOException {
-    Optional<Sftp.Attributes> own = ask(s -> s.find(place));
-    boolean same =
-        like.isEmpty()
-            || own.isEmpty()
-            || like.get().owner() == own.get().owner() && like.get().group() == own.get().group();
-    if (!same) {
+    if (like.isEmpty() || givenTo.filter(given -> given == whose(like.get())).isPresent()) {
+      return;
+    }
+    // All that is made here belongs to one user.
+    givenTo = ask(s -> s.find(place)).map(SftpFolder::whose);
+    if (givenTo.isPresent() && givenTo.get() != whose(like.get())) {
       try {
         line().owner(place, like.get().owner(), like.get().group());
       } catch (Sftp.Cut e) {
@@ -301,8 +325,20 @@ public final class SftpFolder implements Folder {
     }
   }
 
+  private static long whose(Sftp.Attributes attributes) {
+    return ((long) attributes.owner() << 32) + attributes.group();
+  }
+
   private void makeFolders(String folder) throws IOException {
-    if (folder.isEmpty() || ask(s -> s.follow(root + "/" + folder)).isPresent()) {
+    if (folder.isEmpty() || present.contains(folder)) {
+      return;
+    }
+    makeFoldersAnew(folder);
+    present.add(folder);
+  }
+
+  private void makeFoldersAnew(String folder) throws IOException {
+    if (ask(s -> s.follow(root + "/" + folder)).isPresent()) {
       return;
     }
     makeFolders(parent(folder));
@@ -382,6 +418,8 @@ public final class SftpFolder implements Folder {
           return true;
         });
     within.clear();
+    present.clear();
+    patterns.clear();
   }
 
   @Override

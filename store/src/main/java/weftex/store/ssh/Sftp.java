@@ -366,15 +366,19 @@ public final class Sftp implements AutoCloseable {
     ask(request(CLOSE).bytes(handle, -1), path);
   }
 
-  /** Reads a whole file into a stream. */
-  public void read(String path, OutputStream into) throws IOException {
+  /**
+   * Reads a whole file into a stream.
+   *
+   * @param expected how many bytes it is likely to have
+   */
+  public void read(String path, long expected, OutputStream into) throws IOException {
     byte[] handle = handle(ask(request(OPEN).text(path).number(TO_READ).number(0), path));
     try {
       Deque<long[]> wanted = new ArrayDeque<>();
       long at = 0;
       boolean ended = false;
       while (!ended || !wanted.isEmpty()) {
-        while (!ended && wanted.size() < ON_THEIR_WAY) {
+        while (!ended && wanted.size() < ON_THEIR_WAY && (at <= expected || wanted.isEmpty())) {
           askFor(handle, at, PIECE, wanted);
           at += PIECE;
         }
@@ -455,13 +459,15 @@ public final class Sftp implements AutoCloseable {
         open--;
       }
     }
-    for (; open > 0; open--) {
+    // The rest is asked for at once, and the answers come in this order.
+    boolean syncs = extensions.contains("fsync@openssh.com");
+    if (syncs) {
+      send(request(EXTENDED).text("fsync@openssh.com").bytes(handle, -1));
+    }
+    send(request(CLOSE).bytes(handle, -1));
+    for (int left = open + (syncs ? 2 : 1); left > 0; left--) {
       checked(answer(), path);
     }
-    if (extensions.contains("fsync@openssh.com")) {
-      ask(request(EXTENDED).text("fsync@openssh.com").bytes(handle, -1), path);
-    }
-    close(handle, path);
   }
 
   /** Gives a file another name, which nothing may have yet. */

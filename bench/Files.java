@@ -1,0 +1,66 @@
+import java.io.InputStream;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.SshHost;
+import weftex.store.copy.Tls;
+import weftex.store.file.CopyFiles;
+import weftex.store.file.SeenHashes;
+import weftex.store.file.SftpFolder;
+import weftex.store.ssh.SshLines;
+
+/** Lists or copies files over SFTP as the program does, and says how long that took. */
+class Files {
+  public static void main(String[] arguments) throws Exception {
+    int port = Integer.parseInt(arguments[0]);
+    Path work = Path.of(arguments[1]);
+    CopySpec.Password none =
+        new CopySpec.Password() {
+          @Override
+          public String fetch() {
+            return "";
+          }
+
+          @Override
+          public String source() {
+            return "";
+          }
+        };
+    SshHost host =
+        new SshHost(
+            "127.0.0.1",
+            Optional.empty(),
+            Optional.of(port),
+            Optional.of(work.resolve("user")),
+            Optional.of(work.resolve("known")),
+            Set.of());
+    CopySpec.Server server =
+        new CopySpec.Server(
+            "live", "", "127.0.0.1", 3306, "x", "x", none, Tls.OFF, List.of(), Optional.empty(), Optional.of(host));
+    long start = System.nanoTime();
+    int[] count = {0};
+    try (SftpFolder far = new SftpFolder(server, work.resolve("web").toString(), List.of("media"))) {
+      CopyFiles files = new CopyFiles(far, SeenHashes.open(work.resolve("none"), "x"), false);
+      if (arguments[2].equals("list")) {
+        files.walk("media", path -> count[0]++);
+      } else {
+        Path from = work.resolve("from/media").resolve(arguments[3]);
+        try (Stream<Path> all = java.nio.file.Files.list(from)) {
+          for (Path one : (Iterable<Path>) all::iterator) {
+            String path = "media/" + arguments[3] + "/" + one.getFileName();
+            String temporary = path.replace(arguments[3] + "/", arguments[3] + "/.weftex-");
+            far.create(temporary, () -> java.nio.file.Files.newInputStream(one), path);
+            far.sha256(temporary, java.nio.file.Files.size(one));
+            far.rename(temporary, path);
+            count[0]++;
+          }
+        }
+      }
+    }
+    SshLines.close();
+    System.out.printf("%.2f s for %d%n", (System.nanoTime() - start) / 1e9, count[0]);
+  }
+}
