@@ -183,7 +183,7 @@ final class CompareCommand implements Command {
           FileDrafting.of(run, plan, selection, words.files(place.pair().files()));
       if (!along.renames().isEmpty()) {
         // Whatever names them has to follow, so all is compared once more.
-        renames.putAll(along.renames());
+        Folders.takeNames(along.renames(), renames);
         return false;
       }
       along.changes().forEach(change -> things.add(change.outline()));

@@ -257,7 +257,7 @@ final class DraftCommand implements Command {
           FileDrafting.of(run, plan, selection, words.files(place.pair().files()));
       if (!files.renames().isEmpty()) {
         // Whatever names them has to follow, so all is compared once more.
-        renames.putAll(files.renames());
+        Folders.takeNames(files.renames(), renames);
         return Optional.empty();
       }
       boolean pairs = !words.same().isEmpty();

@@ -62,6 +62,19 @@ final class Folders {
         place.pair().addresses().hosts());
   }
 
+  /**
+   * Takes new names of files.
+   *
+   * @param known takes them
+   * @throws IllegalStateException if they were given already, so that it would go on for ever
+   */
+  static void takeNames(Map<String, String> found, Map<String, String> known) {
+    if (known.keySet().containsAll(found.keySet())) {
+      throw new IllegalStateException("files that need other names than they got: " + found);
+    }
+    known.putAll(found);
+  }
+
   private static Optional<String> said(Workplace place, String copy) {
     return Optional.ofNullable(place.pair().addresses().copies().get(copy))
         .flatMap(CopyAddress::folder);

@@ -34,12 +34,11 @@ public record FilesReport(
   public static FilesReport of(FilePlan.Files files, String problem) {
     long[] counts = new long[3];
     long conflicts = 0;
-    Map<String, String> renamed = new TreeMap<>(files.renames());
+    Map<String, String> renamed = new TreeMap<>();
     for (RowChange change : files.changes()) {
       String path = change.keyText();
-      boolean isNew = files.renames().containsKey(path);
-      counts[(isNew ? Action.ADD : change.action()).ordinal()]++;
-      conflicts += change.conflicts().isEmpty() || isNew ? 0 : 1;
+      counts[change.action().ordinal()]++;
+      conflicts += change.conflicts().isEmpty() ? 0 : 1;
       Value from = change.drafted().get(FileRows.FROM);
       if (from != null && change.action() == Action.ADD) {
         renamed.put(from.display(), path);

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import weftex.core.change.Action;
 import weftex.core.change.Alike;
 import weftex.core.change.Conflict;
@@ -108,7 +109,7 @@ public final class FilePlan {
         other.putAll(conflict.source());
         after.addAll(finder.in(model.get(), values(table, other)));
       }
-      names.together(own);
+      names.together(own.stream().map(sight::sourcePath).collect(Collectors.toSet()));
       for (String path : after) {
         named.computeIfAbsent(path, unused -> new Named()).add(change, row, own.contains(path));
       }
@@ -148,8 +149,8 @@ public final class FilePlan {
    * @param bytes how many are brought
    * @param missing files that rows name and that the source does not have
    * @param refused files that do not travel, and why
-   * @param renames files that need another name on the target, since another file has theirs there:
-   *     the comparison is to be made again with these names
+   * @param renames files that need another name on the target, by their paths on the source, since
+   *     another file has theirs there: the comparison is to be made again with these names
    */
   public record Files(
       List<RowChange> changes,
@@ -286,7 +287,7 @@ public final class FilePlan {
       }
       if (by.isNew()) {
         // Also where the other thing goes: somebody may decide that it stays.
-        names.collide(path);
+        names.collide(sight.sourcePath(path));
       }
       Map<String, Value> before = FileRows.row(path, sight.onTarget(path));
       Map<String, Value> after = new LinkedHashMap<>();

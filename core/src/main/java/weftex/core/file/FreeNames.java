@@ -12,8 +12,9 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 
 /**
- * Finds names for new files whose own names the target has given to others: {@code pier-1.jpg} for
- * {@code pier.jpg}. Files that belong together, as a picture and its sizes do, get one stem.
+ * Finds names on the target, by their paths on the source, for new files whose own names the target
+ * has given to others: {@code pier-1.jpg} for {@code pier.jpg}. Files that belong together, as a
+ * picture and its sizes do, get one stem.
  */
 public final class FreeNames {
   private static final int MOST_TRIED = 10_000;

@@ -238,6 +238,21 @@ class FilePlanTest {
   }
 
   @Test
+  void aNameThatWasGivenBeforeToAThingThatIsGoneIsNotTakenOver() throws Exception {
+    // The source's pier.jpg was the target's pier-3.jpg; now the source has a new pier.jpg.
+    folders.source.putAll(Map.of("media/pier-3.jpg", "new", "media/pier-300.jpg", "small"));
+    folders.sourcePaths.put("media/pier-3.jpg", "media/pier.jpg");
+    folders.target.put("media/pier-3.jpg", "old");
+    folders.known.put("media/pier-3.jpg", "old");
+    RowChange row =
+        detail(1, Action.ADD, "sizes", "", FileSite.sizes("pier-3.jpg", "pier-300.jpg"));
+    assertThat(plan(row).renames())
+        .containsOnly(
+            Map.entry("media/pier.jpg", "media/pier-1.jpg"),
+            Map.entry("media/pier-300.jpg", "media/pier-1-300.jpg"));
+  }
+
+  @Test
   void programsAndWhatIsLeftOutStayWhereTheyAre() throws Exception {
     folders.source.putAll(
         Map.of("media/x.php", "run", "media/cache/a.jpg", "a", "media/b.jpg", "b".repeat(50)));
