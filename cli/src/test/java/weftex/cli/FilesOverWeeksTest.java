@@ -115,7 +115,7 @@ class FilesOverWeeksTest {
     assertThat(read("live", "storm.jpg")).isEqualTo("waves");
     assertThat(weftex("apply").out()).contains("Nothing was done");
     assertThat(done("compare").out()).doesNotContain("Files:");
-    assertThat(done("undo").out()).contains("Files: 1 removed, 1 with their old content.");
+    assertThat(done("undo").out()).contains("Files: 1 removed, 1 with its old content.");
     assertThat(files("live")).isEqualTo(before);
     // And once more, as if nothing had been.
     assertThat(merge("draft").out()).contains("Files: 1 brought, 1 replaced");

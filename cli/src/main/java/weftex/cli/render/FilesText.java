@@ -88,7 +88,10 @@ final class FilesText {
   static void printBack(Page page, ApplyOutcome.FileCounts files) {
     List<String> counts = new ArrayList<>();
     count(counts, files.removed(), "removed");
-    count(counts, files.replaced(), "with their old content");
+    count(
+        counts,
+        files.replaced(),
+        "with " + (files.replaced() == 1 ? "its" : "their") + " old content");
     count(counts, files.added(), "brought back");
     if (!counts.isEmpty()) {
       page.line("Files: " + String.join(", ", counts) + ".");
