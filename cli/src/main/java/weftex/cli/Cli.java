@@ -328,8 +328,8 @@ public final class Cli {
     return switch (gate.stage()) {
       case IDLE -> "Nothing was changed.";
       case WRITING, INTERRUPTED -> "Everything was rolled back; nothing was changed.";
-      case WRITING_AFTER_SCHEMA ->
-          "No row was changed. New tables and columns that were made before the rows may still be"
+      case WRITING_AFTER_MAKING ->
+          "No row was changed. New tables, columns and files that were made before the rows may still be"
               + " there, unused: 'weftex history' takes them away.";
       case COMMITTING ->
           "It happened while the commit was on its way: either all was written or nothing. 'weftex"

@@ -73,9 +73,9 @@ public final class Main {
     switch (gate.interrupt()) {
       case IDLE -> err.println("Interrupted. Nothing was changed.");
       case WRITING -> err.println("Interrupted. Everything is rolled back; nothing was changed.");
-      case WRITING_AFTER_SCHEMA ->
+      case WRITING_AFTER_MAKING ->
           err.println(
-              "Interrupted. No row was changed. New tables and columns that were made before the rows are still there, unused: 'weftex history' takes them away.");
+              "Interrupted. No row was changed. New tables, columns and files that were made before the rows are still there, unused: 'weftex history' takes them away.");
       case COMMITTING ->
           err.println(
               "Interrupted while the commit was on its way: either all was written or nothing. Run 'weftex history' to see which.");

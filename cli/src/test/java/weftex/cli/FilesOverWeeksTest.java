@@ -287,4 +287,31 @@ class FilesOverWeeksTest {
         .contains("The change set brings 1 file, and live's folder")
         .contains("Nothing was changed.");
   }
+
+  @Test
+  void filesThatNoRowNamesTravelIfTheyAreAskedFor() throws Exception {
+    write("staging", "terms/2027.pdf", "terms");
+    write("staging", "x.php", "run");
+    write("staging", "ramp-again.jpg", "ramp");
+    assertThat(weftex("draft").err()).contains("Nothing that was chosen differs");
+    assertThat(done("scan", "staging", "--files").out())
+        .contains(
+            "No row names 3 files, 12 bytes:",
+            "media/ramp-again.jpg",
+            "The same is there more than once: 1 content, 4 bytes too many:",
+            "media/ramp-again.jpg = media/ramp.jpg");
+    Program.Ran drafted = done("draft", "--files", "media/terms/*,media/x*");
+    assertThat(drafted.out())
+        .contains("Files: 1 new; 5 bytes.")
+        .containsIgnoringWhitespaces("Stays where it is: media/x.php; a program");
+    Map<String, String> before = files("live");
+    done("review", "--approve");
+    done("apply");
+    assertThat(read("live", "terms/2027.pdf")).isEqualTo("terms");
+    assertThat(file("live", "x.php")).doesNotExist();
+    done("undo");
+    assertThat(files("live")).isEqualTo(before);
+    merge("draft", "--files", "media/x.php");
+    assertThat(read("live", "x.php")).isEqualTo("run");
+  }
 }

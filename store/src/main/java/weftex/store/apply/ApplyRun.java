@@ -177,7 +177,7 @@ final class ApplyRun {
         stage.findNamers();
         leftBefore = stage.leaveNamed(going());
       }
-      gate.schema();
+      gate.makes();
       files = Optional.of(stage);
       stage.prepare(writer);
       return Optional.empty();
@@ -247,7 +247,7 @@ final class ApplyRun {
     if (schema.isEmpty()) {
       return found.again();
     }
-    gate.schema();
+    gate.makes();
     ending.makesSchema();
     try {
       SchemaStage.make(schema, found, writer);

@@ -12,8 +12,10 @@ public final class CommitGate {
     IDLE,
     /** A transaction is open; giving up undoes it. */
     WRITING,
-    /** The same, and new tables or columns were made before it; the next run takes them away. */
-    WRITING_AFTER_SCHEMA,
+    /**
+     * The same, and new tables, columns or files were made before; the next run takes them away.
+     */
+    WRITING_AFTER_MAKING,
     /** The commit was sent and not answered yet. */
     COMMITTING,
     /** Everything is permanent. */
@@ -31,10 +33,10 @@ public final class CommitGate {
     }
   }
 
-  /** Says that new tables or columns are being made. */
-  synchronized void schema() {
+  /** Says that new tables, columns or files are being made. */
+  synchronized void makes() {
     if (stage != Stage.INTERRUPTED) {
-      stage = Stage.WRITING_AFTER_SCHEMA;
+      stage = Stage.WRITING_AFTER_MAKING;
     }
   }
 

@@ -191,7 +191,7 @@ final class Ending {
   static Refusal leaving(Refusal first) {
     return with(
         first,
-        "New tables and columns that were made before the rows may still be there, unused: 'weftex"
+        "New tables, columns and files that were made before the rows may still be there, unused: 'weftex"
             + " history' takes them away.");
   }
 

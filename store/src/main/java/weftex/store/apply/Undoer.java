@@ -117,7 +117,7 @@ public final class Undoer {
         engine.run(steps);
         filesBack.leaveNamed(() -> undone(touched, policy.changes().keySet()));
         if (!filesBack.isNothing()) {
-          gate.schema();
+          gate.makes();
           filesBack.prepare(writer);
         }
         if (engine.touched() == 0 && !schemaLeft && filesBack.isNothing()) {
