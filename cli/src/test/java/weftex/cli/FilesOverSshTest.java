@@ -230,6 +230,25 @@ class FilesOverSshTest {
   }
 
   @Test
+  void whoMayNotUseSftpGoesOnWithoutFiles() throws Exception {
+    ssh.close();
+    ssh = new SshServer(Files.createDirectory(folder.resolve("other")));
+    Path yaml = folder.resolve("weftex.yaml");
+    Files.writeString(
+        yaml,
+        Files.readString(yaml)
+            .replace("ssh/", "other/")
+            .replaceFirst("user: ([^,]*), port: \\d+", "user: $1, port: " + ssh.port()));
+    assertThat(done("mark").out())
+        .containsIgnoringWhitespaces("Files were not looked at", "SFTP is not allowed");
+    site.week();
+    done("draft", "--tables", "harbours");
+    done("review", "--approve");
+    assertThat(done("apply").out()).contains("1 updated").doesNotContain("Files:");
+    done("undo");
+  }
+
+  @Test
   void noLinkLeadsOutOfAFarFolder() throws Exception {
     Path outside = Files.createDirectory(folder.resolve("outside"));
     Files.writeString(outside.resolve("secret.jpg"), "secret");

@@ -19,6 +19,7 @@ import weftex.cli.result.ApplyReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.change.ChangeSetHeader;
+import weftex.core.file.FileRows;
 import weftex.core.scan.FindingKind;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
@@ -107,7 +108,11 @@ final class ApplyCommand implements Command {
     if (merged.isPresent()) {
       applier = merged.get().leavingRoom(applier);
     }
-    applier = applier.with(Folders.access(place));
+    applier =
+        applier.with(
+            reviewed.outlines().stream().anyMatch(FileRows::isFile)
+                ? Folders.access(place)
+                : Folders.unneeded(place));
     sayTriggers(reviewed, place, target);
     Map<FindingKind, Long> forecast = forecast(reviewed, place, target);
     ApplyOutcome outcome;

@@ -23,6 +23,7 @@ import weftex.store.file.LocalFolder;
 import weftex.store.file.PairFolders;
 import weftex.store.file.SeenHashes;
 import weftex.store.file.SftpFolder;
+import weftex.store.ssh.SshLines;
 
 /** The folders of the copies, as weftex.yaml names them. */
 final class Folders {
@@ -62,6 +63,17 @@ final class Folders {
         place.pair().addresses().hosts());
   }
 
+  /** The same for a run without files, which only has to know whether they travel. */
+  static FileAccess unneeded(Workplace place) {
+    boolean travel =
+        said(place, place.pair().staging().name()).isPresent()
+            && said(place, place.pair().live().name()).isPresent();
+    return new FileAccess(
+        travel ? PairFolders.of(Map.of()) : PairFolders.none(""),
+        new Aside(place.state().asideFiles()),
+        place.pair().addresses().hosts());
+  }
+
   /**
    * Takes new names of files.
    *
@@ -91,6 +103,10 @@ final class Folders {
       SftpFolder far = new SftpFolder(server, said.get(), doors);
       try {
         return far.isThere() ? Optional.of(far) : Optional.empty();
+      } catch (SshLines.NoSftp e) {
+        // Who has a line to the database alone goes on without files, and is told.
+        far.close();
+        return Optional.empty();
       } catch (IOException e) {
         far.close();
         throw new Refusal(
@@ -133,10 +149,11 @@ final class Folders {
                 copy.name()
                     + "'s folder "
                     + folder
-                    + " is not there on "
                     + (copy instanceof CopySpec.Server server && server.ssh().isPresent()
-                        ? server.ssh().get().words()
-                        : "this machine"))
+                        ? " is not there on "
+                            + server.ssh().get().words()
+                            + ", or SFTP is not allowed to this user there"
+                        : " is not there on this machine"))
         .orElse("weftex.yaml names no folder of " + copy.name());
   }
 

@@ -103,7 +103,7 @@ final class UndoCommand implements Command {
     chosen.ifPresent(changes -> say(changes, place));
     Undoer undoer =
         new Undoer(place.receipts(), session.gate(), Session.TOOL, Workplace.name(line, session));
-    undoer = undoer.with(Folders.access(place));
+    undoer = undoer.with(() -> Folders.access(place));
     long rows = applied.adds() + applied.updates() + applied.removes();
     UndoOutcome outcome;
     Around around =

@@ -301,7 +301,7 @@ class FilesKilledTest {
               Receipt receipt = receipts().all().get(0);
               Copy live = live();
               new Undoer(receipts(), new CommitGate(), "test", "test")
-                  .with(access)
+                  .with(() -> access)
                   .undo(receipt, live, means(live), Undoer.Terms.all(false, false), rows -> {});
             },
             after,

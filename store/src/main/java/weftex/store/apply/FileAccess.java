@@ -24,6 +24,11 @@ import weftex.store.file.PairFolders;
  */
 public record FileAccess(PairFolders folders, Aside aside, Set<String> hosts) {
 
+  /** Reaches for the folders, once they are needed. */
+  public interface Opening {
+    FileAccess open() throws Refusal;
+  }
+
   /** Says which rows of a copy name a file now. */
   interface Named {
     List<Sight.Namer> by(String path) throws IOException;

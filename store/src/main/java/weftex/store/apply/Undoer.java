@@ -28,7 +28,7 @@ public final class Undoer {
   private final CommitGate gate;
   private final String tool;
   private final String by;
-  private final Optional<FileAccess> files;
+  private final Optional<FileAccess.Opening> files;
 
   /**
    * @param tool the version that undoes
@@ -42,7 +42,7 @@ public final class Undoer {
     this.files = Optional.empty();
   }
 
-  private Undoer(Undoer other, FileAccess access) {
+  private Undoer(Undoer other, FileAccess.Opening access) {
     this.receipts = other.receipts;
     this.gate = other.gate;
     this.tool = other.tool;
@@ -51,7 +51,7 @@ public final class Undoer {
   }
 
   /** The same, but files are taken back, too. */
-  public Undoer with(FileAccess access) {
+  public Undoer with(FileAccess.Opening access) {
     return new Undoer(this, access);
   }
 
@@ -188,15 +188,17 @@ public final class Undoer {
     if (steps.isEmpty()) {
       return UndoFiles.NOTHING;
     }
-    if (!files.map(access -> access.folders().areOpen()).orElse(false)) {
+    Optional<FileAccess> opened =
+        files.isPresent() ? Optional.of(files.get().open()) : Optional.empty();
+    if (!opened.map(access -> access.folders().areOpen()).orElse(false)) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
           "The apply brought files, and "
-              + files.map(access -> access.folders().problem()).orElse("no folder is named")
+              + opened.map(access -> access.folders().problem()).orElse("no folder is named")
               + ", so they can't be taken back. Nothing was changed.",
           "See to 'folder' in weftex.yaml.");
     }
-    FileAccess access = files.get();
+    FileAccess access = opened.get();
     return UndoFiles.of(
         new FileStage(
             found.name(),

@@ -45,15 +45,24 @@ public final class SshLines {
    * A channel of the line to a server in which files go.
    *
    * @throws Refusal as {@link #to}
-   * @throws IOException if the other side has no SFTP
+   * @throws NoSftp if the other side has none
    */
   public static Sftp sftp(CopySpec.Server spec) throws Refusal, IOException {
-    Process channel = to(spec).channel(spec.ssh().orElseThrow(), true, "sftp");
+    SshLine line = to(spec);
+    Process channel = line.channel(spec.ssh().orElseThrow(), true, "sftp");
     try {
       return Sftp.begin(channel);
     } catch (Sftp.Cut e) {
-      throw new IOException(
-          spec.ssh().orElseThrow().words() + " has no SFTP, or the line was cut", e);
+      throw line.endsSoon() ? e : new NoSftp(spec.ssh().orElseThrow().words(), e);
+    }
+  }
+
+  /** The other side offers no SFTP, or forbids it. */
+  public static final class NoSftp extends IOException {
+    private static final long serialVersionUID = 1;
+
+    NoSftp(String where, Exception cause) {
+      super(where + " offers no SFTP to this user", cause);
     }
   }
 
