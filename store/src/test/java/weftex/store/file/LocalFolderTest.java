@@ -127,6 +127,19 @@ class LocalFolderTest {
   }
 
   @Test
+  void whatIsNoOrdinaryFileIsNotThere() throws Exception {
+    Path pipe = root.resolve("media/pipe.jpg");
+    assertThat(new ProcessBuilder("mkfifo", "" + pipe).start().waitFor()).isZero();
+    assertThat(folder.find("media/pipe.jpg")).isEmpty();
+    assertThat(folder.list("media").files()).containsOnlyKeys("pier.jpg");
+    folder.create("media/.weftex-z", content("z"), "media/pier.jpg");
+    assertThatThrownBy(() -> folder.rename("media/.weftex-z", "media/pipe.jpg"))
+        .isInstanceOf(FileAlreadyExistsException.class);
+    assertThatThrownBy(() -> folder.replace("media/.weftex-z", "media/pipe.jpg"))
+        .hasMessageContaining("no ordinary file");
+  }
+
+  @Test
   void aFileIsReadOnceAsLongAsSizeAndTimeStay() throws Exception {
     Path seen = root.resolve("seen.jsonl");
     Instant then = Instant.parse("2026-11-01T08:00:00Z");
