@@ -5,19 +5,21 @@ import java.io.OutputStream;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.file.FileSystems;
+import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.OpenOption;
 import java.nio.file.Path;
+import java.nio.file.SimpleFileVisitor;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileAttribute;
 import java.nio.file.attribute.PosixFilePermissions;
-import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import java.util.stream.Stream;
 
 /** Files and folders that only their owner can read, from the moment they exist. */
 public final class Files0600 {
@@ -103,18 +105,43 @@ public final class Files0600 {
         : new FileAttribute<?>[0];
   }
 
-  /** Deletes a file or a folder with all that is in it, if it is there. */
+  /**
+   * Deletes a file or a folder with all that is in it, if it is there. What another process takes
+   * away meanwhile is gone all the same; a link is deleted itself, never what it leads to.
+   */
   public static void delete(Path path) throws IOException {
-    if (!Files.exists(path)) {
-      return;
+    Files.walkFileTree(
+        path,
+        new SimpleFileVisitor<>() {
+          @Override
+          public FileVisitResult visitFile(Path file, BasicFileAttributes attributes)
+              throws IOException {
+            Files.deleteIfExists(file);
+            return FileVisitResult.CONTINUE;
+          }
+
+          @Override
+          public FileVisitResult visitFileFailed(Path file, IOException why) throws IOException {
+            return goneMeanwhile(why);
+          }
+
+          @Override
+          public FileVisitResult postVisitDirectory(Path folder, IOException why)
+              throws IOException {
+            if (why != null) {
+              return goneMeanwhile(why);
+            }
+            Files.deleteIfExists(folder);
+            return FileVisitResult.CONTINUE;
+          }
+        });
+  }
+
+  private static FileVisitResult goneMeanwhile(IOException why) throws IOException {
+    if (why instanceof NoSuchFileException) {
+      return FileVisitResult.CONTINUE;
     }
-    List<Path> all;
-    try (Stream<Path> walk = Files.walk(path)) {
-      all = walk.sorted(Comparator.reverseOrder()).toList();
-    }
-    for (Path each : all) {
-      Files.delete(each);
-    }
+    throw why;
   }
 
   /** Makes what is in a file survive a loss of power. */

@@ -14,6 +14,9 @@ import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.CompletableFuture;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -142,6 +145,22 @@ class StateFolderTest {
     Files0600.delete(gone);
     assertThat(gone).doesNotExist();
     assertThat(kept.resolve("page")).hasContent("text");
+  }
+
+  @Test
+  void whatSomebodyElseTakesAwayMeanwhileIsGoneAllTheSame() throws Exception {
+    for (int round = 0; round < 100; round++) {
+      Path gone = Files.createDirectory(folder.resolve("gone"));
+      List<Path> files = new ArrayList<>();
+      for (int i = 0; i < 20; i++) {
+        files.add(Files.writeString(gone.resolve("f" + i), "x"));
+      }
+      CompletableFuture<Void> other =
+          CompletableFuture.runAsync(() -> files.forEach(file -> file.toFile().delete()));
+      Files0600.delete(gone);
+      other.join();
+      assertThat(gone).doesNotExist();
+    }
   }
 
   @Test
