@@ -33,7 +33,7 @@ final class Unsettled {
 
   /** The way from one text to another, gone by a third; empty if it can't be. */
   private static Optional<Value> merged(Value.Text from, Value.Text to, Value.Text of) {
-    return new ValueMerger(List.of())
+    return new ValueMerger(List.of(), List.of())
         .merge(from.utf8(), to.utf8(), of.utf8())
         .filter(merged -> merged.clashes().isEmpty())
         .map(merged -> new Value.Text(merged.ifSource()));

@@ -59,7 +59,10 @@ final class TreeMerger {
     if (there.equals(was)) {
       return source.raw(s);
     }
-    boolean alike = s.kind() == t.kind() && b.map(node -> node.kind() == t.kind()).orElse(true);
+    boolean alike =
+        !merger.isUnit(path)
+            && s.kind() == t.kind()
+            && b.map(node -> node.kind() == t.kind()).orElse(true);
     if (alike && t.isContainer() && source.head(s).equals(target.head(t))) {
       boolean lists =
           source.isList(s)

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import weftex.core.site.Glob;
 import weftex.core.value.Structure;
 
 /**
@@ -19,13 +20,18 @@ public final class ValueMerger {
   private static final Pattern WORD = Pattern.compile("\\S+");
 
   private final List<String> sets;
+  private final List<String> units;
 
   /**
-   * @param sets paths of lists whose order means nothing, keys joined by dots; {@code *} matches
-   *     any signs, and the empty path is the value as a whole
+   * What is known of the places inside. Paths are keys joined by dots; {@code *} matches any signs,
+   * and the empty path is the value as a whole.
+   *
+   * @param sets lists whose order means nothing
+   * @param units members that are one thing, of which nothing is taken without the rest
    */
-  public ValueMerger(List<String> sets) {
+  public ValueMerger(List<String> sets, List<String> units) {
     this.sets = List.copyOf(sets);
+    this.units = List.copyOf(units);
   }
 
   /**
@@ -44,7 +50,7 @@ public final class ValueMerger {
   /**
    * Merges what both sides added: members that only one side has stay, others must be alike.
    *
-   * @return empty if the values are not structured in the same way
+   * @return empty if the values are not structured in the same way, or are one thing
    */
   public Optional<Outcome> mergeAdded(byte[] source, byte[] target) {
     Optional<Structure> s = Structure.detect(source);
@@ -55,7 +61,7 @@ public final class ValueMerger {
             && s.get().syntax() == t.get().syntax()
             && s.get().root().isContainer()
             && s.get().root().kind() == t.get().root().kind();
-    if (!alike) {
+    if (!alike || isUnit(List.of())) {
       return Optional.empty();
     }
     List<String> clashes = new ArrayList<>();
@@ -67,8 +73,11 @@ public final class ValueMerger {
     return ifSource.flatMap(one -> ifTarget.map(other -> new Outcome(one, other, clashes)));
   }
 
-  /** Merges; empty if the value's format is not known, so that it is one thing. */
+  /** Merges; empty if the value is one thing, or its format is not known. */
   public Optional<Outcome> merge(byte[] base, byte[] source, byte[] target) {
+    if (isUnit(List.of())) {
+      return Optional.empty();
+    }
     List<String> clashes = new ArrayList<>();
     Optional<byte[]> ifSource = merge(base, source, target, true, clashes);
     if (ifSource.isEmpty()) {
@@ -113,8 +122,16 @@ public final class ValueMerger {
   }
 
   boolean isSet(List<String> path) {
+    return matches(sets, path);
+  }
+
+  boolean isUnit(List<String> path) {
+    return matches(units, path);
+  }
+
+  private static boolean matches(List<String> patterns, List<String> path) {
     String written = String.join(".", path);
-    return sets.stream().anyMatch(set -> weftex.core.site.Glob.matches(set, written));
+    return patterns.stream().anyMatch(pattern -> Glob.matches(pattern, written));
   }
 
   private static boolean isProse(byte[] text) {

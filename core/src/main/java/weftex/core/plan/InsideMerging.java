@@ -3,6 +3,7 @@ package weftex.core.plan;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import weftex.core.merge.RowMerger;
 import weftex.core.merge.ValueMerger;
 import weftex.core.row.Value;
@@ -50,7 +51,8 @@ final class InsideMerging implements RowMerger.InsideMerge {
     if (!texts || bytes.isEmpty() || model.format(position, raw) == Format.BASE64) {
       return Optional.empty();
     }
-    ValueMerger merger = new ValueMerger(sets(position));
+    ValueMerger merger =
+        new ValueMerger(paths(position, Inside::sets), paths(position, Inside::units));
     byte[] there = ((Value.Text) target).utf8();
     return (base.isPresent()
             ? merger.merge(((Value.Text) base.get()).utf8(), bytes.get(), there)
@@ -76,13 +78,13 @@ final class InsideMerging implements RowMerger.InsideMerge {
     return one.display().compareTo(other.display()) > 0;
   }
 
-  private List<String> sets(int position) {
-    List<String> sets = new ArrayList<>();
+  private List<String> paths(int position, Function<Inside, List<String>> kind) {
+    List<String> paths = new ArrayList<>();
     for (Inside inside : model.inside()) {
       if (inside.column() == position && inside.holdsFor(raw)) {
-        sets.addAll(inside.sets());
+        paths.addAll(kind.apply(inside));
       }
     }
-    return sets;
+    return paths;
   }
 }

@@ -15,6 +15,7 @@ import weftex.core.value.Format;
  * @param format how the values are written
  * @param places where numbers of rows stand, those of running text included
  * @param sets paths of lists whose order means nothing
+ * @param units paths of members that are one thing
  * @param guessed whether no model says it, but the names of members
  */
 public record Inside(
@@ -24,6 +25,7 @@ public record Inside(
     Format format,
     List<PlaceRule> places,
     List<String> sets,
+    List<String> units,
     boolean guessed) {
 
   /**
@@ -37,6 +39,7 @@ public record Inside(
   public Inside {
     places = List.copyOf(places);
     sets = List.copyOf(sets);
+    units = List.copyOf(units);
   }
 
   /** Whether it holds for a row with these values, as far as the row itself says. */

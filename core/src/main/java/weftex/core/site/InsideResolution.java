@@ -31,7 +31,8 @@ final class InsideResolution {
       Column column = table.columns().get(i);
       if (isLong(column) && rule.columns().get(column.name()) != ColumnRule.PLAIN) {
         resolved.add(
-            new Inside(i, always, Optional.empty(), Format.AUTO, members, List.of(), true));
+            new Inside(
+                i, always, Optional.empty(), Format.AUTO, members, List.of(), List.of(), true));
       }
     }
     return resolved;
@@ -64,7 +65,15 @@ final class InsideResolution {
                 .map(
                     s -> new Inside.Sibling(table.positions(s.same()), positions(table, s.with())));
         resolved.add(
-            new Inside(column.get(), when, sibling, said.format(), places, said.sets(), false));
+            new Inside(
+                column.get(),
+                when,
+                sibling,
+                said.format(),
+                places,
+                said.sets(),
+                said.units(),
+                false));
       }
     }
     return resolved;

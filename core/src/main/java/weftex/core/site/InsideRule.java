@@ -14,6 +14,7 @@ import weftex.core.value.Format;
  * @param refers where numbers of rows stand
  * @param markup whether the model's {@code markup} places hold here too
  * @param sets paths of lists whose order means nothing
+ * @param units paths of members that are one thing: what both copies changed there is never mixed
  */
 public record InsideRule(
     Map<String, List<String>> when,
@@ -21,13 +22,15 @@ public record InsideRule(
     Format format,
     List<PlaceRule> refers,
     boolean markup,
-    List<String> sets) {
+    List<String> sets,
+    List<String> units) {
 
   public InsideRule {
     when = when == null ? Map.of() : Map.copyOf(when);
     format = format == null ? Format.AUTO : format;
     refers = refers == null ? List.of() : List.copyOf(refers);
     sets = sets == null ? List.of() : List.copyOf(sets);
+    units = units == null ? List.of() : List.copyOf(units);
   }
 
   /**

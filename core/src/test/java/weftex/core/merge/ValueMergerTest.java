@@ -20,7 +20,7 @@ class ValueMergerTest {
 
   private static String merged(String base, String source, String target, String... sets) {
     Optional<ValueMerger.Outcome> outcome =
-        new ValueMerger(List.of(sets)).merge(utf8(base), utf8(source), utf8(target));
+        new ValueMerger(List.of(sets), List.of()).merge(utf8(base), utf8(source), utf8(target));
     return outcome
         .map(o -> text(o.ifSource()) + (o.clashes().isEmpty() ? "" : " !" + o.clashes()))
         .orElse("one thing");
@@ -95,10 +95,36 @@ class ValueMergerTest {
     return lists;
   }
 
+  @Test
+  void ofWhatIsOneThingNothingIsTakenWithoutTheRest() {
+    byte[] base = utf8("{\"size\":{\"w\":1,\"h\":1},\"alt\":\"a\"}");
+    byte[] source = utf8("{\"size\":{\"w\":2,\"h\":1},\"alt\":\"a\",\"new\":1}");
+    byte[] target = utf8("{\"size\":{\"w\":1,\"h\":3},\"alt\":\"b\"}");
+    ValueMerger.Outcome member =
+        new ValueMerger(List.of(), List.of("si*")).merge(base, source, target).orElseThrow();
+    assertThat(member.clashes()).containsExactly("size");
+    assertThat(text(member.ifSource()))
+        .isEqualTo("{\"size\":{\"w\":2,\"h\":1},\"alt\":\"b\",\"new\":1}");
+    assertThat(text(member.ifTarget()))
+        .isEqualTo("{\"size\":{\"w\":1,\"h\":3},\"alt\":\"b\",\"new\":1}");
+    ValueMerger whole = new ValueMerger(List.of(), List.of(""));
+    assertThat(whole.merge(base, source, target)).isEmpty();
+    assertThat(whole.mergeAdded(source, target)).isEmpty();
+    // Where one side alone changed it, there is nothing to ask.
+    assertThat(
+            new ValueMerger(List.of(), List.of("size"))
+                .merge(
+                    base,
+                    utf8("{\"size\":{\"w\":1,\"h\":1},\"alt\":\"c\"}"),
+                    utf8("{\"size\":{\"w\":5,\"h\":5},\"alt\":\"a\"}"))
+                .map(o -> text(o.ifSource()) + o.clashes()))
+        .contains("{\"size\":{\"w\":5,\"h\":5},\"alt\":\"c\"}[]");
+  }
+
   /** The engine counts its range of an empty base below zero, which once ended a comparison. */
   @Test
   void listsThatBothSidesAddedAreMergedOrNamed() {
-    ValueMerger merger = new ValueMerger(List.of());
+    ValueMerger merger = new ValueMerger(List.of(), List.of());
     for (String one : lists()) {
       for (String other : lists()) {
         String source = "{\"pages\":[" + one + "]}";
@@ -224,11 +250,15 @@ class ValueMergerTest {
   void theResultParsesAndEachSideGetsItsChangesOrIsNamed(
       @ForAll("json") String base, @ForAll("json") String source, @ForAll("json") String target) {
     ValueMerger.Outcome outcome =
-        new ValueMerger(List.of()).merge(utf8(base), utf8(source), utf8(target)).orElseThrow();
+        new ValueMerger(List.of(), List.of())
+            .merge(utf8(base), utf8(source), utf8(target))
+            .orElseThrow();
     assertThat(Structure.detect(outcome.ifSource())).isPresent();
     assertThat(Structure.detect(outcome.ifTarget())).isPresent();
     ValueMerger.Outcome mirrored =
-        new ValueMerger(List.of()).merge(utf8(base), utf8(target), utf8(source)).orElseThrow();
+        new ValueMerger(List.of(), List.of())
+            .merge(utf8(base), utf8(target), utf8(source))
+            .orElseThrow();
     assertThat(mirrored.clashes()).hasSameSizeAs(outcome.clashes());
     if (outcome.clashes().isEmpty() && !base.contains("[")) {
       assertThat(canonical(text(mirrored.ifSource())))
@@ -249,7 +279,9 @@ class ValueMergerTest {
     String source = base.replace("07:30", "06:45").replace("on board", "on the pier");
     String target = base.replace("07:30", "07:10").replace("on board", "in the shop");
     ValueMerger.Outcome outcome =
-        new ValueMerger(List.of()).merge(utf8(base), utf8(source), utf8(target)).orElseThrow();
+        new ValueMerger(List.of(), List.of())
+            .merge(utf8(base), utf8(source), utf8(target))
+            .orElseThrow();
     assertThat(text(outcome.ifSource())).isEqualTo(source);
     assertThat(text(outcome.ifTarget())).isEqualTo(target);
     assertThat(outcome.clashes()).containsExactly("07:30", "on board,");
@@ -272,16 +304,23 @@ class ValueMergerTest {
     String source = block("5", "/slip.jpg").replace("Before.", "Long before.");
     String target = block("6", "https://skerrow.example/pier.jpg").replace("After", "Then");
     ValueMerger.Outcome outcome =
-        new ValueMerger(List.of()).merge(utf8(base), utf8(source), utf8(target)).orElseThrow();
+        new ValueMerger(List.of(), List.of())
+            .merge(utf8(base), utf8(source), utf8(target))
+            .orElseThrow();
     assertThat(text(outcome.ifSource())).isEqualTo(source.replace("After", "Then"));
     assertThat(text(outcome.ifTarget())).isEqualTo(target.replace("Before.", "Long before."));
     ValueMerger.Outcome mirrored =
-        new ValueMerger(List.of()).merge(utf8(base), utf8(target), utf8(source)).orElseThrow();
+        new ValueMerger(List.of(), List.of())
+            .merge(utf8(base), utf8(target), utf8(source))
+            .orElseThrow();
     assertThat(text(mirrored.ifSource())).isEqualTo(text(outcome.ifTarget()));
     assertThat(text(mirrored.ifTarget())).isEqualTo(text(outcome.ifSource()));
     // Both changed the number alike, and the picture each in its own way.
     String other = block("5", "/ferry.jpg");
-    outcome = new ValueMerger(List.of()).merge(utf8(base), utf8(source), utf8(other)).orElseThrow();
+    outcome =
+        new ValueMerger(List.of(), List.of())
+            .merge(utf8(base), utf8(source), utf8(other))
+            .orElseThrow();
     assertThat(text(outcome.ifTarget())).isEqualTo(other.replace("Before.", "Long before."));
     assertThat(text(outcome.ifSource())).isEqualTo(source);
   }
@@ -292,7 +331,7 @@ class ValueMergerTest {
       @ForAll("wordings") List<String> base,
       @ForAll("wordings") List<String> source,
       @ForAll("wordings") List<String> target) {
-    ValueMerger merger = new ValueMerger(List.of());
+    ValueMerger merger = new ValueMerger(List.of(), List.of());
     String b = String.join(" ", base);
     String s = String.join(" ", source);
     String t = String.join(" ", target);

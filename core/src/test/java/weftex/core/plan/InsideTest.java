@@ -76,6 +76,26 @@ class InsideTest {
   }
 
   @Test
+  void aValueThatTheModelCallsOneThingIsTakenAsAWholeOrNotAtAll() throws Exception {
+    Sketch sketch =
+        new Sketch(
+            SiteModel.read(
+                "model: test\ntables: {notes: {inside: {text: [{when: {id: 1}, units: ['']}]}}}"),
+            Sketch.NOTES);
+    for (int id = 1; id <= 2; id++) {
+      sketch.base.row("notes", id + ", {\"w\":1\u0001\"h\":1}, 1", '\u0001');
+      sketch.source.row("notes", id + ", {\"w\":2\u0001\"h\":1}, 1", '\u0001');
+      sketch.target.row("notes", id + ", {\"w\":1\u0001\"h\":3}, 1", '\u0001');
+    }
+    List<RowChange> changes = Sketch.changes(sketch.planned(Selection.CONTENT));
+    Conflict conflict = changes.get(0).conflicts().get(0);
+    assertThat(conflict.places()).isEmpty();
+    assertThat(conflict.source().get("text").display()).isEqualTo("{\"w\":2,\"h\":1}");
+    assertThat(changes.get(1).conflicts()).isEmpty();
+    assertThat(changes.get(1).after().get("text").display()).isEqualTo("{\"w\":2,\"h\":3}");
+  }
+
+  @Test
   void anOpenNumberIsMergedToo() throws IOException, YamlProblem {
     Sketch sketch = renumbered();
     sketch.base.row("notes", "1, {\"page\":1\u0001\"c\":1}, 1", '\u0001');

@@ -74,7 +74,7 @@ class MutatedValuesTest {
       map("https://staging.skerrow.example", "https://skerrow.example");
   private final AddressMap back = map("https://skerrow.example", "https://staging.skerrow.example");
   private final NumberPlaces places;
-  private final ValueMerger merger = new ValueMerger(List.of("*"));
+  private final ValueMerger merger = new ValueMerger(List.of("*"), List.of());
 
   MutatedValuesTest() throws Exception {
     List<PlaceRule> rules = new java.util.ArrayList<>(SiteModel.readBuiltIn("wordpress").markup());
