@@ -8,6 +8,8 @@ import weftex.store.copy.CopySpec;
 import weftex.store.copy.SshHost;
 import weftex.store.copy.Tls;
 import weftex.store.file.CopyFiles;
+import weftex.store.file.Folder;
+import weftex.store.file.Hands;
 import weftex.store.file.SeenHashes;
 import weftex.store.file.SftpFolder;
 import weftex.store.ssh.SshLines;
@@ -49,18 +51,29 @@ class Files {
       } else {
         Path from = work.resolve("from/media").resolve(arguments[3]);
         try (Stream<Path> all = java.nio.file.Files.list(from)) {
-          for (Path one : (Iterable<Path>) all::iterator) {
-            String path = "media/" + arguments[3] + "/" + one.getFileName();
-            String temporary = path.replace(arguments[3] + "/", arguments[3] + "/.weftex-");
-            far.create(temporary, () -> java.nio.file.Files.newInputStream(one), path);
-            far.sha256(temporary, java.nio.file.Files.size(one));
-            far.rename(temporary, path);
-            count[0]++;
+          List<Path> ones = all.toList();
+          count[0] = ones.size();
+          try (Hands<Folder> hands = new Hands<>(far, ones.size(), far::beside)) {
+            hands.each(
+                ones,
+                (one, folder) ->
+                    folder.create(
+                        place(one, arguments[3], ".weftex-"),
+                        () -> java.nio.file.Files.newInputStream(one),
+                        Folder.Manner.USUAL));
+            hands.each(
+                ones,
+                (one, folder) ->
+                    folder.rename(place(one, arguments[3], ".weftex-"), place(one, arguments[3], "")));
           }
         }
       }
     }
     SshLines.close();
     System.out.printf("%.2f s for %d%n", (System.nanoTime() - start) / 1e9, count[0]);
+  }
+
+  private static String place(Path file, String folder, String before) {
+    return "media/" + folder + "/" + before + file.getFileName();
   }
 }

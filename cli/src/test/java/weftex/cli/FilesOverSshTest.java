@@ -10,13 +10,17 @@ import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.security.MessageDigest;
 import java.time.Instant;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -27,6 +31,7 @@ import weftex.store.copy.CopySpec;
 import weftex.store.copy.SshHost;
 import weftex.store.copy.Tls;
 import weftex.store.file.Folder;
+import weftex.store.file.Hands;
 import weftex.store.file.SftpFolder;
 import weftex.store.testing.SshServer;
 
@@ -198,23 +203,28 @@ class FilesOverSshTest {
       assertThat(far.list("nowhere").files()).isEmpty();
       assertThat(far.find("media/gone.jpg")).isEmpty();
       byte[] content = large(4);
-      far.create("media/2026/new pier 'ä'.jpg", () -> new ByteArrayInputStream(content), "x");
+      Instant then = Instant.parse("2026-11-01T08:00:00Z");
+      far.create(
+          "media/2026/new pier 'ä'.jpg",
+          () -> new ByteArrayInputStream(content),
+          new Folder.Manner(Optional.empty(), Optional.of(then)));
       assertThat(file("live", "2026/new pier 'ä'.jpg")).hasBinaryContent(content);
       assertThat(far.sha256("media/2026/new pier 'ä'.jpg", LARGE))
           .isEqualTo(
-              java.util.HexFormat.of()
-                  .formatHex(java.security.MessageDigest.getInstance("SHA-256").digest(content)));
+              HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(content)));
       try (InputStream in = far.open("media/2026/new pier 'ä'.jpg")) {
         assertThat(in.readAllBytes()).isEqualTo(content);
       }
-      Instant then = Instant.parse("2026-11-01T08:00:00Z");
-      far.modified("media/2026/new pier 'ä'.jpg", then);
       assertThat(far.find("media/2026/new pier 'ä'.jpg")).contains(new Folder.Entry(LARGE, then));
       org.assertj.core.api.Assertions.assertThatThrownBy(
               () -> far.rename("media/2026/new pier 'ä'.jpg", "media/ramp.jpg"))
           .isInstanceOf(FileAlreadyExistsException.class);
       org.assertj.core.api.Assertions.assertThatThrownBy(
-              () -> far.create("media/ramp.jpg", () -> new ByteArrayInputStream(content), "x"))
+              () ->
+                  far.create(
+                      "media/ramp.jpg",
+                      () -> new ByteArrayInputStream(content),
+                      Folder.Manner.USUAL))
           .isInstanceOf(FileAlreadyExistsException.class);
       assertThat(file("live", "ramp.jpg")).hasContent("ramp");
       far.replace("media/2026/new pier 'ä'.jpg", "media/ramp.jpg");
@@ -258,7 +268,11 @@ class FilesOverSshTest {
       org.assertj.core.api.Assertions.assertThatThrownBy(() -> far.open("media/in/secret.jpg"))
           .hasMessageContaining("leads out of");
       org.assertj.core.api.Assertions.assertThatThrownBy(
-              () -> far.create("media/in/x.jpg", () -> new ByteArrayInputStream(new byte[1]), "x"))
+              () ->
+                  far.create(
+                      "media/in/x.jpg",
+                      () -> new ByteArrayInputStream(new byte[1]),
+                      Folder.Manner.USUAL))
           .hasMessageContaining("leads out of");
       assertThat(far.find("media/one.jpg")).isEmpty();
       assertThat(far.list("media").files()).doesNotContainKey("one.jpg");
@@ -293,12 +307,49 @@ class FilesOverSshTest {
               }
             };
           },
-          "media/ramp.jpg");
+          Folder.Manner.USUAL);
       assertThat(opened[0]).isEqualTo(2);
       assertThat(file("live", "large.jpg")).hasBinaryContent(content);
       cut();
       assertThat(far.find("media/ramp.jpg")).isPresent();
     }
+  }
+
+  @Test
+  void manyFilesGoAtOnceAlsoOverALineThatIsCutMeanwhile() throws Exception {
+    Random random = new Random(6);
+    Map<String, byte[]> files = new TreeMap<>();
+    for (int size : new int[] {0, 1, 32767, 32768, 32769, 65535, 65536, 65537, 200_000}) {
+      for (int i = 0; i < 5; i++) {
+        byte[] content = new byte[size];
+        random.nextBytes(content);
+        files.put("media/2027/0" + i + "/.weftex-" + size, content);
+      }
+    }
+    Map<String, String> held = new ConcurrentHashMap<>();
+    AtomicInteger begun = new AtomicInteger();
+    try (Folder far = far("web/live");
+        Hands<Folder> hands = new Hands<>(far, files.size(), far::beside)) {
+      hands.each(
+          List.copyOf(files.keySet()),
+          (path, folder) -> {
+            if (begun.incrementAndGet() == 20) {
+              cut();
+            }
+            held.put(
+                path,
+                folder.create(
+                    path, () -> new ByteArrayInputStream(files.get(path)), Folder.Manner.USUAL));
+          });
+    }
+    MessageDigest digest = MessageDigest.getInstance("SHA-256");
+    files.forEach(
+        (path, content) -> {
+          assertThat(folder.resolve("web/live").resolve(path)).hasBinaryContent(content);
+          assertThat(held.get(path)).isEqualTo(HexFormat.of().formatHex(digest.digest(content)));
+        });
+    assertThat(files().get("web/live/media/2027/00/.weftex-1"))
+        .endsWith(Files.getPosixFilePermissions(file("live", "ramp.jpg")).toString());
   }
 
   /** Ends the server's side of every line. */

@@ -164,7 +164,7 @@ final class ApplyRun {
             found.name(),
             receipt.id(),
             access.folders().of(found.name()).folder(),
-            FileStage.Content.of(source, receipt.from()),
+            FileSource.of(source, receipt.from()),
             access.aside(),
             access.namedBy(target, means.apply(target)),
             fileSteps);

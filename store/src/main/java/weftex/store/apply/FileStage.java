@@ -2,13 +2,18 @@ package weftex.store.apply;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.FileAlreadyExistsException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentSkipListMap;
+import java.util.stream.Stream;
 import weftex.core.change.Action;
 import weftex.core.file.FileContent;
 import weftex.core.file.FileRows;
@@ -18,6 +23,7 @@ import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.file.Aside;
 import weftex.store.file.Folder;
+import weftex.store.file.Hands;
 import weftex.store.receipt.ReceiptWriter;
 
 /**
@@ -30,47 +36,18 @@ final class FileStage {
   private final String copy;
   private final String receipt;
   private final Folder target;
-  private final Content content;
+  private final FileSource source;
   private final Aside aside;
   private final FileAccess.Named named;
   private final List<FileStep> steps;
   private final Map<String, List<Sight.Namer>> namers = new HashMap<>();
 
-  /** Where the content of what comes is. */
-  interface Content {
-    InputStream open(FileStep step) throws IOException;
-
-    /** In words, such as the source's name. */
-    String whose();
-
-    /** The files of a copy. */
-    static Content of(Folder folder, String copy) {
-      return new Content() {
-        @Override
-        public InputStream open(FileStep step) throws IOException {
-          return folder.open(step.from());
-        }
-
-        @Override
-        public String whose() {
-          return copy;
-        }
-      };
-    }
-
-    /** What was set aside. */
-    static Content of(Aside aside) {
-      return new Content() {
-        @Override
-        public InputStream open(FileStep step) throws IOException {
-          return aside.open(step.after().orElseThrow());
-        }
-
-        @Override
-        public String whose() {
-          return "what was set aside";
-        }
-      };
+  /** What one thread works with. */
+  private record Hand(Folder target, FileSource source) implements AutoCloseable {
+    @Override
+    public void close() {
+      target.close();
+      source.close();
     }
   }
 
@@ -83,48 +60,73 @@ final class FileStage {
       String copy,
       String receipt,
       Folder target,
-      Content content,
+      FileSource source,
       Aside aside,
       FileAccess.Named named,
       List<FileStep> steps) {
     this.copy = copy;
     this.receipt = receipt;
     this.target = target;
-    this.content = content;
+    this.source = source;
     this.aside = aside;
     this.named = named;
     this.steps = new ArrayList<>(steps);
   }
 
   /** Files that are not as they must be, which stay as they are. */
-  List<Drift> drifts() throws IOException {
-    List<Drift> drifts = new ArrayList<>();
-    for (FileStep step : steps) {
-      Optional<Folder.Entry> now = target.find(step.path());
-      String why = "";
-      if (step.action() == Action.ADD) {
-        why = target.isTaken(step.path()) ? "is there on " + copy + " since" : "";
-      } else if (now.isEmpty()) {
-        why = "was removed on " + copy + " since";
-      } else if (!isAs(step.path(), now.get(), step.before())) {
-        why = "was replaced on " + copy + " since";
-      }
-      if (!why.isEmpty()) {
-        drifts.add(drift(step, why));
-      }
+  List<Drift> drifts() throws IOException, Refusal {
+    Map<Integer, Drift> drifts = new ConcurrentSkipListMap<>();
+    try (Hands<Hand> hands = hands()) {
+      hands.each(
+          steps,
+          (step, hand) -> {
+            String why = moved(step, hand.target());
+            if (!why.isEmpty()) {
+              drifts.put(steps.indexOf(step), drift(step, why));
+            }
+          });
     }
-    return drifts;
+    return List.copyOf(drifts.values());
+  }
+
+  private Hands<Hand> hands() throws IOException {
+    boolean near = target.isNear() && source.isNear();
+    return new Hands<>(new Hand(target, source), near ? 1 : steps.size(), this::another);
+  }
+
+  private Optional<Hand> another() {
+    Optional<Folder> folder = target.beside();
+    Optional<FileSource> from = folder.isPresent() ? source.beside() : Optional.empty();
+    if (from.isEmpty()) {
+      folder.ifPresent(Folder::close);
+      return Optional.empty();
+    }
+    return Optional.of(new Hand(folder.get(), from.get()));
+  }
+
+  /** What happened to a file since it was reviewed; empty if it is as it must be. */
+  private String moved(FileStep step, Folder in) throws IOException {
+    if (step.action() == Action.ADD) {
+      return in.isTaken(step.path()) ? "is there on " + copy + " since" : "";
+    }
+    Optional<Folder.Entry> now = in.find(step.path());
+    if (now.isEmpty()) {
+      return "was removed on " + copy + " since";
+    }
+    return isAs(in, step.path(), now.get(), step.before())
+        ? ""
+        : "was replaced on " + copy + " since";
   }
 
   private static Drift drift(FileStep step, String why) {
     return new Drift(step.change(), "file", step.path(), why);
   }
 
-  private boolean isAs(String path, Folder.Entry now, Optional<FileContent> content)
-      throws IOException {
+  private static boolean isAs(
+      Folder in, String path, Folder.Entry now, Optional<FileContent> content) throws IOException {
     return content.isPresent()
         && now.bytes() == content.get().bytes()
-        && target.sha256(path, now.bytes()).equals(content.get().sha256());
+        && in.sha256(path, now.bytes()).equals(content.get().sha256());
   }
 
   /** Leaves some files as they are. */
@@ -177,10 +179,11 @@ final class FileStage {
       return;
     }
     checkRoom();
+    Set<String> folders = new HashSet<>();
     for (int i = 0; i < steps.size(); i++) {
       FileStep step =
           steps.get(i).action() == Action.ADD
-              ? steps.get(i).making(firstMissing(steps.get(i).path()))
+              ? steps.get(i).making(firstMissing(steps.get(i).path(), folders))
               : steps.get(i);
       steps.set(i, step);
       Map<String, Value> key = FileRows.key(step.path());
@@ -204,23 +207,25 @@ final class FileStage {
     }
     // Whoever finds a temporary file must know whose it is.
     writer.flush();
-    for (FileStep step : steps) {
-      if (step.action() != Action.ADD) {
-        try (InputStream in = target.open(step.path())) {
-          aside.keep(in, step.before().orElseThrow());
-        }
-      }
+    try (Hands<Hand> hands = hands()) {
+      hands.each(
+          eachContentOnce(steps.stream().filter(step -> step.before().isPresent())),
+          (step, hand) -> {
+            try (InputStream in = hand.target().open(step.path())) {
+              aside.keep(in, step.before().orElseThrow());
+            }
+          });
+      hands.each(steps.stream().filter(step -> step.after().isPresent()).toList(), this::stage);
+      hands.each(
+          steps.stream().filter(step -> step.action() == Action.ADD).toList(),
+          (step, hand) -> hand.target().rename(temporary(step), step.path()));
     }
-    for (FileStep step : steps) {
-      if (step.after().isPresent()) {
-        stage(step);
-      }
-    }
-    for (FileStep step : steps) {
-      if (step.action() == Action.ADD) {
-        target.rename(temporary(step), step.path());
-      }
-    }
+  }
+
+  private static List<FileStep> eachContentOnce(Stream<FileStep> steps) {
+    Map<String, FileStep> byContent = new LinkedHashMap<>();
+    steps.forEach(step -> byContent.putIfAbsent(step.before().orElseThrow().sha256(), step));
+    return List.copyOf(byContent.values());
   }
 
   private void checkRoom() throws IOException, Refusal {
@@ -240,30 +245,41 @@ final class FileStage {
     }
   }
 
-  private Optional<String> firstMissing(String path) throws IOException {
+  /**
+   * The outermost folder on the way to a file that is not there.
+   *
+   * @param present folders that are known to be there, to which others are added
+   */
+  private Optional<String> firstMissing(String path, Set<String> present) throws IOException {
     for (int at = path.indexOf('/'); at >= 0; at = path.indexOf('/', at + 1)) {
       String folder = path.substring(0, at);
-      if (!target.isTaken(folder)) {
+      if (!present.contains(folder) && !target.isTaken(folder)) {
         return Optional.of(folder);
       }
+      present.add(folder);
     }
     return Optional.empty();
   }
 
-  private void stage(FileStep step) throws IOException, Refusal {
-    FileContent wanted = step.after().orElseThrow();
+  private void stage(FileStep step, Hand hand) throws IOException, Refusal {
     String temporary = temporary(step);
-    target.delete(temporary);
-    target.create(temporary, () -> content.open(step), step.path());
-    String found = target.sha256(temporary, wanted.bytes());
-    if (!found.equals(wanted.sha256())) {
+    Optional<String> like =
+        step.action() == Action.ADD ? Optional.empty() : Optional.of(step.path());
+    Folder.Manner manner = new Folder.Manner(like, step.modified());
+    Folder.Opening content = () -> hand.source().open(step);
+    String found;
+    try {
+      found = hand.target().create(temporary, content, manner);
+    } catch (FileAlreadyExistsException e) {
+      // A run that was ended left it, perhaps not whole.
+      hand.target().delete(temporary);
+      found = hand.target().create(temporary, content, manner);
+    }
+    if (!found.equals(step.after().orElseThrow().sha256())) {
       throw new Refusal(
           Refusal.Kind.UNDECIDED,
-          "The file " + step.from() + " of " + content.whose() + " is no longer what was reviewed.",
+          "The file " + step.from() + " of " + source.whose() + " is no longer what was reviewed.",
           "Draft again with 'weftex draft --again' and have it approved.");
-    }
-    if (step.modified().isPresent()) {
-      target.modified(temporary, step.modified().get());
     }
   }
 
@@ -287,7 +303,7 @@ final class FileStage {
       String temporary = temporary(step);
       Optional<Folder.Entry> now = target.find(step.path());
       if (step.action() == Action.REMOVE) {
-        if (now.isPresent() && !isAs(step.path(), now.get(), step.before())) {
+        if (now.isPresent() && !isAs(target, step.path(), now.get(), step.before())) {
           left.add(drift(step, "was replaced on " + copy + " since"));
         } else if (now.isPresent() && !named.by(step.path()).isEmpty()) {
           left.add(drift(step, "is named by a row of " + copy));
@@ -295,11 +311,11 @@ final class FileStage {
           remove(step);
         }
       } else if (step.action() == Action.UPDATE) {
-        if (now.isPresent() && isAs(step.path(), now.get(), step.after())) {
+        if (now.isPresent() && isAs(target, step.path(), now.get(), step.after())) {
           target.delete(temporary);
-        } else if (now.isPresent() && isAs(step.path(), now.get(), step.before())) {
+        } else if (now.isPresent() && isAs(target, step.path(), now.get(), step.before())) {
           if (!target.isTaken(temporary)) {
-            stage(step);
+            stage(step, new Hand(target, source));
           }
           target.replace(temporary, step.path());
         } else {
@@ -333,7 +349,7 @@ final class FileStage {
       }
       if (step.action() == Action.ADD) {
         Optional<Folder.Entry> now = target.find(step.path());
-        if (now.isPresent() && isAs(step.path(), now.get(), step.after())) {
+        if (now.isPresent() && isAs(target, step.path(), now.get(), step.after())) {
           remove(step);
         }
         if (now.isEmpty() && step.folder().isPresent()) {

@@ -105,9 +105,8 @@ public final class Interrupted {
             receipt.id(),
             access.folders().of(target.name()).folder(),
             receipt.undoes().isPresent()
-                ? FileStage.Content.of(access.aside())
-                : FileStage.Content.of(
-                    access.folders().of(receipt.from()).folder(), receipt.from()),
+                ? FileSource.of(access.aside())
+                : FileSource.of(access.folders().of(receipt.from()).folder(), receipt.from()),
             access.aside(),
             access.namedBy(target, files.means(target)),
             steps);

@@ -204,7 +204,7 @@ public final class Undoer {
             found.name(),
             receipt.id(),
             access.folders().of(found.name()).folder(),
-            FileStage.Content.of(access.aside()),
+            FileSource.of(access.aside()),
             access.aside(),
             access.namedBy(found, site),
             steps));

@@ -63,14 +63,31 @@ public interface Folder extends AutoCloseable {
   String sha256(String path, long bytes) throws IOException;
 
   /**
+   * What a new file is to be like.
+   *
+   * @param like a file whose mode and owner it gets, if that is there; else what is beside it
+   * @param modified when it was last written; else now
+   */
+  record Manner(Optional<String> like, Optional<Instant> modified) {
+    /** Like what is beside it, written now. */
+    public static final Manner USUAL = new Manner(Optional.empty(), Optional.empty());
+  }
+
+  /**
    * Writes a new file, and makes the folders that it needs, with the mode and owner of what is
    * beside them. It is on the disk when this returns.
    *
    * @param content opened once more where a line was cut, to go on where it was
-   * @param like a file whose mode and owner it gets, if that is there
-   * @throws IOException also if the name is taken
+   * @return the SHA-256 of what it then holds, read back, in 64 hexadecimal digits
+   * @throws java.nio.file.FileAlreadyExistsException if the name is taken
    */
-  void create(String path, Opening content, String like) throws IOException;
+  String create(String path, Opening content, Manner manner) throws IOException;
+
+  /**
+   * Another handle on the same folder, for another thread, closed by whoever asked for it; empty if
+   * there is to be no more of them.
+   */
+  Optional<Folder> beside();
 
   /** Gives a file another name, which nothing may have yet. */
   void rename(String from, String to) throws IOException;
@@ -83,9 +100,6 @@ public interface Folder extends AutoCloseable {
 
   /** Deletes a folder, if it is there and nothing is in it. */
   void deleteIfEmpty(String folder) throws IOException;
-
-  /** Sets when a file was last written. */
-  void modified(String path, Instant at) throws IOException;
 
   /** How many bytes there is room for; empty if nobody can say. */
   OptionalLong room() throws IOException;

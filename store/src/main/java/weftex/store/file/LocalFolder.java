@@ -20,7 +20,6 @@ import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFileAttributeView;
 import java.nio.file.attribute.PosixFileAttributes;
 import java.nio.file.attribute.PosixFilePermission;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.HexFormat;
@@ -161,7 +160,7 @@ public final class LocalFolder implements Folder {
   }
 
   @Override
-  public void create(String path, Opening content, String like) throws IOException {
+  public String create(String path, Opening content, Manner manner) throws IOException {
     Path file = at(path);
     makeFolders(file.getParent());
     try (FileChannel channel =
@@ -176,18 +175,29 @@ public final class LocalFolder implements Folder {
       in.transferTo(out);
       channel.force(true);
     }
-    Path pattern = at(like);
-    Optional<Path> beside = attributes(pattern) != null ? Optional.of(pattern) : neighbour(file);
+    Path like = manner.like().isPresent() ? at(manner.like().get()) : null;
+    Optional<Path> beside =
+        like != null && attributes(like) != null ? Optional.of(like) : neighbour(file);
     if (beside.isPresent()) {
       takeAfter(file, beside.get(), false);
     } else {
       takeAfter(file, file.getParent(), true);
     }
+    if (manner.modified().isPresent()) {
+      Files.setLastModifiedTime(file, FileTime.from(manner.modified().get()));
+    }
+    return sha256(path, Files.size(file));
+  }
+
+  @Override
+  public Optional<Folder> beside() {
+    return Optional.of(this);
   }
 
   private static Optional<Path> neighbour(Path file) throws IOException {
     try (Stream<Path> all = Files.list(file.getParent())) {
       return all.filter(other -> !other.getFileName().toString().startsWith(TEMPORARY))
+          .filter(other -> !other.equals(file))
           .filter(other -> Files.isRegularFile(other, LinkOption.NOFOLLOW_LINKS))
           .findFirst();
     }
@@ -283,11 +293,6 @@ public final class LocalFolder implements Folder {
     } catch (DirectoryNotEmptyException e) {
       return;
     }
-  }
-
-  @Override
-  public void modified(String path, Instant at) throws IOException {
-    Files.setLastModifiedTime(at(path), FileTime.from(at));
   }
 
   @Override

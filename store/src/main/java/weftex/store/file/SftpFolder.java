@@ -250,28 +250,51 @@ public final class SftpFolder implements Folder {
   }
 
   @Override
-  public void create(String path, Opening content, String like) throws IOException {
+  public String create(String path, Opening content, Manner manner) throws IOException {
     String place = at(path);
     makeFolders(parent(path));
-    long[] begun = {0};
-    ask(
-        s -> {
-          long from = begun[0] == 0 ? 0 : s.find(place).map(Sftp.Attributes::size).orElse(0L);
-          begun[0] = 1;
-          try (InputStream in = content.open()) {
-            in.skipNBytes(from);
-            s.write(place, from, in);
-          }
-          return true;
-        });
-    Optional<Sftp.Attributes> beside = ask(s -> s.find(at(like)));
-    Sftp.Attributes pattern = beside.isPresent() ? beside.get() : pattern(parent(path));
-    ask(
-        s -> {
-          s.mode(place, pattern.mode());
-          return true;
-        });
+    Optional<Sftp.Attributes> like =
+        manner.like().isPresent() ? like(at(manner.like().get())) : Optional.empty();
+    Sftp.Attributes pattern = like.isPresent() ? like.get() : pattern(parent(path));
+    OptionalLong modified =
+        manner
+            .modified()
+            .map(at -> OptionalLong.of(at.getEpochSecond()))
+            .orElse(OptionalLong.empty());
+    boolean[] begun = {false};
+    byte[][] held = new byte[1][];
+    Sftp.Written written =
+        ask(
+            s -> {
+              long from = begun[0] ? s.find(place).map(Sftp.Attributes::size).orElse(0L) : 0;
+              begun[0] = true;
+              Contents.Digesting back = new Contents.Digesting();
+              try (InputStream in = content.open()) {
+                in.skipNBytes(from);
+                Sftp.Manner as = new Sftp.Manner(pattern.mode(), modified);
+                Sftp.Written done = s.write(place, from, in, as, back);
+                held[0] = back.digest();
+                return done;
+              }
+            });
     own(place, Optional.of(pattern));
+    return written.readBack() ? HexFormat.of().formatHex(held[0]) : sha256(path, written.bytes());
+  }
+
+  private Optional<Sftp.Attributes> like(String place) throws IOException {
+    return ask(s -> s.find(place));
+  }
+
+  @Override
+  public Optional<Folder> beside() {
+    SftpFolder other = new SftpFolder(server, root, doors);
+    try {
+      other.line();
+      return Optional.of(other);
+    } catch (IOException e) {
+      // A server may allow few channels in one connection.
+      return Optional.empty();
+    }
   }
 
   /** What a new file in a folder is like: as one that is there, or else as the folder. */
@@ -347,9 +370,14 @@ public final class SftpFolder implements Folder {
     int mode = like.map(Sftp.Attributes::mode).orElse(FOLDER_MODE);
     ask(
         s -> {
-          if (s.find(root + "/" + folder).isEmpty()) {
+          try {
             s.makeFolder(root + "/" + folder, mode);
             s.mode(root + "/" + folder, mode);
+          } catch (IOException e) {
+            // Another hand was quicker, or the line was cut behind it.
+            if (s.find(root + "/" + folder).isEmpty()) {
+              throw e;
+            }
           }
           return true;
         });
@@ -420,16 +448,6 @@ public final class SftpFolder implements Folder {
     within.clear();
     present.clear();
     patterns.clear();
-  }
-
-  @Override
-  public void modified(String path, Instant at) throws IOException {
-    String place = at(path);
-    ask(
-        s -> {
-          s.modified(place, at.getEpochSecond());
-          return true;
-        });
   }
 
   @Override

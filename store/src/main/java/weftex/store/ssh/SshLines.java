@@ -48,6 +48,15 @@ public final class SshLines {
    * @throws NoSftp if the other side has none
    */
   public static Sftp sftp(CopySpec.Server spec) throws Refusal, IOException {
+    try {
+      return begun(spec);
+    } catch (Sftp.Cut e) {
+      // It was ending already, which nobody had noticed.
+      return begun(spec);
+    }
+  }
+
+  private static Sftp begun(CopySpec.Server spec) throws Refusal, IOException {
     SshLine line = to(spec);
     Process channel = line.channel(spec.ssh().orElseThrow(), true, "sftp");
     try {

@@ -10,9 +10,11 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -35,6 +37,14 @@ class LocalFolderTest {
 
   private static Folder.Opening content(String text) {
     return () -> new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8));
+  }
+
+  private static Folder.Manner like(String path) {
+    return new Folder.Manner(Optional.of(path), Optional.empty());
+  }
+
+  private void modified(String path, Instant at) throws IOException {
+    Files.setLastModifiedTime(root.resolve(path), FileTime.from(at));
   }
 
   private String mode(String path) throws IOException {
@@ -61,12 +71,12 @@ class LocalFolderTest {
   void aNewFileIsLikeItsNeighboursAndOneThatReplacesLikeTheReplaced() throws Exception {
     Files.setPosixFilePermissions(
         root.resolve("media/pier.jpg"), PosixFilePermissions.fromString("rw-rw----"));
-    folder.create("media/.weftex-n", content("new"), "media/gone.jpg");
+    folder.create("media/.weftex-n", content("new"), like("media/gone.jpg"));
     assertThat(mode("media/.weftex-n")).isEqualTo("rw-rw----");
     write("media/other.jpg", "other");
     Files.setPosixFilePermissions(
         root.resolve("media/other.jpg"), PosixFilePermissions.fromString("rw-r--r--"));
-    folder.create("media/.weftex-x", content("another"), "media/other.jpg");
+    folder.create("media/.weftex-x", content("another"), like("media/other.jpg"));
     assertThat(mode("media/.weftex-x")).isEqualTo("rw-r--r--");
     folder.replace("media/.weftex-x", "media/other.jpg");
     assertThat(root.resolve("media/other.jpg")).hasContent("another");
@@ -77,7 +87,7 @@ class LocalFolderTest {
   void newFoldersAreLikeTheOneAboveAndGoOnlyIfNothingIsInThem() throws Exception {
     Files.setPosixFilePermissions(
         root.resolve("media"), PosixFilePermissions.fromString("rwxr-x--x"));
-    folder.create("media/2026/12/.weftex-a", content("a"), "media/2026/12/a.jpg");
+    folder.create("media/2026/12/.weftex-a", content("a"), like("media/2026/12/a.jpg"));
     folder.rename("media/2026/12/.weftex-a", "media/2026/12/a.jpg");
     assertThat(mode("media/2026/12")).isEqualTo("rwxr-x--x");
     assertThat(mode("media/2026/12/a.jpg")).isEqualTo("rw-r-----");
@@ -91,9 +101,16 @@ class LocalFolderTest {
 
   @Test
   void nothingThatIsThereIsOverwrittenByANewFile() throws Exception {
-    assertThatThrownBy(() -> folder.create("media/pier.jpg", content("x"), "x"))
+    assertThatThrownBy(() -> folder.create("media/pier.jpg", content("x"), like("x")))
         .isInstanceOf(FileAlreadyExistsException.class);
-    folder.create("media/.weftex-y", content("y"), "x");
+    Instant then = Instant.parse("2026-11-01T08:00:00Z");
+    String held =
+        folder.create(
+            "media/.weftex-y",
+            content("y"),
+            new Folder.Manner(Optional.empty(), Optional.of(then)));
+    assertThat(held).isEqualTo(folder.sha256("media/.weftex-y", 1)).hasSize(64);
+    assertThat(folder.find("media/.weftex-y").orElseThrow().modified()).isEqualTo(then);
     assertThatThrownBy(() -> folder.rename("media/.weftex-y", "media/pier.jpg"))
         .isInstanceOf(FileAlreadyExistsException.class);
     assertThat(root.resolve("media/pier.jpg")).hasContent("pier");
@@ -111,7 +128,7 @@ class LocalFolderTest {
     Files.createSymbolicLink(root.resolve("media/out"), elsewhere);
     for (String path : List.of("media/out/secret.jpg", "media/out/new/deep.jpg")) {
       assertThatThrownBy(() -> folder.find(path)).hasMessageContaining("leads out of");
-      assertThatThrownBy(() -> folder.create(path, content("x"), path))
+      assertThatThrownBy(() -> folder.create(path, content("x"), like(path)))
           .hasMessageContaining("leads out of");
       assertThatThrownBy(() -> folder.delete(path)).hasMessageContaining("leads out of");
     }
@@ -132,7 +149,7 @@ class LocalFolderTest {
     assertThat(new ProcessBuilder("mkfifo", "" + pipe).start().waitFor()).isZero();
     assertThat(folder.find("media/pipe.jpg")).isEmpty();
     assertThat(folder.list("media").files()).containsOnlyKeys("pier.jpg");
-    folder.create("media/.weftex-z", content("z"), "media/pier.jpg");
+    folder.create("media/.weftex-z", content("z"), like("media/pier.jpg"));
     assertThatThrownBy(() -> folder.rename("media/.weftex-z", "media/pipe.jpg"))
         .isInstanceOf(FileAlreadyExistsException.class);
     assertThatThrownBy(() -> folder.replace("media/.weftex-z", "media/pipe.jpg"))
@@ -143,7 +160,7 @@ class LocalFolderTest {
   void aFileIsReadOnceAsLongAsSizeAndTimeStay() throws Exception {
     Path seen = root.resolve("seen.jsonl");
     Instant then = Instant.parse("2026-11-01T08:00:00Z");
-    folder.modified("media/pier.jpg", then);
+    modified("media/pier.jpg", then);
     try (CopyFiles files = new CopyFiles(folder, SeenHashes.open(seen, "here"), false)) {
       assertThat(files.content("media/pier.jpg")).isPresent();
       assertThat(files.content("media/gone.jpg")).isEmpty();
