@@ -61,6 +61,7 @@ class Files {
                         place(one, arguments[3], ".weftex-"),
                         () -> java.nio.file.Files.newInputStream(one),
                         Folder.Manner.USUAL));
+            far.sha256(ones.stream().map(one -> place(one, arguments[3], ".weftex-")).toList());
             hands.each(
                 ones,
                 (one, folder) ->

@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.security.MessageDigest;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
@@ -19,7 +20,6 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
@@ -326,7 +326,7 @@ class FilesOverSshTest {
         files.put("media/2027/0" + i + "/.weftex-" + size, content);
       }
     }
-    Map<String, String> held = new ConcurrentHashMap<>();
+    List<String> held;
     AtomicInteger begun = new AtomicInteger();
     try (Folder far = far("web/live");
         Hands<Folder> hands = new Hands<>(far, files.size(), far::beside)) {
@@ -336,18 +336,19 @@ class FilesOverSshTest {
             if (begun.incrementAndGet() == 20) {
               cut();
             }
-            held.put(
-                path,
-                folder.create(
-                    path, () -> new ByteArrayInputStream(files.get(path)), Folder.Manner.USUAL));
+            folder.create(
+                path, () -> new ByteArrayInputStream(files.get(path)), Folder.Manner.USUAL);
           });
+      held = far.sha256(List.copyOf(files.keySet()));
     }
     MessageDigest digest = MessageDigest.getInstance("SHA-256");
+    List<String> hashes = new ArrayList<>();
     files.forEach(
         (path, content) -> {
           assertThat(folder.resolve("web/live").resolve(path)).hasBinaryContent(content);
-          assertThat(held.get(path)).isEqualTo(HexFormat.of().formatHex(digest.digest(content)));
+          hashes.add(HexFormat.of().formatHex(digest.digest(content)));
         });
+    assertThat(held).isEqualTo(hashes);
     assertThat(files().get("web/live/media/2027/00/.weftex-1"))
         .endsWith(Files.getPosixFilePermissions(file("live", "ramp.jpg")).toString());
   }

@@ -215,7 +215,9 @@ final class FileStage {
               aside.keep(in, step.before().orElseThrow());
             }
           });
-      hands.each(steps.stream().filter(step -> step.after().isPresent()).toList(), this::stage);
+      List<FileStep> coming = steps.stream().filter(step -> step.after().isPresent()).toList();
+      hands.each(coming, this::stage);
+      check(coming);
       hands.each(
           steps.stream().filter(step -> step.action() == Action.ADD).toList(),
           (step, hand) -> hand.target().rename(temporary(step), step.path()));
@@ -261,25 +263,36 @@ final class FileStage {
     return Optional.empty();
   }
 
-  private void stage(FileStep step, Hand hand) throws IOException, Refusal {
+  private void stage(FileStep step, Hand hand) throws IOException {
     String temporary = temporary(step);
     Optional<String> like =
         step.action() == Action.ADD ? Optional.empty() : Optional.of(step.path());
     Folder.Manner manner = new Folder.Manner(like, step.modified());
     Folder.Opening content = () -> hand.source().open(step);
-    String found;
     try {
-      found = hand.target().create(temporary, content, manner);
+      hand.target().create(temporary, content, manner);
     } catch (FileAlreadyExistsException e) {
       // A run that was ended left it, perhaps not whole.
       hand.target().delete(temporary);
-      found = hand.target().create(temporary, content, manner);
+      hand.target().create(temporary, content, manner);
     }
-    if (!found.equals(step.after().orElseThrow().sha256())) {
-      throw new Refusal(
-          Refusal.Kind.UNDECIDED,
-          "The file " + step.from() + " of " + source.whose() + " is no longer what was reviewed.",
-          "Draft again with 'weftex draft --again' and have it approved.");
+  }
+
+  /** Reads back what was copied. */
+  private void check(List<FileStep> staged) throws IOException, Refusal {
+    List<String> found = target.sha256(staged.stream().map(this::temporary).toList());
+    for (int i = 0; i < found.size(); i++) {
+      FileStep step = staged.get(i);
+      if (!found.get(i).equals(step.after().orElseThrow().sha256())) {
+        throw new Refusal(
+            Refusal.Kind.UNDECIDED,
+            "The file "
+                + step.from()
+                + " of "
+                + source.whose()
+                + " is no longer what was reviewed.",
+            "Draft again with 'weftex draft --again' and have it approved.");
+      }
     }
   }
 
@@ -316,6 +329,7 @@ final class FileStage {
         } else if (now.isPresent() && isAs(target, step.path(), now.get(), step.before())) {
           if (!target.isTaken(temporary)) {
             stage(step, new Hand(target, source));
+            check(List.of(step));
           }
           target.replace(temporary, step.path());
         } else {

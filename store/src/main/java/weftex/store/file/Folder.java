@@ -62,6 +62,9 @@ public interface Folder extends AutoCloseable {
    */
   String sha256(String path, long bytes) throws IOException;
 
+  /** SHA-256 of several files, in their order. */
+  List<String> sha256(List<String> paths) throws IOException;
+
   /**
    * What a new file is to be like.
    *
@@ -78,10 +81,9 @@ public interface Folder extends AutoCloseable {
    * beside them. It is on the disk when this returns.
    *
    * @param content opened once more where a line was cut, to go on where it was
-   * @return the SHA-256 of what it then holds, read back, in 64 hexadecimal digits
    * @throws java.nio.file.FileAlreadyExistsException if the name is taken
    */
-  String create(String path, Opening content, Manner manner) throws IOException;
+  void create(String path, Opening content, Manner manner) throws IOException;
 
   /**
    * Another handle on the same folder, for another thread, closed by whoever asked for it; empty if

@@ -160,7 +160,7 @@ public final class LocalFolder implements Folder {
   }
 
   @Override
-  public String create(String path, Opening content, Manner manner) throws IOException {
+  public void create(String path, Opening content, Manner manner) throws IOException {
     Path file = at(path);
     makeFolders(file.getParent());
     try (FileChannel channel =
@@ -186,7 +186,15 @@ public final class LocalFolder implements Folder {
     if (manner.modified().isPresent()) {
       Files.setLastModifiedTime(file, FileTime.from(manner.modified().get()));
     }
-    return sha256(path, Files.size(file));
+  }
+
+  @Override
+  public List<String> sha256(List<String> paths) throws IOException {
+    List<String> hashes = new ArrayList<>();
+    for (String path : paths) {
+      hashes.add(sha256(path, 0));
+    }
+    return hashes;
   }
 
   @Override

@@ -223,9 +223,11 @@ public final class SftpFolder implements Folder {
   public String sha256(String path, long bytes) throws IOException {
     String place = at(path);
     // For a small file another program on the other side costs more than its bytes.
-    Optional<String> said = bytes > SMALL ? farHash(place) : Optional.empty();
-    if (said.isPresent()) {
-      return said.get();
+    if (bytes > SMALL) {
+      Optional<List<String>> said = farHashes(List.of(place));
+      if (said.isPresent()) {
+        return said.get().get(0);
+      }
     }
     byte[][] found = new byte[1][];
     ask(
@@ -238,7 +240,24 @@ public final class SftpFolder implements Folder {
     return HexFormat.of().formatHex(found[0]);
   }
 
-  private Optional<String> farHash(String place) throws IOException {
+  @Override
+  public List<String> sha256(List<String> paths) throws IOException {
+    List<String> places = new ArrayList<>();
+    for (String path : paths) {
+      places.add(at(path));
+    }
+    Optional<List<String>> said = farHashes(places);
+    if (said.isPresent()) {
+      return said.get();
+    }
+    List<String> hashes = new ArrayList<>();
+    for (String path : paths) {
+      hashes.add(sha256(path, find(path).map(Entry::bytes).orElse(0L)));
+    }
+    return hashes;
+  }
+
+  private Optional<List<String>> farHashes(List<String> places) throws IOException {
     if (hashes == null) {
       try {
         hashes = SshLines.hashes(server);
@@ -246,11 +265,11 @@ public final class SftpFolder implements Folder {
         throw new IOException(e.reason(), e);
       }
     }
-    return hashes.of(place);
+    return hashes.of(places);
   }
 
   @Override
-  public String create(String path, Opening content, Manner manner) throws IOException {
+  public void create(String path, Opening content, Manner manner) throws IOException {
     String place = at(path);
     makeFolders(parent(path));
     Optional<Sftp.Attributes> like =
@@ -262,23 +281,19 @@ public final class SftpFolder implements Folder {
             .map(at -> OptionalLong.of(at.getEpochSecond()))
             .orElse(OptionalLong.empty());
     boolean[] begun = {false};
-    byte[][] held = new byte[1][];
-    Sftp.Written written =
-        ask(
-            s -> {
-              long from = begun[0] ? s.find(place).map(Sftp.Attributes::size).orElse(0L) : 0;
-              begun[0] = true;
-              Contents.Digesting back = new Contents.Digesting();
-              try (InputStream in = content.open()) {
-                in.skipNBytes(from);
-                Sftp.Manner as = new Sftp.Manner(pattern.mode(), modified);
-                Sftp.Written done = s.write(place, from, in, as, back);
-                held[0] = back.digest();
-                return done;
-              }
-            });
+    ask(
+        s -> {
+          Optional<Sftp.Attributes> there = begun[0] ? s.find(place) : Optional.empty();
+          begun[0] = true;
+          OptionalLong from =
+              there.map(some -> OptionalLong.of(some.size())).orElse(OptionalLong.empty());
+          try (InputStream in = content.open()) {
+            in.skipNBytes(from.orElse(0));
+            s.write(place, from, in, new Sftp.Manner(pattern.mode(), modified));
+          }
+          return true;
+        });
     own(place, Optional.of(pattern));
-    return written.readBack() ? HexFormat.of().formatHex(held[0]) : sha256(path, written.bytes());
   }
 
   private Optional<Sftp.Attributes> like(String place) throws IOException {

@@ -1,20 +1,32 @@
 package weftex.store.ssh;
 
 import java.io.BufferedReader;
+import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
  * SHA-256 of files, worked out on the other side by its own {@code sha256sum}, so that they need
  * not come over the line. Where no shell or no such program is there, nothing is said.
  */
 public final class FarHashes implements AutoCloseable {
-  /** Reads paths, a line each, and says a line of each. */
+  /** Reads paths, a line each, and at an empty line says a line of each, and an empty one. */
   private static final String LOOP =
-      "while IFS= read -r f; do sha256sum < \"$f\" 2>/dev/null || echo; done";
+      "exec sh -c 'while IFS= read -r f; do if [ -n \"$f\" ]; then set -- \"$@\" \"$f\"; else"
+          + " sha256sum \"$@\" 2>/dev/null; echo; set --; fi; done'";
+
+  /** Paths at once, of which a system takes some hundred thousand bytes. */
+  private static final int MOST = 50;
+
+  /** As it begins; a backslash stands before it where one is in the name. */
+  private static final Pattern SAID = Pattern.compile("\\\\?([0-9a-f]{64}) .*");
 
   private final Process process;
   private final BufferedReader in;
@@ -34,23 +46,43 @@ public final class FarHashes implements AutoCloseable {
     return LOOP;
   }
 
-  /** The hash of a file in 64 hexadecimal digits; empty if nobody says. */
-  public Optional<String> of(String path) {
-    if (!works || path.indexOf('\n') >= 0) {
-      return Optional.empty();
-    }
-    try {
-      out.write((path + "\n").getBytes(StandardCharsets.UTF_8));
-      out.flush();
-      String said = in.readLine();
-      if (said != null && said.matches("[0-9a-f]{64} .*")) {
-        return Optional.of(said.substring(0, 64));
+  /**
+   * The hashes of files in 64 hexadecimal digits, in the order of the paths; empty if nobody says,
+   * or if one of them can't be read.
+   */
+  public Optional<List<String>> of(List<String> paths) {
+    List<String> hashes = new ArrayList<>();
+    for (int from = 0; works && from < paths.size(); from += MOST) {
+      List<String> some = paths.subList(from, Math.min(paths.size(), from + MOST));
+      if (some.stream().anyMatch(path -> path.indexOf('\n') >= 0)) {
+        return Optional.empty();
       }
-      works = said != null && said.isEmpty();
-    } catch (IOException e) {
-      works = false;
+      try {
+        hashes.addAll(asked(some));
+      } catch (IOException e) {
+        works = false;
+      }
     }
-    return Optional.empty();
+    return hashes.size() == paths.size() ? Optional.of(hashes) : Optional.empty();
+  }
+
+  private List<String> asked(List<String> paths) throws IOException {
+    out.write((String.join("\n", paths) + "\n\n").getBytes(StandardCharsets.UTF_8));
+    out.flush();
+    List<String> hashes = new ArrayList<>();
+    for (String said = in.readLine(); ; said = in.readLine()) {
+      if (said == null) {
+        throw new EOFException("the other side has no shell, or no such program");
+      }
+      Matcher hash = SAID.matcher(said);
+      if (said.isEmpty()) {
+        return hashes;
+      }
+      if (!hash.matches()) {
+        throw new IOException("another program answered");
+      }
+      hashes.add(hash.group(1));
+    }
   }
 
   @Override

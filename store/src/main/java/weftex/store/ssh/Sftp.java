@@ -45,16 +45,13 @@ public final class Sftp implements AutoCloseable {
 
   private static final int TO_READ = 1;
 
-  /** To write and read back, made anew, and only where nothing is. */
-  private static final int TO_CREATE = 1 | 2 | 8 | 32;
+  /** To write, made anew, and only where nothing is. */
+  private static final int TO_CREATE = 2 | 8 | 32;
 
-  private static final int TO_GO_ON = 1 | 2;
+  private static final int TO_GO_ON = 2;
 
   /** Every server of version 3 takes and gives this much at once. */
   private static final int PIECE = 32 << 10;
-
-  /** Bytes up to which a file that was written is read back at once. */
-  private static final int SHORT = 2 * PIECE;
 
   private static final int ON_THEIR_WAY = 48;
   private static final int LISTINGS_ON_THEIR_WAY = 6;
@@ -244,18 +241,15 @@ public final class Sftp implements AutoCloseable {
   /**
    * Writes a file; it is on the disk when this returns, where the server can say so.
    *
-   * @param from where to begin: 0 for a new file, which must not be there
+   * @param from where to go on; empty for a new file, which must not be there
    * @param content from there on
-   * @param back takes what a short file then holds, read back without another turn
-   * @return how long it is, and whether it was read back
    */
-  public Written write(
-      String path, long from, InputStream content, Manner manner, OutputStream back)
+  public void write(String path, OptionalLong from, InputStream content, Manner manner)
       throws IOException {
     SftpWire.Request opening =
         wire.request(OPEN)
             .text(path)
-            .number(from == 0 ? TO_CREATE : TO_GO_ON)
+            .number(from.isEmpty() ? TO_CREATE : TO_GO_ON)
             .number(SftpWire.OF_MODE)
             .number(0600);
     byte[] handle;
@@ -264,25 +258,17 @@ public final class Sftp implements AutoCloseable {
     } catch (NoSuchFileException | AccessDeniedException | Cut e) {
       throw e;
     } catch (IOException e) {
-      throw from == 0 && find(path).isPresent() ? new FileAlreadyExistsException(path) : e;
+      throw from.isEmpty() && find(path).isPresent() ? new FileAlreadyExistsException(path) : e;
     }
     try {
-      return pieces(handle, path, from, content, manner, back);
+      pieces(handle, path, from.orElse(0), content, manner);
     } catch (IOException e) {
       wire.breakOff();
       throw e;
     }
   }
 
-  /**
-   * A file that was written.
-   *
-   * @param readBack whether all of it was read back
-   */
-  public record Written(long bytes, boolean readBack) {}
-
-  private Written pieces(
-      byte[] handle, String path, long from, InputStream content, Manner manner, OutputStream back)
+  private void pieces(byte[] handle, String path, long from, InputStream content, Manner manner)
       throws IOException {
     byte[] piece = new byte[PIECE];
     long at = from;
@@ -304,21 +290,10 @@ public final class Sftp implements AutoCloseable {
       wire.send(wire.request(EXTENDED).text("fsync@openssh.com").bytes(handle, -1));
       open++;
     }
-    Deque<long[]> wanted = new ArrayDeque<>();
-    for (long read = 0; at <= SHORT && read < at; ) {
-      read = askFor(handle, read, at, wanted);
-    }
     wire.send(wire.request(CLOSE).bytes(handle, -1));
-    for (; open > 0; open--) {
+    for (open++; open > 0; open--) {
       SftpWire.checked(wire.answer(), path);
     }
-    boolean whole = at <= SHORT;
-    for (long[] asked : wanted) {
-      SftpWire.Answer answer = SftpWire.checked(wire.answer(), path);
-      whole &= answer.type() == SftpWire.DATA && answer.into(back) == asked[1];
-    }
-    SftpWire.checked(wire.answer(), path);
-    return new Written(at, whole);
   }
 
   private static SftpWire.Request attributes(SftpWire.Request request, Manner manner)
