@@ -289,6 +289,28 @@ class FilesOverWeeksTest {
   }
 
   @Test
+  void whatDifferedBeforeTheBaseIsAQuestionOnceItIsAskedFor() throws Exception {
+    write("staging", "ramp.jpg", "staging's ramp");
+    write("live", "festival.jpg", "live's festival");
+    done("mark");
+    assertThat(weftex("draft").err()).contains("Nothing that was chosen differs");
+    write("live", "festival.jpg", "a newer one");
+    Program.Ran drafted = done("draft", "--files", "media/*");
+    assertThat(drafted.out()).contains("Files: 1 to replace; 14 bytes; 1 conflict.");
+    assertThat(weftex("review").out())
+        .containsIgnoringWhitespaces(
+            "the copies had different files already when the base was recorded");
+    done("review", "--take", "conflicts");
+    done("review", "--approve");
+    done("apply");
+    assertThat(read("live", "ramp.jpg")).isEqualTo("staging's ramp");
+    // What live alone replaced since is not staging's to overwrite.
+    assertThat(read("live", "festival.jpg")).isEqualTo("a newer one");
+    assertThat(weftex("draft", "--files", "media/*").err())
+        .contains("Nothing that was chosen differs");
+  }
+
+  @Test
   void filesThatNoRowNamesTravelIfTheyAreAskedFor() throws Exception {
     write("staging", "terms/2027.pdf", "terms");
     write("staging", "x.php", "run");

@@ -229,9 +229,17 @@ public final class FilePlan {
         } else if (!removedHere || needed) {
           add(path, by, false);
         }
-      } else if (!sight.isKnown(path) || sight.sourceMoved(path)) {
+      } else if (!sight.isKnown(path) || sight.sourceMoved(path) || isOldDifference(path)) {
         both(path, by);
       }
+    }
+
+    /** Whether a file that is asked for by name is each copy's own since before the base. */
+    private boolean isOldDifference(String path) throws IOException {
+      return choice.asksFor(path)
+          && !sight.sourceMoved(path)
+          && !sight.targetMoved(path)
+          && !sight.areAlike(path);
     }
 
     private void gone(String path, Named by) throws IOException {
@@ -292,7 +300,8 @@ public final class FilePlan {
       Map<String, Value> before = FileRows.row(path, sight.onTarget(path));
       Map<String, Value> after = new LinkedHashMap<>();
       after.put(FileRows.CONTENT, content.value());
-      boolean clash = !sight.isKnown(path) || sight.targetMoved(path);
+      boolean old = sight.isKnown(path) && isOldDifference(path);
+      boolean clash = !sight.isKnown(path) || sight.targetMoved(path) || old;
       List<Conflict> conflicts =
           clash
               ? List.of(
@@ -301,9 +310,11 @@ public final class FilePlan {
                       List.of(FileRows.CONTENT),
                       after,
                       Map.of(FileRows.CONTENT, before.get(FileRows.CONTENT)),
-                      sight.isKnown(path)
-                          ? "both copies replaced the file, each by another one"
-                          : "both copies have a file of this name, each another one"))
+                      old
+                          ? "the copies had different files already when the base was recorded"
+                          : sight.isKnown(path)
+                              ? "both copies replaced the file, each by another one"
+                              : "both copies have a file of this name, each another one"))
               : List.of();
       bytes += content.bytes();
       write(Action.UPDATE, path, by, before, clash ? Map.of() : after, conflicts);
