@@ -50,7 +50,9 @@ public final class Explained {
       case EDITED_GONE -> from + " edited " + thing + ", and " + into + " removed it.";
       case GONE_EDITED -> from + " removed " + thing + ", and " + into + " edited it since.";
       case GONE_IN_USE ->
-          into + " has " + hangers(change) + " on " + thing + ", which " + from + " removes.";
+          hangers(change)
+              .map(rows -> into + " has " + rows + " on " + thing + ", which " + from + " removes.")
+              .orElseGet(() -> sentence(conflict.reason()));
       case TAKEN, MISSING_PARENT, NO_BASE, UNKNOWN_TABLE -> sentence(conflict.reason());
     };
   }
@@ -83,13 +85,13 @@ public final class Explained {
     return conflict.columns().isEmpty() ? "it" : String.join(", ", conflict.columns());
   }
 
-  private static String hangers(RowChange change) {
+  private static Optional<String> hangers(RowChange change) {
     return change.hangers().entrySet().stream()
         .filter(hanger -> hanger.getValue() > 0)
         .map(hanger -> hanger.getValue() + " " + rows(hanger.getKey().table(), hanger.getValue()))
         .collect(
             Collectors.collectingAndThen(
-                Collectors.joining(" and "), s -> s.isEmpty() ? "rows" : s));
+                Collectors.joining(" and "), s -> s.isEmpty() ? Optional.empty() : Optional.of(s)));
   }
 
   /** What rows of a table are called: {@code comments}, {@code menu entry}. */
@@ -166,7 +168,9 @@ public final class Explained {
         answers.put(Answer.TARGET, "it stays");
       }
       case GONE_IN_USE -> {
-        answers.put(Answer.SOURCE, "it is removed; " + hangers(change) + " are left without it");
+        answers.put(
+            Answer.SOURCE,
+            "it is removed; " + hangers(change).orElse("they") + " are left without it");
         answers.put(Answer.TARGET, "it stays, with all that hangs on it");
       }
       case TAKEN, MISSING_PARENT -> {

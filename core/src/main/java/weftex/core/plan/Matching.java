@@ -157,6 +157,11 @@ final class Matching {
     return inside.of(comparison.tables().get(table), raw);
   }
 
+  /** The places of numbers inside a row of the target, or of one in the target's terms. */
+  Map<Integer, NumberPlaces> insideOfTarget(int table, List<Value> values) throws IOException {
+    return insideOfTarget.of(comparison.tables().get(table), values);
+  }
+
   /** Members of a row of the source that say where others are shown. */
   List<InsideReferences.Showing> showings(int table, List<Value> raw) throws IOException {
     return inside.showings(comparison.tables().get(table), raw);

@@ -7,8 +7,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.stream.LongStream;
+import java.util.stream.Collectors;
 import weftex.core.change.Action;
 import weftex.core.change.Ties;
 import weftex.core.compare.Comparison;
@@ -18,7 +19,6 @@ import weftex.core.reference.InsideReferences;
 import weftex.core.reference.NumberPlaces;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
-import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Reference;
@@ -37,7 +37,8 @@ final class ReferenceCheck {
   private final Matching matching;
   private final RowFinder source;
   private final RowFinder target;
-  private final Map<Integer, Set<SortKey>> touchedByTarget = new HashMap<>();
+  private final TouchedRows touched;
+  private final InsideHangers inside;
   private final Map<List<Object>, Optional<Planned>> offers = new HashMap<>();
 
   ReferenceCheck(
@@ -53,11 +54,14 @@ final class ReferenceCheck {
     this.matching = matching;
     this.source = source;
     this.target = target;
+    this.touched = new TouchedRows(comparison);
+    this.inside = new InsideHangers(comparison, matching, touched);
   }
 
   void check(Planned planned, Sides sides) throws IOException {
     if (planned.action == Action.REMOVE) {
       checkHangers(planned, sides);
+      checkInsideHangers(planned, sides);
     } else {
       checkParents(planned, sides);
     }
@@ -273,7 +277,7 @@ final class ReferenceCheck {
           staying--;
         } else if (position.isPresent()
             && incoming.from().role(hanger.values()) != Role.NOISE
-            && touchedByTarget(position.get()).contains(hanger.key())) {
+            && touched.of(position.get()).contains(hanger.key())) {
           if (isPartBy(incoming.from(), reference)) {
             follow(planned, position.get(), hanger);
             following++;
@@ -295,6 +299,63 @@ final class ReferenceCheck {
                     + " part of it came in or changed on the other copy, and would go along"));
       }
     }
+  }
+
+  /**
+   * Rows that came in or changed on the target and name the removed one inside of a value: a
+   * question, unless their own change lets it go, which is needed then.
+   */
+  private void checkInsideHangers(Planned planned, Sides sides) throws IOException {
+    TableModel model = comparison.tables().get(planned.table);
+    Map<String, Integer> staying = new TreeMap<>();
+    for (InsideHangers.Hanger hanger : inside.of(model, sides.target())) {
+      Optional<Planned> own =
+          planner.ofTargetRow(hanger.table(), hanger.key()).filter(p -> isMade(p, planned));
+      if (own.isPresent() && own.get() == planned) {
+        continue;
+      }
+      if (own.isPresent() && letsGoInside(own.get(), model, sides.target())) {
+        planned.needs.putIfAbsent(own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
+      } else {
+        String table = comparison.tables().get(hanger.table()).table().name();
+        staying.merge(table, 1, Integer::sum);
+      }
+    }
+    boolean known =
+        planned.objections.stream()
+            .anyMatch(objection -> objection.kind() == ConflictKind.GONE_IN_USE);
+    if (!staying.isEmpty() && !known) {
+      String rows =
+          staying.entrySet().stream()
+              .map(entry -> rows(entry.getValue(), site.table(entry.getKey()).table()))
+              .collect(Collectors.joining(" and "));
+      boolean one = staying.values().stream().mapToInt(Integer::intValue).sum() == 1;
+      planned.objections.add(
+          new Planned.Objection(
+              ConflictKind.GONE_IN_USE,
+              false,
+              new TreeSet<>(),
+              rows
+                  + (one
+                      ? " that came in or changed on the other copy names"
+                      : " that came in or changed on the other copy name")
+                  + " it inside, and would lose it"));
+    }
+  }
+
+  /** Whether a change is made, or goes with the removed row. */
+  private static boolean isMade(Planned own, Planned removed) {
+    return own == removed || own.chosen || own.with.filter(removed::equals).isPresent();
+  }
+
+  private boolean letsGoInside(Planned other, TableModel removed, Row row) throws IOException {
+    Table table = removed.table();
+    InsideReferences.Found reference =
+        new InsideReferences.Found(table.name(), row.values().get(table.number()));
+    return other.action == Action.REMOVE
+        || !inside
+            .references(other.table, planner.outcome(other, planner.sides(other)))
+            .contains(reference);
   }
 
   /** A part that the source knows nothing of is removed with its owner, as a change of its own. */
@@ -356,28 +417,5 @@ final class ReferenceCheck {
     return other.action == Action.REMOVE
         || !Table.pick(planner.outcome(other, planner.sides(other)), reference.columns())
             .equals(referred);
-  }
-
-  private Set<SortKey> touchedByTarget(int table) throws IOException {
-    Set<SortKey> touched = touchedByTarget.get(table);
-    if (touched == null) {
-      touched = new HashSet<>();
-      for (long at :
-          LongStream.concat(comparison.byTargetOnly(table), comparison.bySource(table)).toArray()) {
-        Difference row = comparison.log().read(at);
-        boolean meant =
-            !row.base().isPresent()
-                || row.target().isPresent()
-                    && !comparison
-                        .tables()
-                        .get(table)
-                        .meanTheSame(row.base().values(), row.target().values());
-        if (row.byTarget() && row.target().isPresent() && meant) {
-          touched.add(row.target().key());
-        }
-      }
-      touchedByTarget.put(table, touched);
-    }
-    return touched;
   }
 }

@@ -104,6 +104,40 @@ class GoneTest {
         .isEqualTo("1 row of comments refers to it and would lose it");
   }
 
+  /** What live's own texts show of it would be left to nothing. */
+  @Test
+  void whatLiveNamesInsideOfANewOrChangedRowIsAQuestion() throws Exception {
+    Sketch site = sketch("  parts: {" + INSIDE + "}\n");
+    site.everywhere("parts", "7, {\"page\":1}, 1").everywhere("parts", "8, {\"page\":2}, 1");
+    site.source.without("pages", "2");
+    // What was there before is as it is on the source.
+    assertThat(site.lines()).containsExactly("remove pages 2");
+    site.target.row("parts", "8, {\"page\":2}, 3");
+    assertThat(site.lines()).containsExactly("remove pages 2");
+    site.target.row("parts", "7, {\"page\":2}, 1").row("parts", "9, {\"page\":2}, 1");
+    assertThat(site.lines()).containsExactly("remove pages 2 [gone-in-use]");
+    assertThat(site.plan(Selection.CONTENT).get(0).conflicts())
+        .singleElement()
+        .satisfies(
+            conflict -> {
+              assertThat(conflict.binding()).isFalse();
+              assertThat(conflict.reason())
+                  .isEqualTo(
+                      "2 rows of parts that came in or changed on the other copy name it inside, and would lose it");
+            });
+  }
+
+  @Test
+  void aPictureGoesOnlyWithTheEditOfThePageThatLiveEditedToo() throws Exception {
+    Sketch site = sketch("  parts: {" + INSIDE + "}\n");
+    site.base.row("parts", "7, {\"page\":2\u0001\"wide\":1}, 1", '\u0001');
+    site.source.row("parts", "7, {\"page\":1\u0001\"wide\":1}, 1", '\u0001');
+    site.target.row("parts", "7, {\"page\":2\u0001\"wide\":5}, 1", '\u0001');
+    site.source.without("pages", "2");
+    assertThat(site.lines())
+        .containsExactly("update parts 7: text={\"page\":1,\"wide\":5}", "remove pages 2 needs 1");
+  }
+
   /** A page with a detail that both copies removed. */
   private static Sketch removedDetail() throws Exception {
     Sketch site =

@@ -1,0 +1,106 @@
+package weftex.core.plan;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.LongStream;
+import weftex.core.compare.Comparison;
+import weftex.core.compare.Difference;
+import weftex.core.reference.InsideReferences;
+import weftex.core.reference.NumberPlaces;
+import weftex.core.row.Row;
+import weftex.core.row.SortKey;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.site.Role;
+import weftex.core.site.TableModel;
+
+/**
+ * Rows that are new or changed on the target and name others inside of their values, such as a page
+ * that shows a picture. A row that names what the source has removed, and names it on the source,
+ * too, is the source's own affair.
+ */
+final class InsideHangers {
+  private final Comparison comparison;
+  private final Matching matching;
+  private final TouchedRows touched;
+  private Map<InsideReferences.Found, List<Hanger>> byReference = Map.of();
+  private boolean found;
+
+  InsideHangers(Comparison comparison, Matching matching, TouchedRows touched) {
+    this.comparison = comparison;
+    this.matching = matching;
+    this.touched = touched;
+  }
+
+  /**
+   * A row of the target.
+   *
+   * @param table its position in the comparison
+   */
+  record Hanger(int table, SortKey key) {}
+
+  /** The rows that name a numbered row of the target, in no order. */
+  List<Hanger> of(TableModel model, Row row) throws IOException {
+    Table table = model.table();
+    if (!table.isNumbered()) {
+      return List.of();
+    }
+    find();
+    return byReference.getOrDefault(
+        new InsideReferences.Found(table.name(), row.values().get(table.number())), List.of());
+  }
+
+  private void find() throws IOException {
+    if (found) {
+      return;
+    }
+    found = true;
+    byReference = new HashMap<>();
+    for (int i = 0; i < comparison.tables().size(); i++) {
+      TableModel model = comparison.tables().get(i);
+      if (model.inside().stream().anyMatch(inside -> !inside.places().isEmpty())) {
+        find(i, model);
+      }
+    }
+  }
+
+  private void find(int table, TableModel model) throws IOException {
+    Set<SortKey> keys = touched.of(table);
+    for (long at :
+        LongStream.concat(comparison.byTargetOnly(table), comparison.bySource(table)).toArray()) {
+      Difference row = comparison.log().read(at);
+      if (!row.target().isPresent()
+          || !keys.contains(row.target().key())
+          || model.role(row.target().values()) == Role.NOISE) {
+        continue;
+      }
+      Set<InsideReferences.Found> kept = new HashSet<>();
+      if (row.source().isPresent()) {
+        kept.addAll(references(table, row.source().values()));
+      }
+      for (InsideReferences.Found one : references(table, row.target().values())) {
+        if (!kept.contains(one)) {
+          byReference
+              .computeIfAbsent(one, unused -> new ArrayList<>())
+              .add(new Hanger(table, row.target().key()));
+        }
+      }
+    }
+  }
+
+  /** What the values refer to in which rows of the target's numbers stand. */
+  List<InsideReferences.Found> references(int table, List<Value> values) throws IOException {
+    List<InsideReferences.Found> references = new ArrayList<>();
+    for (Map.Entry<Integer, NumberPlaces> column :
+        matching.insideOfTarget(table, values).entrySet()) {
+      references.addAll(
+          InsideReferences.references(column.getValue(), values.get(column.getKey())));
+    }
+    return references;
+  }
+}
