@@ -100,6 +100,7 @@ final class Warmup {
               Optional.empty(),
               "a look",
               "warmup",
+              false,
               session::now,
               SiteModel.PLAIN,
               true,

@@ -100,8 +100,8 @@ class BadInputTest {
     String text = new String(whole, StandardCharsets.UTF_8);
     Files.writeString(folder.resolve("edited.jsonl"), text.replace("5:30", "4:30"));
     refused(2, "It was altered", "apply", "edited.jsonl");
-    Files.writeString(folder.resolve("newer.jsonl"), text.replace("\"format\":3", "\"format\":9"));
-    refused(2, "its format is 9, and this version reads formats 1 to 3", "review", "newer.jsonl");
+    Files.writeString(folder.resolve("newer.jsonl"), text.replace("\"format\":4", "\"format\":9"));
+    refused(2, "its format is 9, and this version reads formats 1 to 4", "review", "newer.jsonl");
     refused(2, "not the header of a change set", "review", "other.json");
   }
 

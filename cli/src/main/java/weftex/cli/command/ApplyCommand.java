@@ -37,6 +37,7 @@ import weftex.store.scan.TouchedScan;
 /** Applies an approved change set. */
 final class ApplyCommand implements Command {
   private static final String CONFIRM = "confirm";
+  private static final String SIGNERS = "signers";
 
   /** The file is passed over this often. */
   private static final int PASSES = 3;
@@ -61,6 +62,13 @@ final class ApplyCommand implements Command {
             .longOpt("rows")
             .desc("also list the rows that got another ID, and what followed in which column")
             .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(SIGNERS)
+            .hasArg()
+            .argName("FILE")
+            .desc("whose signed approvals count, in place of what weftex.yaml says")
+            .get());
     MergedFile.options().forEach(options::addOption);
     options.addOption(
         Option.builder()
@@ -68,6 +76,10 @@ final class ApplyCommand implements Command {
             .desc("say whether the script of the last apply ran, by the newest export")
             .get());
     return options;
+  }
+
+  private static Optional<Path> signers(CommandLine line, Session session) {
+    return Optional.ofNullable(line.getOptionValue(SIGNERS)).map(session.folder()::resolve);
   }
 
   @Override
@@ -104,7 +116,7 @@ final class ApplyCommand implements Command {
     place.settle(target, true);
     Applier applier =
         new Applier(place.receipts(), session.gate(), Session.TOOL, Workplace.name(line, session))
-            .needing(place.pair().approvals());
+            .needing(place.pair().approvals().rule(signers(line, session)));
     if (merged.isPresent()) {
       applier = merged.get().leavingRoom(applier);
     }

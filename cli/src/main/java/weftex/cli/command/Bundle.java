@@ -76,7 +76,8 @@ final class Bundle {
     settings.put("site", pair.site());
     settings.put("model", pair.model().model());
     settings.put("addresses", pair.addresses());
-    settings.put("approvals", pair.approvals());
+    settings.put("approvals", pair.approvals().people());
+    settings.put("signers", pair.approvals().signers().isPresent());
     settings.put("rules", pair.rules().size());
     settings.put("selections", pair.selections().keySet());
     for (Copy copy : copies) {

@@ -90,6 +90,14 @@ final class DraftCommand implements Command {
             .longOpt(OVERWRITE)
             .desc("with -o: replace the file even if it holds decisions")
             .get());
+    options.addOption(Signing.option("sign the draft"));
+    options.addOption(
+        Option.builder()
+            .longOpt("by")
+            .hasArg()
+            .argName("NAME")
+            .desc("with --sign: who drafts (default: as git knows you, or your user name)")
+            .get());
     options.addOption(
         Option.builder()
             .longOpt(EMPTY)
@@ -288,6 +296,7 @@ final class DraftCommand implements Command {
               written,
               FilesReport.of(files, run.folders().problem()));
     }
+    Signing.draft(task.file(), line, session, place);
     return Optional.of(
         new Result(
             report.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,

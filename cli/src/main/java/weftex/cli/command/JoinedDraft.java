@@ -107,6 +107,7 @@ final class JoinedDraft {
             file.eachAlike(writer::write);
           }
         });
+    Signing.draft(out, line, session, place);
     ChangeSetFile written = ChangeSetFile.read(out);
     Joined joined =
         new Joined(

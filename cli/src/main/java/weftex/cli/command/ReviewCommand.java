@@ -35,10 +35,12 @@ import weftex.core.merge.ConflictKind;
 import weftex.core.plan.Selection;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
+import weftex.store.signature.ApprovalRule;
 
 /** Shows a change set, takes decisions, approves: on the whole terminal, or by options. */
 final class ReviewCommand implements Command {
   static final String UNASKED = "if-nothing-open";
+  private static final String SIGNATURES = "signatures";
   private static final int ITEMS_LISTED = 500;
 
   /** Options that mean the same for each of several sites. */
@@ -52,6 +54,7 @@ final class ReviewCommand implements Command {
           "by",
           "why",
           "approve",
+          "sign",
           UNASKED,
           "config",
           "json",
@@ -96,6 +99,12 @@ final class ReviewCommand implements Command {
         options,
         UNASKED,
         "with --approve, for runs by night: approve only if nothing is left to decide, and leave out what somebody undid before");
+    options.addOption(Signing.option("with --approve: sign it"));
+    add(
+        options,
+        SIGNATURES,
+        "FOLDER",
+        "write what was signed, and the signatures, for 'ssh-keygen -Y verify'");
     SelectionOptions.addChoosing(options);
     return options;
   }
@@ -129,7 +138,7 @@ final class ReviewCommand implements Command {
             "note",
             "why",
             "by"));
-    headings.put("approve", List.of("approve", UNASKED));
+    headings.put("approve", List.of("approve", UNASKED, "sign", SIGNATURES));
     headings.putAll(SelectionOptions.heading());
     return headings;
   }
@@ -171,6 +180,15 @@ final class ReviewCommand implements Command {
               + " says when to approve, and nothing is to be approved. Nothing was changed.",
           "Say --approve, too.");
     }
+    if (line.hasOption("sign") && !line.hasOption("approve") && !line.hasOption("both")) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "--sign says by which key, and nothing is to be approved. Nothing was changed.",
+          "Say --approve, too.");
+    }
+    if (line.hasOption(SIGNATURES)) {
+      return signatures(line, session);
+    }
     boolean wrote = ReviewDecisions.areAsked(line) || line.hasOption("approve");
     if (KeptApart.isAsked("both", line)) {
       return KeptApart.draft(line, session, wrote);
@@ -194,6 +212,34 @@ final class ReviewCommand implements Command {
     boolean whole = line.hasOption("values") || line.hasOption("json");
     ChangeSetFile read = whole ? ChangeSetFile.readWhole(file) : ChangeSetFile.read(file);
     return shown(line, place, read, selection, new Done(wrote, followed, heldBack));
+  }
+
+  private static Result signatures(CommandLine line, Session session) throws Refusal, IOException {
+    Workplace place = Workplace.open(line, session);
+    Path folder = session.folder().resolve(line.getOptionValue(SIGNATURES));
+    ChangeSetReader.Contents contents = ChangeSetFile.readWhole(place.changeSet(line)).contents();
+    List<String> names = Signing.export(folder, contents);
+    return new Result(
+        ExitStatus.DONE,
+        Map.of("folder", place.shown(folder), "signed", names),
+        page -> {
+          page.line(
+              names.isEmpty()
+                  ? "Nobody signed anything in it."
+                  : "Written to "
+                      + place.shown(folder)
+                      + ": "
+                      + String.join(", ", names)
+                      + ", each with its signature in a file '.sig' beside it.");
+          if (!names.isEmpty()) {
+            page.line(
+                page.faint(
+                    "Next: ssh-keygen -Y verify -f SIGNERS -I NAME -n weftex -s "
+                        + names.get(0)
+                        + ".sig < "
+                        + names.get(0)));
+          }
+        });
   }
 
   /** Whether somebody sits at a terminal and asks for nothing in particular. */
@@ -347,7 +393,7 @@ final class ReviewCommand implements Command {
 
   private static ReviewReport reviewed(
       Workplace place, ChangeSetFile file, ItemReport.Gatherer things, List<ReviewReport.Row> rows)
-      throws IOException {
+      throws Refusal, IOException {
     Map<String, Long> standing = new LinkedHashMap<>();
     for (Review.Standing each : Review.Standing.values()) {
       standing.put(each.label(), (long) file.review().count(each));
@@ -366,14 +412,26 @@ final class ReviewCommand implements Command {
         standing,
         said(file.contents()),
         file.contents().approvals().stream()
-            .map(a -> a.by() + ", " + Times.shown(a.at()))
+            .map(
+                a ->
+                    a.by()
+                        + ", "
+                        + Times.shown(a.at())
+                        + (a.signature().isPresent() ? ", signed" : ""))
             .distinct()
             .toList(),
         file.contents().isApproved(),
-        Math.max(0, place.pair().approvals() - file.contents().approvers().size()),
+        missing(place, file),
         things.standing(file.review()),
         things.beyond(),
         rows);
+  }
+
+  /** How many more people must approve it. */
+  private static int missing(Workplace place, ChangeSetFile file) throws Refusal {
+    ApprovalRule rule = place.pair().approvals().rule(Optional.empty());
+    int counted = rule.count(file.contents(), place.receipts().time()).names().size();
+    return Math.max(0, rule.people() - counted);
   }
 
   private static List<ReviewReport.Said> said(ChangeSetReader.Contents contents) {

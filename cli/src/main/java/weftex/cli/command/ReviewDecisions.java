@@ -99,7 +99,7 @@ final class ReviewDecisions {
     }
   }
 
-  private static DecisionLog open(Path file, Workplace place, String by, Session session)
+  static DecisionLog open(Path file, Workplace place, String by, Session session)
       throws Refusal, IOException {
     DecisionLog.Opened opened =
         DecisionLog.open(file, by + ", since " + Times.shown(session.now()));
@@ -300,9 +300,8 @@ final class ReviewDecisions {
                 + " a decision. The change set was not approved.",
             "See them with 'weftex review --open'.");
       }
-      log.append(
-          List.of(
-              ChangeSetWriter.line(new Approval(by, session.now(), index.contents().sha256()))));
+      Approval approval = Approval.unsigned(by, session.now(), index.contents().sha256());
+      log.append(List.of(ChangeSetWriter.line(Signing.approval(approval, line, session, place))));
       return held;
     }
   }

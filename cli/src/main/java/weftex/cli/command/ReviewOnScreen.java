@@ -55,6 +55,7 @@ final class ReviewOnScreen {
               opened.log(),
               readOnly(opened),
               by,
+              place.pair().approvals().signers().isPresent(),
               session::now,
               place.pair().model(),
               session.terminal().colour(),

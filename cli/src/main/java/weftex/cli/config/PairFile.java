@@ -23,7 +23,7 @@ import weftex.core.site.Role;
  * @param roles whose the rows of tables are that the model does not name, or names otherwise
  * @param people names of people on staging, and who they are on live
  * @param masked columns whose values on staging are made up, by table
- * @param approvals how many people must have approved what is applied
+ * @param approvals how many people must have approved what is applied, and whose signatures count
  * @param commands what the site wants to have run around an apply or undo
  * @param restorePoints when live is saved by itself, and how many such files stay
  * @param tidy how long drafts, receipts and earlier bases stay
@@ -43,7 +43,7 @@ record PairFile(
     Map<String, Role> roles,
     Map<String, String> people,
     Map<String, List<String>> masked,
-    Integer approvals,
+    ApprovalsEntry approvals,
     CommandsEntry commands,
     RestorePointsEntry restorePoints,
     TidyEntry tidy,
@@ -106,6 +106,23 @@ record PairFile(
       List<List<String>> afterUndo,
       List<List<String>> onFailure,
       Integer seconds) {}
+
+  /**
+   * Which approvals count; a number stands for {@code people}.
+   *
+   * @param people how many it takes
+   * @param signers a file that names whose keys count, from the folder of weftex.yaml
+   * @param notTheDrafter whether whoever drafted it does not count
+   */
+  record ApprovalsEntry(Integer people, String signers, Boolean notTheDrafter) {
+    @JsonCreator(mode = JsonCreator.Mode.PROPERTIES)
+    ApprovalsEntry {}
+
+    @JsonCreator(mode = JsonCreator.Mode.DELEGATING)
+    static ApprovalsEntry of(int people) {
+      return new ApprovalsEntry(people, null, null);
+    }
+  }
 
   /** Where files of SQL are loaded to; the database may be left out. */
   record ScratchEntry(ServerEntry mariadb) {}

@@ -88,13 +88,13 @@ public final class PairReader {
     /**
      * What is asked for around an apply.
      *
-     * @param approvals how many people must have approved it
+     * @param approvals who must have approved it
      * @param commands what is run before and after
      * @param restorePoints whether live is saved before, and what stays of that
      * @param tidy how long drafts, receipts and earlier bases stay
      */
     public record Applying(
-        int approvals,
+        Approving approvals,
         SiteCommands commands,
         RestorePointRules restorePoints,
         Leftovers.Limits tidy) {}
@@ -112,8 +112,8 @@ public final class PairReader {
       }
     }
 
-    /** How many people must have approved what is applied. */
-    public int approvals() {
+    /** Who must have approved what is applied. */
+    public Approving approvals() {
       return applying.approvals();
     }
 
@@ -270,9 +270,6 @@ public final class PairReader {
               applying(said),
               new Pair.Standing(standing.selections(said), standing.rules(said), files(said)),
               sites(said));
-      if (pair.approvals() < 1) {
-        throw wrong("'approvals' must be 1 or more");
-      }
       if (pair.staging().place().equals(pair.live().place())) {
         throw wrong("staging and live are the same database (" + pair.live().place() + ")");
       }
@@ -306,7 +303,7 @@ public final class PairReader {
     Path folder = file.toAbsolutePath().getParent();
     try {
       return new Pair.Applying(
-          said.approvals() == null ? 1 : said.approvals(),
+          Approving.of(said, folder),
           SiteCommands.of(said, folder),
           RestorePointRules.of(said, folder),
           tidy(said));

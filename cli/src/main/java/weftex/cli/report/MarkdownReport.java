@@ -23,6 +23,7 @@ public final class MarkdownReport {
     out.println("# " + plain(report.site()) + ": " + report.direction());
     out.println();
     out.println("Will be written: " + plain(report.target()) + "  ");
+    out.println("SHA-256 of the change set: " + report.sha256() + "  ");
     report.approvals().forEach(approval -> out.println("Approved by " + plain(approval) + "  "));
     out.println(
         report.counts().stream()

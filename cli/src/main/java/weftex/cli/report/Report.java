@@ -9,6 +9,7 @@ import weftex.cli.render.WordMarks;
  * @param direction such as {@code staging → live}
  * @param target what will be written to
  * @param base what both copies once shared; empty if there was none
+ * @param sha256 of the whole file, which an approval is about
  * @param approvals who approved and when; {@code void} if something was decided after it
  * @param counts how many changes stand how
  * @param bars one for each kind of thing
@@ -23,6 +24,7 @@ public record Report(
     String base,
     String drafted,
     int changes,
+    String sha256,
     List<String> approvals,
     List<Count> counts,
     List<Bar> bars,

@@ -242,12 +242,14 @@ public final class ReportBuilder {
         header.base().map(ReportBuilder::time).orElse(""),
         time(header.drafted()),
         contents.changes(),
+        contents.sha256(),
         contents.approvals().stream()
             .map(
                 a ->
                     Visible.text(a.by())
                         + ", "
                         + time(a.at())
+                        + (a.signature().isPresent() ? ", signed" : "")
                         + (stillApproved ? "" : " (void: decided after it)"))
             .toList(),
         counts(),

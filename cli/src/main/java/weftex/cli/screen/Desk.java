@@ -487,7 +487,7 @@ final class Desk {
     if (open > 0) {
       return open + (open == 1 ? " change needs" : " changes need") + " a decision first.";
     }
-    Approval approval = new Approval(by, now.get(), index.contents().sha256());
+    Approval approval = Approval.unsigned(by, now.get(), index.contents().sha256());
     bytes = log.orElseThrow().append(List.of(ChangeSetWriter.line(approval)));
     approved = true;
     revision++;

@@ -66,6 +66,7 @@ public final class ReviewScreen {
    * @param log where decisions go; empty if nothing can be decided
    * @param readOnly why nothing can be decided; empty if it can
    * @param by who decides
+   * @param signs whether an approval has to be signed, which is not done here
    * @param now the time, as an ISO 8601 instant
    * @param model which tables hold accounts and settings
    * @param colour whether colours are wanted
@@ -77,6 +78,7 @@ public final class ReviewScreen {
       Optional<DecisionLog> log,
       String readOnly,
       String by,
+      boolean signs,
       java.util.function.Supplier<String> now,
       SiteModel model,
       boolean colour,
@@ -415,6 +417,11 @@ public final class ReviewScreen {
       message = desk.cannotWrite().get();
       return;
     }
+    if (sitting.signs()) {
+      message =
+          "weftex.yaml asks for signed approvals: leave with q, then weftex review --approve --sign KEY";
+      return;
+    }
     ChangeSetFile index = ChangeSetFile.read(sitting.index().file());
     List<Line> lines = new ArrayList<>();
     lines.add(
@@ -429,6 +436,11 @@ public final class ReviewScreen {
               .add(entry.text(), Style.PLAIN)
               .build());
     }
+    lines.add(
+        new Line.Builder()
+            .add("  " + Columns.fit("SHA-256", 12), Style.FAINT)
+            .add(index.contents().sha256(), Style.PLAIN)
+            .build());
     lines.add(Line.blank());
     lines.add(
         Line.of(

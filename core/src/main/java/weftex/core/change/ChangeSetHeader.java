@@ -33,7 +33,7 @@ public record ChangeSetHeader(
     List<TableColumns> tables) {
 
   /** The format that this version writes and reads. */
-  public static final int FORMAT = 3;
+  public static final int FORMAT = 4;
 
   /** The oldest format that is read: its new tables were statements, which are not run any more. */
   public static final int OLDEST = 1;

@@ -20,6 +20,7 @@ import weftex.core.change.Approval;
 import weftex.core.change.Change;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Decision;
+import weftex.core.change.DraftSignature;
 import weftex.core.change.Outline;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
@@ -48,6 +49,7 @@ public final class ChangeSetReader {
   private final Map<Integer, Withdrawal> withdrawn = new TreeMap<>();
   private final List<Approval> approvals = new ArrayList<>();
   private final List<Approval> standing = new ArrayList<>();
+  private Optional<DraftSignature> drafter = Optional.empty();
   private long line;
   private long offset;
 
@@ -105,6 +107,7 @@ public final class ChangeSetReader {
    * @param sha256 of the whole file: what a further approval would sign
    * @param standing the approvals after which nothing was decided; none if the last line is
    *     something else
+   * @param drafter who drafted it, if that was signed
    */
   public record Contents(
       ChangeSetHeader header,
@@ -114,6 +117,7 @@ public final class ChangeSetReader {
       Map<Integer, Withdrawal> withdrawn,
       List<Approval> approvals,
       List<Approval> standing,
+      Optional<DraftSignature> drafter,
       String draft,
       String sha256) {
 
@@ -194,6 +198,7 @@ public final class ChangeSetReader {
         Map.copyOf(withdrawn),
         List.copyOf(approvals),
         List.copyOf(standing),
+        drafter,
         draftHash,
         digest.soFar());
   }
@@ -269,6 +274,8 @@ public final class ChangeSetReader {
         takeAlike(node.get("alike"));
       } else if (node.has("drafted") && !drafted) {
         takeDrafted(node.get("drafted"), hashBefore);
+      } else if (node.has("signed") && drafted && drafter.isEmpty() && approvals.isEmpty()) {
+        takeDrafter(node.get("signed"));
       } else if (node.has("decision") && drafted) {
         decisions.add(decision(node.get("decision")));
       } else if (node.has("withdrawn") && drafted) {
@@ -450,8 +457,20 @@ public final class ChangeSetReader {
     withdrawn.putIfAbsent(withdrawal.decision(), withdrawal);
   }
 
+  private void takeDrafter(JsonNode node) {
+    drafter =
+        Optional.of(
+            new DraftSignature(
+                text(node, "by"), text(node, "at"), draftHash, text(node, "signature")));
+  }
+
   private void takeApproval(JsonNode node, String hashBefore) throws ChangeSetProblem {
-    Approval approval = new Approval(text(node, "by"), text(node, "at"), text(node, "sha256"));
+    Approval approval =
+        new Approval(
+            text(node, "by"),
+            text(node, "at"),
+            text(node, "sha256"),
+            node.has("signature") ? Optional.of(text(node, "signature")) : Optional.empty());
     if (!digest.fits(approval.sha256(), hashBefore)) {
       throw problem(
           ChangeSetProblem.Kind.ALTERED,

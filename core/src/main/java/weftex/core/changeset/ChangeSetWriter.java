@@ -17,6 +17,7 @@ import weftex.core.change.Approval;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Conflict;
 import weftex.core.change.Decision;
+import weftex.core.change.DraftSignature;
 import weftex.core.change.Item;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
@@ -185,6 +186,21 @@ public final class ChangeSetWriter {
           json.writeStringField("at", approval.at());
           json.writeStringField("sha256", approval.sha256());
           json.writeStringField("seal", approval.seal());
+          if (approval.signature().isPresent()) {
+            json.writeStringField("signature", approval.signature().get());
+          }
+          json.writeEndObject();
+        });
+  }
+
+  /** The line by which the drafter signs, which stands before all approvals. */
+  public static byte[] line(DraftSignature drafter) throws IOException {
+    return JsonLines.line(
+        json -> {
+          json.writeObjectFieldStart("signed");
+          json.writeStringField("by", drafter.by());
+          json.writeStringField("at", drafter.at());
+          json.writeStringField("signature", drafter.signature());
           json.writeEndObject();
         });
   }

@@ -46,8 +46,17 @@ final class Planned {
   /** A conflict, without its values. */
   record Objection(ConflictKind kind, boolean binding, SortedSet<Integer> columns, String reason) {}
 
-  /** Why another change is needed, and by which columns; none if by the whole row. */
-  record Need(ConflictKind orElse, List<Integer> columns) {}
+  /**
+   * Why another change is needed.
+   *
+   * @param columns by which; none if by the whole row
+   * @param inside whether inside of a value alone, of which the database knows nothing
+   */
+  record Need(ConflictKind orElse, List<Integer> columns, boolean inside) {
+    Need(ConflictKind orElse, List<Integer> columns) {
+      this(orElse, columns, false);
+    }
+  }
 
   Role whose() {
     return role.orElse(Role.CONTENT);

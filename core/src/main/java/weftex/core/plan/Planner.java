@@ -126,8 +126,11 @@ public final class Planner {
         selection);
   }
 
-  /** Whether an added row can be made before the one that it refers to. */
+  /** Whether a row can be written before the one that it needs. */
   private boolean canWait(Planned planned, Planned.Need need) {
+    if (need.inside()) {
+      return true;
+    }
     if (planned.action != Action.ADD || need.orElse() != ConflictKind.MISSING_PARENT) {
       return false;
     }

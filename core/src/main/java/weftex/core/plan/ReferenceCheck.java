@@ -315,7 +315,8 @@ final class ReferenceCheck {
         continue;
       }
       if (own.isPresent() && letsGoInside(own.get(), model, sides.target())) {
-        planned.needs.putIfAbsent(own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
+        planned.needs.putIfAbsent(
+            own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of(), true));
       } else {
         String table = comparison.tables().get(hanger.table()).table().name();
         staying.merge(table, 1, Integer::sum);

@@ -216,7 +216,8 @@ class ChangeSetFileTest {
     byte[] file = Changes.file(Changes.update(1, Map.of(), Map.of("title", Value.text("b"))));
     file = Changes.plus(file, ChangeSetWriter.line(Changes.decision(Answer.SKIP, "", 1)));
     String hash = Changes.read(file).sha256();
-    byte[] approved = Changes.plus(file, ChangeSetWriter.line(new Approval("Mira", "now", hash)));
+    byte[] approved =
+        Changes.plus(file, ChangeSetWriter.line(Approval.unsigned("Mira", "now", hash)));
     assertThat(Changes.read(approved).isApproved()).isTrue();
     byte[] later =
         Changes.plus(approved, ChangeSetWriter.line(Changes.decision(Answer.INCLUDE, "", 1)));
@@ -264,7 +265,7 @@ class ChangeSetFileTest {
       @Override
       byte[] to(byte[] file) {
         return bytes(
-            new String(file, StandardCharsets.UTF_8).replace("\"format\":3", "\"format\":4"));
+            new String(file, StandardCharsets.UTF_8).replace("\"format\":4", "\"format\":5"));
       }
     },
     SOMETHING_ELSE(ChangeSetProblem.Kind.NOT_A_CHANGE_SET) {
@@ -283,13 +284,13 @@ class ChangeSetFileTest {
       @Override
       byte[] to(byte[] file) throws IOException {
         return Changes.plus(
-            file, ChangeSetWriter.line(new Approval("Mira", "now", "0".repeat(64))));
+            file, ChangeSetWriter.line(Approval.unsigned("Mira", "now", "0".repeat(64))));
       }
     },
     NAME_EXCHANGED(ChangeSetProblem.Kind.ALTERED) {
       @Override
       byte[] to(byte[] file) throws IOException {
-        byte[] approval = ChangeSetWriter.line(new Approval("Mira", "now", sha256(file)));
+        byte[] approval = ChangeSetWriter.line(Approval.unsigned("Mira", "now", sha256(file)));
         return Changes.plus(
             file, bytes(new String(approval, StandardCharsets.UTF_8).replace("Mira", "Boss")));
       }
@@ -297,7 +298,8 @@ class ChangeSetFileTest {
     NAMELESS_APPROVAL(ChangeSetProblem.Kind.ALTERED) {
       @Override
       byte[] to(byte[] file) throws IOException {
-        return Changes.plus(file, ChangeSetWriter.line(new Approval(" ", "now", sha256(file))));
+        return Changes.plus(
+            file, ChangeSetWriter.line(Approval.unsigned(" ", "now", sha256(file))));
       }
     },
     CHANGE_APPENDED(ChangeSetProblem.Kind.ALTERED) {

@@ -22,7 +22,7 @@ class GoneTest {
             SiteModel.read(
                 "model: test\ntables:\n"
                     + tables
-                    + (tables.contains(" pages: {in") ? "" : "  pages: {}\n")),
+                    + (tables.contains(" pages: {") ? "" : "  pages: {}\n")),
             Sketch.PAGES,
             PARTS,
             Sketch.COMMENTS);
@@ -136,6 +136,20 @@ class GoneTest {
     site.source.without("pages", "2");
     assertThat(site.lines())
         .containsExactly("update parts 7: text={\"page\":1,\"wide\":5}", "remove pages 2 needs 1");
+  }
+
+  /** A picture's page is above it, and shows it: the database wants the picture to go first. */
+  @Test
+  void aPageAndThePictureThatItShowsGoInTheOrderOfTheDatabase() throws Exception {
+    Sketch site =
+        sketch(
+            "  pages: {references: {parent: {to: pages}}, inside: {title: [{refers: [{path: shows, to: pages}]}]}}\n");
+    site.everywhere("pages", "5, album, {\"shows\":6}, NULL");
+    site.everywhere("pages", "6, picture, Picture, 5");
+    site.target.row("pages", "5, album, {\"shows\":6\u0001\"of\":1}, NULL", '\u0001');
+    site.source.without("pages", "5").without("pages", "6");
+    assertThat(site.lines())
+        .containsExactly("remove pages 6 needs 2", "remove pages 5 [gone-edited] needs 1");
   }
 
   /** A page with a detail that both copies removed. */

@@ -14,6 +14,7 @@ import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.Copy;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
+import weftex.store.signature.ApprovalRule;
 
 /**
  * Applies an approved change set: new tables and columns first, then the rows in one transaction.
@@ -26,7 +27,7 @@ public final class Applier {
   private final CommitGate gate;
   private final String tool;
   private final String by;
-  private final int approvals;
+  private final ApprovalRule approvals;
   private final long spare;
   private final Optional<FileAccess> files;
 
@@ -35,7 +36,7 @@ public final class Applier {
    * @param by who applies
    */
   public Applier(Receipts receipts, CommitGate gate, String tool, String by) {
-    this(receipts, gate, tool, by, 1, 0, Optional.empty());
+    this(receipts, gate, tool, by, ApprovalRule.USUAL, 0, Optional.empty());
   }
 
   private Applier(
@@ -43,7 +44,7 @@ public final class Applier {
       CommitGate gate,
       String tool,
       String by,
-      int approvals,
+      ApprovalRule approvals,
       long spare,
       Optional<FileAccess> files) {
     this.receipts = receipts;
@@ -55,9 +56,9 @@ public final class Applier {
     this.files = files;
   }
 
-  /** The same, but so many different people must have approved what is applied. */
-  public Applier needing(int people) {
-    return new Applier(receipts, gate, tool, by, people, spare, files);
+  /** The same, but approvals count by a rule. */
+  public Applier needing(ApprovalRule rule) {
+    return new Applier(receipts, gate, tool, by, rule, spare, files);
   }
 
   /** The same, but added rows leave so many IDs free, as others take some before they are there. */
@@ -153,17 +154,29 @@ public final class Applier {
               : "The change set is not approved. Nothing was changed.",
           "Look at it with 'weftex review', and approve it with 'weftex review --approve'.");
     }
-    List<String> approvers = reviewed.contents().approvers();
-    if (approvers.size() < approvals) {
-      throw new Refusal(
-          Refusal.Kind.UNDECIDED,
-          "The change set is approved by "
-              + String.join(", ", approvers)
-              + ", and weftex.yaml asks for "
-              + approvals
-              + " people. Nothing was changed.",
-          "Let somebody else look at it, and approve it with 'weftex review --approve --by NAME'.");
+    ApprovalRule.Counted counted = approvals.count(reviewed.contents(), receipts.time());
+    if (counted.names().size() < approvals.people()) {
+      throw tooFew(counted);
     }
+  }
+
+  private Refusal tooFew(ApprovalRule.Counted counted) {
+    boolean signed = approvals.signers().isPresent();
+    int people = approvals.people();
+    String who =
+        counted.names().isEmpty() ? "nobody who counts" : String.join(", ", counted.names());
+    String why =
+        counted.objections().isEmpty() ? "" : " (" + String.join("; ", counted.objections()) + ")";
+    String asked =
+        signed
+            ? ", and it takes " + people + " of the signers in " + approvals.signers().get().file()
+            : ", and weftex.yaml asks for " + people + " people";
+    return new Refusal(
+        Refusal.Kind.UNDECIDED,
+        "The change set is approved by " + who + why + asked + ". Nothing was changed.",
+        signed
+            ? "Let whoever is missing look at it, and approve it with 'weftex review --approve --sign KEY'."
+            : "Let somebody else look at it, and approve it with 'weftex review --approve --by NAME'.");
   }
 
   private static Refusal unfit(String what, String next) {

@@ -72,6 +72,10 @@ public final class ReceiptWriter implements AutoCloseable {
             json.writeStartObject();
             json.writeStringField("by", approval.by());
             json.writeStringField("at", approval.at());
+            json.writeStringField("sha256", approval.sha256());
+            if (approval.signature().isPresent()) {
+              json.writeStringField("signature", approval.signature().get());
+            }
             json.writeEndObject();
           }
           json.writeEndArray();

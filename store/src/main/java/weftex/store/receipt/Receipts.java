@@ -13,6 +13,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Clock;
+import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
@@ -60,6 +61,11 @@ public final class Receipts {
 
   public String now() {
     return clock.instant().toString();
+  }
+
+  /** The present time. */
+  public Instant time() {
+    return clock.instant();
   }
 
   public ReceiptWriter begin(Receipt receipt) throws IOException {
@@ -271,7 +277,13 @@ public final class Receipts {
     List<Approval> approvals = new ArrayList<>();
     node.path("approvals")
         .forEach(
-            a -> approvals.add(new Approval(a.path("by").asText(), a.path("at").asText(), "")));
+            a ->
+                approvals.add(
+                    new Approval(
+                        a.path("by").asText(),
+                        a.path("at").asText(),
+                        a.path("sha256").asText(),
+                        Optional.ofNullable(a.get("signature")).map(JsonNode::asText))));
     return Optional.of(
         new Receipt(
             node.path("id").asText(),

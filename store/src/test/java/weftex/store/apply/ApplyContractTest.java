@@ -143,7 +143,7 @@ class ApplyContractTest {
     Files.writeString(
         receipt,
         written
-            .replaceFirst("\"format\":3", "\"format\":1")
+            .replaceFirst("\"format\":4", "\"format\":1")
             .replaceFirst(",\"sequence\":\\d+,\"sha256\":\"[0-9a-f]*\"", "")
             .replace(
                 "\"values\":{\"title\":\"Welcome\"}",

@@ -79,7 +79,7 @@ class ReceiptSealTest {
     String older =
         Files.readString(receipt(pair))
             .replace("\"Home\"", "\"Hacked\"")
-            .replaceFirst("\"format\":3", "\"format\":2")
+            .replaceFirst("\"format\":4", "\"format\":2")
             .replaceFirst(",\"sequence\":1,\"sha256\":\"[0-9a-f]*\"", "");
     Files.writeString(receipt(pair), older);
     isRefused(pair, "is not as it was written");

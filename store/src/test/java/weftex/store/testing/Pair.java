@@ -347,7 +347,7 @@ public final class Pair {
     ChangeSetReader.Contents contents = ChangeSetFile.read(file).contents();
     append(
         file,
-        ChangeSetWriter.line(new Approval("Mira", "2026-11-25T12:00:00Z", contents.sha256())));
+        ChangeSetWriter.line(Approval.unsigned("Mira", "2026-11-25T12:00:00Z", contents.sha256())));
   }
 
   private static void append(Path file, byte[] line) throws IOException {

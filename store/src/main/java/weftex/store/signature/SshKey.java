@@ -1,0 +1,200 @@
+package weftex.store.signature;
+
+import java.io.ByteArrayOutputStream;
+import java.math.BigInteger;
+import java.security.AlgorithmParameters;
+import java.security.GeneralSecurityException;
+import java.security.KeyFactory;
+import java.security.MessageDigest;
+import java.security.PublicKey;
+import java.security.Signature;
+import java.security.spec.ECGenParameterSpec;
+import java.security.spec.ECParameterSpec;
+import java.security.spec.ECPoint;
+import java.security.spec.ECPublicKeySpec;
+import java.security.spec.EdECPoint;
+import java.security.spec.EdECPublicKeySpec;
+import java.security.spec.NamedParameterSpec;
+import java.security.spec.RSAPublicKeySpec;
+import java.util.Arrays;
+import java.util.Base64;
+import java.util.Map;
+
+/**
+ * A public key as SSH writes it (RFC 4253 section 6.6, RFC 5656, RFC 8709, and OpenSSH's
+ * PROTOCOL.u2f for keys on a token). Java's own algorithms verify.
+ */
+final class SshKey {
+  private static final String ED25519 = "ssh-ed25519";
+  private static final String RSA = "ssh-rsa";
+  private static final String ON_TOKEN = "sk-ssh-ed25519@openssh.com";
+  private static final int FEWEST_BITS = 2048;
+  private static final int POINT_BYTES = 32;
+
+  /** Curves, and the digest that belongs to each. */
+  private static final Map<String, String[]> CURVES =
+      Map.of(
+          "ecdsa-sha2-nistp256", new String[] {"secp256r1", "SHA256", "32"},
+          "ecdsa-sha2-nistp384", new String[] {"secp384r1", "SHA384", "48"},
+          "ecdsa-sha2-nistp521", new String[] {"secp521r1", "SHA512", "66"});
+
+  private final byte[] blob;
+  private final String kind;
+  private final PublicKey key;
+
+  /** What a token mixes into what it signs; empty for other keys. */
+  private final byte[] application;
+
+  private SshKey(byte[] blob, String kind, PublicKey key, byte[] application) {
+    this.blob = blob;
+    this.kind = kind;
+    this.key = key;
+    this.application = application;
+  }
+
+  /** Reads a key. */
+  static SshKey of(byte[] blob) throws SignatureProblem {
+    SshBlob in = new SshBlob(blob);
+    String kind = in.text();
+    byte[] application = new byte[0];
+    PublicKey key;
+    try {
+      if (kind.equals(ED25519) || kind.equals(ON_TOKEN)) {
+        key = edwards(in.string());
+        application = kind.equals(ON_TOKEN) ? in.string() : application;
+      } else if (kind.equals(RSA)) {
+        BigInteger exponent = in.integer();
+        BigInteger modulus = in.integer();
+        if (modulus.bitLength() < FEWEST_BITS) {
+          throw new SignatureProblem("its key has only " + modulus.bitLength() + " bits");
+        }
+        key = KeyFactory.getInstance("RSA").generatePublic(new RSAPublicKeySpec(modulus, exponent));
+      } else if (CURVES.containsKey(kind)) {
+        in.text();
+        key = onCurve(CURVES.get(kind)[0], in.string());
+      } else {
+        throw new SignatureProblem("keys of the kind " + kind + " are not known here");
+      }
+    } catch (GeneralSecurityException | RuntimeException e) {
+      throw new SignatureProblem("its key is damaged", e);
+    }
+    in.end();
+    return new SshKey(blob, kind, key, application);
+  }
+
+  private static PublicKey edwards(byte[] point) throws GeneralSecurityException, SignatureProblem {
+    if (point.length != POINT_BYTES) {
+      throw new SignatureProblem("its key is damaged");
+    }
+    byte[] y = new byte[POINT_BYTES];
+    for (int i = 0; i < y.length; i++) {
+      y[i] = point[y.length - 1 - i];
+    }
+    boolean odd = (y[0] & 0x80) != 0;
+    y[0] &= 0x7f;
+    EdECPoint at = new EdECPoint(odd, new BigInteger(1, y));
+    return KeyFactory.getInstance("Ed25519")
+        .generatePublic(new EdECPublicKeySpec(NamedParameterSpec.ED25519, at));
+  }
+
+  private static PublicKey onCurve(String curve, byte[] point)
+      throws GeneralSecurityException, SignatureProblem {
+    if (point.length % 2 == 0 || point[0] != 4) {
+      throw new SignatureProblem("its key is damaged");
+    }
+    AlgorithmParameters parameters = AlgorithmParameters.getInstance("EC");
+    parameters.init(new ECGenParameterSpec(curve));
+    int half = point.length / 2;
+    ECPoint at =
+        new ECPoint(
+            new BigInteger(1, Arrays.copyOfRange(point, 1, half + 1)),
+            new BigInteger(1, Arrays.copyOfRange(point, half + 1, point.length)));
+    return KeyFactory.getInstance("EC")
+        .generatePublic(
+            new ECPublicKeySpec(at, parameters.getParameterSpec(ECParameterSpec.class)));
+  }
+
+  /** Whether a signature of some bytes was made by this key. */
+  boolean verifies(byte[] signed, byte[] signature) throws SignatureProblem {
+    SshBlob in = new SshBlob(signature);
+    String algorithm = in.text();
+    byte[] value = in.string();
+    try {
+      if (CURVES.containsKey(kind) && algorithm.equals(kind)) {
+        in.end();
+        String[] curve = CURVES.get(kind);
+        byte[] pair = pair(value, Integer.parseInt(curve[2]));
+        return verifies(curve[1] + "withECDSAinP1363Format", signed, pair);
+      }
+      if (kind.equals(RSA) && algorithm.equals("rsa-sha2-512")) {
+        in.end();
+        return verifies("SHA512withRSA", signed, value);
+      }
+      if (kind.equals(RSA) && algorithm.equals("rsa-sha2-256")) {
+        in.end();
+        return verifies("SHA256withRSA", signed, value);
+      }
+      if (kind.equals(ED25519) && algorithm.equals(ED25519)) {
+        in.end();
+        return verifies("Ed25519", signed, value);
+      }
+      if (kind.equals(ON_TOKEN) && algorithm.equals(ON_TOKEN)) {
+        byte[] state = in.raw(1 + Integer.BYTES);
+        in.end();
+        return verifies("Ed25519", byToken(state, signed), value);
+      }
+    } catch (GeneralSecurityException e) {
+      throw new SignatureProblem("it is damaged", e);
+    }
+    throw new SignatureProblem("it is made by " + algorithm + ", which does not count here");
+  }
+
+  private boolean verifies(String by, byte[] signed, byte[] value) throws GeneralSecurityException {
+    Signature verifier = Signature.getInstance(by);
+    verifier.initVerify(key);
+    verifier.update(signed);
+    return verifier.verify(value);
+  }
+
+  /** Both numbers of a signature, each as long as the curve says. */
+  private static byte[] pair(byte[] value, int length) throws SignatureProblem {
+    SshBlob numbers = new SshBlob(value);
+    byte[] pair = new byte[2 * length];
+    for (int i = 0; i < 2; i++) {
+      byte[] number = numbers.integer().toByteArray();
+      int from = number.length > length ? number.length - length : 0;
+      int count = number.length - from;
+      System.arraycopy(number, from, pair, (i + 1) * length - count, count);
+    }
+    numbers.end();
+    return pair;
+  }
+
+  private byte[] byToken(byte[] state, byte[] signed) throws GeneralSecurityException {
+    ByteArrayOutputStream all = new ByteArrayOutputStream();
+    all.writeBytes(MessageDigest.getInstance("SHA-256").digest(application));
+    all.writeBytes(state);
+    all.writeBytes(MessageDigest.getInstance("SHA-256").digest(signed));
+    return all.toByteArray();
+  }
+
+  /** How people call it: {@code SHA256:} and 43 signs, as {@code ssh-keygen -l} shows it. */
+  String fingerprint() {
+    try {
+      byte[] hash = MessageDigest.getInstance("SHA-256").digest(blob);
+      return "SHA256:" + Base64.getEncoder().withoutPadding().encodeToString(hash);
+    } catch (GeneralSecurityException e) {
+      throw new IllegalStateException("every Java has SHA-256", e);
+    }
+  }
+
+  @Override
+  public boolean equals(Object other) {
+    return other instanceof SshKey key && Arrays.equals(blob, key.blob);
+  }
+
+  @Override
+  public int hashCode() {
+    return Arrays.hashCode(blob);
+  }
+}
