@@ -89,7 +89,7 @@ class UsageTest {
         "live: {sqlite: live.db}\\n  staging: {prefix: a_} | needs one of 'sqlite', 'mariadb' and 'sql'",
         "live: {sqlite: live.db}\\n  staging: {sqlite: live.db} | are the same database",
         "live: {sqlite: live.db}\\n  staging: {mariadb: {host: h, database: d, user: u, port: 99999}} | port 99999",
-        "live: {sqlite: live.db}\\n  staging: {mariadb: {host: h, database: d, user: u, password: {file: a, variable: B}}} | needs one of 'variable', 'file' and 'php-config'",
+        "live: {sqlite: live.db}\\n  staging: {mariadb: {host: h, database: d, user: u, password: {file: a, variable: B}}} | needs one of 'variable', 'file', 'php-config' and 'command'",
       })
   void aWrongConfigurationIsNamedWithItsLine(String copies, String message) throws Exception {
     Files.writeString(

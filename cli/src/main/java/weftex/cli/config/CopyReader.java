@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import weftex.store.Refusal;
@@ -76,7 +77,12 @@ final class CopyReader {
           name, prefix, folder.resolve(entry.sqlite()).normalize(), shared, Optional.empty());
     }
     return entry.mariadb() != null
-        ? server(name, prefix, entry.mariadb(), shared, ssh(name, entry.ssh(), said))
+        ? server(
+            name,
+            prefix,
+            entry.mariadb(),
+            shared,
+            new Beside(ssh(name, entry.ssh(), said), said.passwordVariables()))
         : sqlFile(
             new CopyOfFile(name, prefix, name),
             folder.resolve(entry.sql()).normalize(),
@@ -169,16 +175,21 @@ final class CopyReader {
             server.password(),
             server.tls());
     Optional<SshHost> ssh = isOthers ? ssh(copy.name(), other.ssh(), said) : Optional.empty();
-    return server(copy.name(), copy.prefix(), scratch, List.of(), ssh);
+    return server(
+        copy.name(), copy.prefix(), scratch, List.of(), new Beside(ssh, said.passwordVariables()));
   }
 
+  /**
+   * What else is known of a server.
+   *
+   * @param secrets variables that hold passwords
+   */
+  private record Beside(Optional<SshHost> ssh, Set<String> secrets) {}
+
   private CopySpec server(
-      String name,
-      String prefix,
-      PairFile.ServerEntry server,
-      List<String> shared,
-      Optional<SshHost> ssh)
+      String name, String prefix, PairFile.ServerEntry server, List<String> shared, Beside beside)
       throws Refusal {
+    Optional<SshHost> ssh = beside.ssh();
     Path folder = file.toAbsolutePath().getParent();
     if (server.host() == null && ssh.isEmpty()) {
       required("copies." + name + ".mariadb.host", server.host());
@@ -206,7 +217,7 @@ final class CopyReader {
         port,
         server.database(),
         server.user(),
-        password(name, server.password(), folder),
+        password(name, server.password(), folder, beside.secrets()),
         ssh.isPresent() ? Tls.OFF : tls(name, server, folder),
         shared,
         Optional.empty(),
@@ -275,18 +286,24 @@ final class CopyReader {
     };
   }
 
-  private CopySpec.Password password(String name, PairFile.PasswordEntry entry, Path folder)
-      throws Refusal {
+  private CopySpec.Password password(
+      String name, PairFile.PasswordEntry entry, Path folder, Set<String> secrets) throws Refusal {
     if (entry == null) {
       return PasswordSource.none();
     }
     long given =
-        java.util.stream.Stream.of(entry.variable(), entry.file(), entry.phpConfig())
+        java.util.stream.Stream.of(
+                entry.variable(), entry.file(), entry.phpConfig(), entry.command())
             .filter(java.util.Objects::nonNull)
             .count();
     if (given != 1) {
       throw wrong(
-          "the password of copy '" + name + "' needs one of 'variable', 'file' and 'php-config'");
+          "the password of copy '"
+              + name
+              + "' needs one of 'variable', 'file', 'php-config' and 'command'");
+    }
+    if (entry.command() != null) {
+      return command(name, entry.command(), folder, secrets);
     }
     if (entry.variable() != null) {
       return PasswordSource.variable(entry.variable(), environment);
@@ -294,6 +311,19 @@ final class CopyReader {
     return entry.file() != null
         ? PasswordSource.file(folder.resolve(entry.file()))
         : PasswordSource.phpConfig(folder.resolve(entry.phpConfig()), environment);
+  }
+
+  private CopySpec.Password command(
+      String name, List<String> words, Path folder, Set<String> secrets) throws Refusal {
+    if (words.isEmpty() || words.contains(null) || words.get(0).isBlank()) {
+      throw wrong(
+          "'command' of the password of copy '" + name + "' is a list of words, the program first");
+    }
+    List<String> command = new java.util.ArrayList<>(words);
+    if (words.get(0).contains("/")) {
+      command.set(0, folder.resolve(words.get(0)).normalize().toString());
+    }
+    return PasswordCommand.password(command, environment, secrets);
   }
 
   private void required(String key, Object value) throws Refusal {

@@ -249,6 +249,10 @@ record PairFile(
     }
   }
 
-  /** Where the password is: exactly one of these, or none for an empty one. */
-  record PasswordEntry(String variable, String file, String phpConfig) {}
+  /**
+   * Where the password is: exactly one of these, or none for an empty one.
+   *
+   * @param command a program and its arguments, of which the first line printed is the password
+   */
+  record PasswordEntry(String variable, String file, String phpConfig, List<String> command) {}
 }

@@ -4,7 +4,9 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermission;
 import java.util.Map;
+import java.util.Set;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 
@@ -45,6 +47,7 @@ final class PasswordSource {
     return new Source(
         "the file " + file,
         () -> {
+          refuseIfOthersRead(file);
           try {
             return new String(Files.readAllBytes(file), StandardCharsets.UTF_8)
                 .replaceFirst("\\R\\z", "");
@@ -59,6 +62,21 @@ final class PasswordSource {
   static CopySpec.Password phpConfig(Path file, Map<String, String> environment) {
     return new Source(
         "the config file " + file, () -> PhpConfig.read(file, environment).password());
+  }
+
+  private static void refuseIfOthersRead(Path file) throws Refusal {
+    try {
+      Set<PosixFilePermission> mode = Files.getPosixFilePermissions(file);
+      if (mode.contains(PosixFilePermission.GROUP_READ)
+          || mode.contains(PosixFilePermission.OTHERS_READ)) {
+        throw missing(
+            "Others on this machine can read the file " + file + ", which holds a password",
+            "Take it away from them with 'chmod 600 " + file + "'.");
+      }
+    } catch (IOException | UnsupportedOperationException e) {
+      // It is not there, as is said next, or its system knows no such modes.
+      return;
+    }
   }
 
   private static Refusal missing(String what, String next) {
