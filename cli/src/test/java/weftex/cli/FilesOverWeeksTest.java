@@ -199,6 +199,42 @@ class FilesOverWeeksTest {
         .contains("media/winter-timetable-1.jpg\"", "Mind the ice");
   }
 
+  private static String picture(int id, String file) {
+    return "INSERT INTO skf_pictures (id, file, caption, width, height) VALUES (%d, '%s', 'No. %d', 1, 1)"
+        .formatted(id, file, id);
+  }
+
+  /** The older of two names was taken for the file's, and live's own picture overwritten. */
+  @Test
+  void aNameThatWasGivenAndGivenUpIsLivesOwnAgain() throws Exception {
+    staging.run(picture(60, "ferry.jpg"));
+    write("staging", "ferry.jpg", "first");
+    live.run(picture(61, "ferry.jpg"));
+    write("live", "ferry.jpg", "live's");
+    merge("draft");
+    assertThat(read("live", "ferry-1.jpg")).isEqualTo("first");
+    // It goes, and live gives its name to a picture of its own.
+    staging.run("DELETE FROM skf_pictures WHERE id = 60");
+    Files.delete(file("staging", "ferry.jpg"));
+    merge("draft");
+    assertThat(file("live", "ferry-1.jpg")).doesNotExist();
+    live.run(picture(90, "ferry-1.jpg"));
+    write("live", "ferry-1.jpg", "live's second");
+    // Another one of the old name gets a name of its own, and keeps it.
+    staging.run(picture(70, "ferry.jpg"));
+    write("staging", "ferry.jpg", "another");
+    merge("draft");
+    assertThat(read("live", "ferry-2.jpg")).isEqualTo("another");
+    staging.run("UPDATE skf_pictures SET caption = 'Another' WHERE id = 70");
+    write("staging", "ferry.jpg", "yet another");
+    assertThat(merge("draft").out()).contains("Files: 1 replaced");
+    assertThat(read("live", "ferry.jpg")).isEqualTo("live's");
+    assertThat(read("live", "ferry-1.jpg")).isEqualTo("live's second");
+    assertThat(read("live", "ferry-2.jpg")).isEqualTo("yet another");
+    assertThat(live.ask("SELECT file FROM skf_pictures WHERE caption = 'Another'"))
+        .containsExactly("ferry-2.jpg");
+  }
+
   @Test
   void whatLiveDidMeanwhileStopsTheApplyAndStaysAtAnUndo() throws Exception {
     week();
@@ -299,7 +335,7 @@ class FilesOverWeeksTest {
     assertThat(drafted.out()).contains("Files: 1 to replace; 14 bytes; 1 conflict.");
     assertThat(weftex("review").out())
         .containsIgnoringWhitespaces(
-            "the copies had different files already when the base was recorded");
+            "no-base: The copies had different files already when the base was recorded.");
     done("review", "--take", "conflicts");
     done("review", "--approve");
     done("apply");

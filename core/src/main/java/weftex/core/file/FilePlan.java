@@ -306,7 +306,11 @@ public final class FilePlan {
           clash
               ? List.of(
                   conflict(
-                      sight.isKnown(path) ? ConflictKind.BOTH_EDITED : ConflictKind.BOTH_ADDED,
+                      old
+                          ? ConflictKind.NO_BASE
+                          : sight.isKnown(path)
+                              ? ConflictKind.BOTH_EDITED
+                              : ConflictKind.BOTH_ADDED,
                       List.of(FileRows.CONTENT),
                       after,
                       Map.of(FileRows.CONTENT, before.get(FileRows.CONTENT)),

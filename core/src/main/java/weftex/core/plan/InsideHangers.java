@@ -3,7 +3,6 @@ package weftex.core.plan;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -71,6 +70,7 @@ final class InsideHangers {
 
   private void find(int table, TableModel model) throws IOException {
     Set<SortKey> keys = touched.of(table);
+    Map<SortKey, List<InsideReferences.Found>> onSource = keys.isEmpty() ? Map.of() : kept(table);
     for (long at :
         LongStream.concat(comparison.byTargetOnly(table), comparison.bySource(table)).toArray()) {
       Difference row = comparison.log().read(at);
@@ -79,18 +79,30 @@ final class InsideHangers {
           || model.role(row.target().values()) == Role.NOISE) {
         continue;
       }
-      Set<InsideReferences.Found> kept = new HashSet<>();
-      if (row.source().isPresent()) {
-        kept.addAll(references(table, row.source().values()));
+      SortKey key = row.target().key();
+      List<InsideReferences.Found> kept = onSource.get(key);
+      if (kept == null) {
+        Sides sides = Sides.read(comparison, matching, at);
+        kept = sides.inSource() ? references(table, sides.source()) : List.of();
       }
       for (InsideReferences.Found one : references(table, row.target().values())) {
         if (!kept.contains(one)) {
-          byReference
-              .computeIfAbsent(one, unused -> new ArrayList<>())
-              .add(new Hanger(table, row.target().key()));
+          byReference.computeIfAbsent(one, unused -> new ArrayList<>()).add(new Hanger(table, key));
         }
       }
     }
+  }
+
+  /** What the source's rows refer to, by the rows of the target that are the same things. */
+  private Map<SortKey, List<InsideReferences.Found>> kept(int table) throws IOException {
+    Map<SortKey, List<InsideReferences.Found>> kept = new HashMap<>();
+    for (long at : comparison.bySource(table).toArray()) {
+      Sides sides = Sides.read(comparison, matching, at);
+      if (sides.inSource() && sides.target().isPresent()) {
+        kept.put(sides.target().key(), references(table, sides.source()));
+      }
+    }
+    return kept;
   }
 
   /** What the values refer to in which rows of the target's numbers stand. */

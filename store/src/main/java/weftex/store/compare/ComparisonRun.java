@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.LongConsumer;
 import java.util.stream.Collectors;
@@ -26,7 +25,6 @@ import weftex.core.compare.Side;
 import weftex.core.compare.Tally;
 import weftex.core.derive.GuessedReference;
 import weftex.core.file.FileNameMap;
-import weftex.core.file.FileRows;
 import weftex.core.file.FreeNames;
 import weftex.core.plan.BaseEvidence;
 import weftex.core.plan.Knowledge;
@@ -35,7 +33,6 @@ import weftex.core.plan.Planner;
 import weftex.core.plan.Sameness;
 import weftex.core.row.Column;
 import weftex.core.row.RowName;
-import weftex.core.row.Value;
 import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.SiteModel;
@@ -238,18 +235,7 @@ public final class ComparisonRun implements AutoCloseable {
 
   /** The names that merges gave to files, and further ones. */
   private FileNameMap fileNames(Map<String, String> further) throws IOException {
-    Map<String, String> toTarget = new TreeMap<>();
-    for (int i = 0; i < merged.size(); i++) {
-      for (Map<String, Value> key : merged.get(i).keys(FileRows.TABLE)) {
-        String path = key.get(FileRows.PATH).display();
-        for (MergedRows.Settled settled : merged.get(i).settled(FileRows.TABLE, key)) {
-          Value from = settled.values().get(FileRows.FROM);
-          if (from != null) {
-            toTarget.put(i == 0 ? from.display() : path, i == 0 ? path : from.display());
-          }
-        }
-      }
-    }
+    Map<String, String> toTarget = new FileSteps(merged).names();
     toTarget.putAll(further);
     if (folders.areOpen()) {
       toTarget.putAll(shadowed(toTarget));

@@ -1,9 +1,7 @@
 package weftex.store.compare;
 
 import java.io.IOException;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import weftex.core.change.Action;
 import weftex.core.change.Item;
@@ -24,7 +22,6 @@ import weftex.store.file.CopyFiles;
 import weftex.store.file.FileRecord;
 import weftex.store.file.PairFiles;
 import weftex.store.file.PairFolders;
-import weftex.store.receipt.MergedRows;
 
 /** Finds the files that go with a plan. */
 public final class FileDrafting {
@@ -71,30 +68,19 @@ public final class FileDrafting {
 
   /** What was merged since, in the order of merges. */
   private static void settle(ComparisonRun run, PairFiles files) throws IOException {
-    List<Step> steps = new ArrayList<>();
-    for (int i = 0; i < run.merged().size(); i++) {
-      MergedRows merged = run.merged().get(i);
-      String from = (i == 0 ? run.source() : run.target()).name();
-      for (Map<String, Value> key : merged.keys(FileRows.TABLE)) {
-        String path = key.get(FileRows.PATH).display();
-        for (MergedRows.Settled settled : merged.settled(FileRows.TABLE, key)) {
-          steps.add(new Step(i == 0 ? path : run.fileNames().onTarget(path), settled, from));
-        }
-      }
-    }
-    // Within one path the ledger's order stays: the sort is stable, and clocks of one machine tell
-    // the order of two copies' merges.
-    steps.sort(java.util.Comparator.comparing(step -> java.time.Instant.parse(step.settled.at())));
-    for (Step step : steps) {
+    for (FileSteps.Step step : new FileSteps(run.merged()).all()) {
+      boolean into = step.intoTarget();
       Optional<FileContent> content =
-          step.settled.action() == Action.REMOVE
+          step.settled().action() == Action.REMOVE
               ? Optional.empty()
-              : FileRows.content(step.settled.values());
-      files.settle(step.path, content, step.settled.kept(), step.from);
+              : FileRows.content(step.settled().values());
+      files.settle(
+          into ? step.path() : run.fileNames().onTarget(step.path()),
+          content,
+          step.settled().kept(),
+          (into ? run.source() : run.target()).name());
     }
   }
-
-  private record Step(String path, MergedRows.Settled settled, String from) {}
 
   private FilePlan.Files plan(Plan plan, Selection selection, FileChoice choice)
       throws IOException {
