@@ -11,6 +11,7 @@ import org.apache.commons.cli.Options;
 import weftex.cli.report.CsvReport;
 import weftex.cli.report.HtmlReport;
 import weftex.cli.report.MarkdownReport;
+import weftex.cli.report.Masking;
 import weftex.cli.report.Pictures;
 import weftex.cli.report.Report;
 import weftex.cli.report.ReportBuilder;
@@ -18,6 +19,7 @@ import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.file.FileRows;
+import weftex.core.site.SiteModel;
 import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
@@ -29,8 +31,14 @@ import weftex.store.state.Files0600;
 final class ReportCommand implements Command {
   private static final List<String> FORMATS = List.of("html", "markdown", "csv");
 
-  /** Where the report is. */
-  public record Reported(String file, String format, String changeSet, int changes) {}
+  private static final String PERSONAL = "personal";
+
+  /**
+   * Where the report is.
+   *
+   * @param hidden how many values of personal data were left out
+   */
+  public record Reported(String file, String format, String changeSet, int changes, int hidden) {}
 
   @Override
   public Options options() {
@@ -48,6 +56,11 @@ final class ReportCommand implements Command {
             .hasArg()
             .argName("FILE")
             .desc("where to write it (default: beside weftex.yaml, named like the change set)")
+            .get());
+    options.addOption(
+        Option.builder()
+            .longOpt(PERSONAL)
+            .desc("show personal data, too: names, addresses, as the site model has them")
             .get());
     return options;
   }
@@ -92,9 +105,16 @@ final class ReportCommand implements Command {
           "The report would be written over the change set itself. No report was written.",
           "Name another file with -o.");
     }
-    write(gather(reviewed, format, place), format, out);
+    Masking masking =
+        new Masking(line.hasOption(PERSONAL) ? SiteModel.PLAIN : place.pair().model());
+    write(gather(reviewed, format, place, masking), format, out);
     Reported reported =
-        new Reported(place.shown(out), format, place.shown(file), reviewed.contents().changes());
+        new Reported(
+            place.shown(out),
+            format,
+            place.shown(file),
+            reviewed.contents().changes(),
+            masking.hidden());
     return new Result(
         ExitStatus.DONE,
         reported,
@@ -104,6 +124,16 @@ final class ReportCommand implements Command {
                   + reported.changes()
                   + (reported.changes() == 1 ? " change: " : " changes: ")
                   + page.strong(reported.file()));
+          if (reported.hidden() > 0) {
+            page.line(
+                "Left out: "
+                    + reported.hidden()
+                    + (reported.hidden() == 1 ? " value" : " values")
+                    + " of personal data (--"
+                    + PERSONAL
+                    + " shows "
+                    + (reported.hidden() == 1 ? "it)." : "them)."));
+          }
           page.line(
               page.faint("It holds content of the site; give it only to those who may see that."));
         });
@@ -117,7 +147,8 @@ final class ReportCommand implements Command {
     return format.equals("markdown") ? "md" : format;
   }
 
-  private static Report gather(ChangeSetFile reviewed, String format, Workplace place)
+  private static Report gather(
+      ChangeSetFile reviewed, String format, Workplace place, Masking masking)
       throws Refusal, IOException {
     boolean shows =
         format.equals(FORMATS.get(0)) && reviewed.outlines().stream().anyMatch(FileRows::isFile);
@@ -129,7 +160,7 @@ final class ReportCommand implements Command {
               reviewed.review(),
               new Pictures(folders, header.from(), header.into()));
       reviewed.schema().forEach(builder::add);
-      reviewed.eachChange(builder::add);
+      reviewed.eachChange(change -> builder.add(masking.masked(change)));
       return builder.build();
     }
   }

@@ -32,6 +32,7 @@ import java.util.stream.Stream;
  * @param secret columns that never travel unless they are asked for by name
  * @param clear values that are made empty on the target after an apply
  * @param files columns that name files of the copy
+ * @param personal columns of personal data, which a report leaves out
  * @param prefixed columns of names that may begin with the copy's own prefix of table names
  */
 public record TableRule(
@@ -54,12 +55,13 @@ public record TableRule(
     List<String> secret,
     List<ClearRule> clear,
     List<FileRule> files,
+    List<PersonalRule> personal,
     Map<String, PrefixRule> prefixed) {
 
   static final TableRule NONE =
       new TableRule(
           null, null, null, null, null, null, null, null, null, null, null, null, null, null, null,
-          null, null, null, null, null);
+          null, null, null, null, null, null);
 
   public TableRule {
     number = number == null ? "" : number;
@@ -77,6 +79,7 @@ public record TableRule(
     secret = secret == null ? List.of() : List.copyOf(secret);
     clear = clear == null ? List.of() : List.copyOf(clear);
     files = files == null ? List.of() : List.copyOf(files);
+    personal = personal == null ? List.of() : List.copyOf(personal);
     prefixed = prefixed == null ? Map.of() : Map.copyOf(prefixed);
   }
 
@@ -244,7 +247,7 @@ public record TableRule(
     TableRule whose =
         new TableRule(
             role, null, null, null, null, null, stays, null, null, null, null, null, null, null,
-            rows, null, null, null, null, null);
+            rows, null, null, null, null, personal, null);
     return !equals(whose);
   }
 
@@ -253,7 +256,7 @@ public record TableRule(
     return extending(
         new TableRule(
             said, null, null, null, null, null, null, null, null, null, null, null, null, null,
-            null, null, null, null, null, null));
+            null, null, null, null, null, null, null));
   }
 
   /** The same with more rows that belong to their copy. */
@@ -261,7 +264,7 @@ public record TableRule(
     return extending(
         new TableRule(
             null, null, null, null, null, null, more, null, null, null, null, null, null, null,
-            null, null, null, null, null, null));
+            null, null, null, null, null, null, null));
   }
 
   /** The same with columns of which every copy has its own values. */
@@ -271,7 +274,7 @@ public record TableRule(
     return extending(
         new TableRule(
             null, null, null, null, null, null, null, null, null, null, null, null, null, own, null,
-            null, null, null, null, null));
+            null, null, null, null, null, null));
   }
 
   /** This rule with what another says, too; where both say one thing, the other's counts. */
@@ -296,6 +299,7 @@ public record TableRule(
         joined(secret, more.secret),
         joined(clear, more.clear),
         joined(files, more.files),
+        joined(personal, more.personal),
         both(prefixed, more.prefixed, (one, other) -> other));
   }
 
