@@ -199,6 +199,28 @@ class FilesOverWeeksTest {
         .contains("media/winter-timetable-1.jpg\"", "Mind the ice");
   }
 
+  /** Its own conflict was never asked about, and asked about the other way round. */
+  @Test
+  void aFileOfAThingThatLiveKeepsIsSettledWithIt() throws Exception {
+    staging.run("UPDATE skf_pictures SET caption = 'Staging' WHERE file = 'ramp.jpg'");
+    write("staging", "ramp.jpg", "staging's ramp");
+    live.run("UPDATE skf_pictures SET caption = 'Live' WHERE file = 'ramp.jpg'");
+    write("live", "ramp.jpg", "live's new ramp");
+    staging.run("UPDATE skf_pages SET title = 'Fares!' WHERE slug = 'fares'");
+    done("draft");
+    done("review", "--keep", "conflicts");
+    done("review", "--approve");
+    assertThat(done("apply").out()).doesNotContain("Files:");
+    assertThat(weftex("draft").err()).contains("Nothing that was chosen differs");
+    Program.Ran drafted = done("draft", "--into", "staging");
+    assertThat(drafted.out()).contains("Files: 1 to replace; 15 bytes.").doesNotContain("conflict");
+    done("review", "--approve");
+    done("apply");
+    assertThat(read("staging", "ramp.jpg")).isEqualTo("live's new ramp");
+    assertThat(staging.ask("SELECT caption FROM skf_pictures WHERE file = 'ramp.jpg'"))
+        .containsExactly("Live");
+  }
+
   private static String picture(int id, String file) {
     return "INSERT INTO skf_pictures (id, file, caption, width, height) VALUES (%d, '%s', 'No. %d', 1, 1)"
         .formatted(id, file, id);

@@ -423,7 +423,10 @@ public final class Review {
     if (change.action() != Action.UPDATE) {
       return Optional.of(new KeptChange(change.head(), change.after()));
     }
-    Map<String, Value> own = change.own();
+    Map<String, Value> own = new LinkedHashMap<>(change.own());
+    if (!change.withAny().isEmpty()) {
+      change.after().forEach(own::putIfAbsent);
+    }
     own.keySet().removeIf(column -> isKeptByRule(change.id(), column));
     return own.isEmpty() ? Optional.empty() : Optional.of(new KeptChange(change.head(), own));
   }
@@ -447,6 +450,11 @@ public final class Review {
         return with.filter(whole -> !said(id).isSkipped());
       }
       with = items.get(with.get()).with();
+    }
+    // What goes with rows, as a file does, is settled if all of them are.
+    List<Integer> any = items.get(id).withAny();
+    if (!any.isEmpty() && !said(id).isSkipped() && any.stream().allMatch(this::isSettledByItself)) {
+      return Optional.of(any.get(0));
     }
     return isSettledByItself(id) ? Optional.of(id) : Optional.empty();
   }
