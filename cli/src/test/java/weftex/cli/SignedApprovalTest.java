@@ -99,7 +99,8 @@ class SignedApprovalTest {
             "is not in",
             "The change set was not approved.");
     refused("The change set is not approved.");
-    assertThat(approve("tor").out()).contains("tor").contains("signed");
+    assertThat(approve("tor").out())
+        .contains(", signed.", "--approve --sign KEY, by 1 more person");
     refused("approved by tor@skerrow.example, and it takes 2 of the signers in");
     assertThat(approve("tor").status()).isZero();
     refused("approved by tor@skerrow.example, and it takes 2 of the signers in");
@@ -113,7 +114,8 @@ class SignedApprovalTest {
 
     assertThat(done("review", "set.jsonl", "--signatures", "signed").out())
         .containsIgnoringWhitespaces(
-            "Written to signed: draft, approval-1, approval-2, approval-3, approval-4");
+            "Written to signed: draft, approval-1, approval-2, approval-3, approval-4; beside each its '.sig'.",
+            "-s signed/draft.sig < signed/draft");
     Path statement = folder.resolve("signed/approval-4");
     ProcessBuilder verify =
         new ProcessBuilder(

@@ -230,14 +230,14 @@ final class ReviewCommand implements Command {
                       + place.shown(folder)
                       + ": "
                       + String.join(", ", names)
-                      + ", each with its signature in a file '.sig' beside it.");
+                      + "; beside each its '.sig'.");
           if (!names.isEmpty()) {
             page.line(
                 page.faint(
                     "Next: ssh-keygen -Y verify -f SIGNERS -I NAME -n weftex -s "
-                        + names.get(0)
+                        + place.shown(folder.resolve(names.get(0)))
                         + ".sig < "
-                        + names.get(0)));
+                        + place.shown(folder.resolve(names.get(0)))));
           }
         });
   }
@@ -422,6 +422,7 @@ final class ReviewCommand implements Command {
             .toList(),
         file.contents().isApproved(),
         missing(place, file),
+        place.pair().approvals().signers().isPresent(),
         things.standing(file.review()),
         things.beyond(),
         rows);

@@ -181,7 +181,9 @@ public final class ReviewText {
                   ? "Next: weftex apply" + reviewed.argument()
                   : "Next: weftex review"
                       + reviewed.argument()
-                      + " --approve --by NAME, by "
+                      + " --approve "
+                      + (reviewed.approvalsSigned() ? "--sign KEY" : "--by NAME")
+                      + ", by "
                       + missing
                       + (missing == 1 ? " more person" : " more people")));
     } else if (!reviewed.approvedBy().isEmpty()) {

@@ -27,6 +27,7 @@ public record ReviewReport(
     List<String> approvedBy,
     boolean approved,
     int approvalsMissing,
+    boolean approvalsSigned,
     List<Item> items,
     long itemsBeyond,
     List<Row> rows) {
