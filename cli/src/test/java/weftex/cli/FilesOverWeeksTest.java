@@ -199,6 +199,24 @@ class FilesOverWeeksTest {
         .contains("media/winter-timetable-1.jpg\"", "Mind the ice");
   }
 
+  /** The page alone was chosen, and showed live's own picture of that name without a word. */
+  @Test
+  void aPageOfWhichOnePictureHasANameThatLiveGaveAwayIsAQuestion() throws Exception {
+    staging.run(picture(60, "ferry.jpg"));
+    write("staging", "ferry.jpg", "staging's ferry");
+    staging.run(picture(62, "isle.jpg"));
+    write("staging", "isle.jpg", "isle");
+    live.run(picture(61, "ferry.jpg"));
+    live.run(picture(62, "night.jpg"));
+    write("live", "ferry.jpg", "live's");
+    write("live", "night.jpg", "night");
+    staging.run(
+        "INSERT INTO skf_pages (id, slug, title, body, status, author_id) VALUES (90, 'isles', 'The isles', '<img class=\"picture-62\" src=\"https://staging.skerrow.example/media/isle.jpg\"> <img class=\"picture-60\" src=\"https://staging.skerrow.example/media/ferry.jpg\">', 'published', 1)");
+    assertThat(done("draft", "--item", "page:The isles").out()).contains("1 conflict");
+    assertThat(weftex("review").out())
+        .containsIgnoringWhitespaces("both-added", "ferry.jpg", "15 bytes");
+  }
+
   /** Its own conflict was never asked about, and asked about the other way round. */
   @Test
   void aFileOfAThingThatLiveKeepsIsSettledWithIt() throws Exception {

@@ -65,13 +65,24 @@ public final class NamedFiles {
     ofRules(model, row, sink);
     if (mentions.isPresent()) {
       for (int i = 0; i < row.size(); i++) {
-        if (row.get(i) instanceof Value.Text text) {
-          for (String path : mentions.get().in(text.utf8())) {
+        Optional<byte[]> text = text(row.get(i));
+        if (text.isPresent()) {
+          for (String path : mentions.get().in(text.get())) {
             sink.found(i, path);
           }
         }
       }
     }
+  }
+
+  /** A text, also one in which numbers of rows are not known yet: those name no file. */
+  private static Optional<byte[]> text(Value value) {
+    if (value instanceof Value.Text text) {
+      return Optional.of(text.utf8());
+    }
+    return value.isOpen() && !value.isNull()
+        ? Optional.of(value.display().getBytes(StandardCharsets.UTF_8))
+        : Optional.empty();
   }
 
   private void ofRules(TableModel model, List<Value> row, Sink sink) {
