@@ -28,6 +28,7 @@ import weftex.cli.config.RoofSites;
 import weftex.cli.render.Page;
 import weftex.cli.render.Visible;
 import weftex.cli.session.ExitStatus;
+import weftex.cli.session.OwnKeys;
 import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.core.yaml.Nearest;
@@ -112,7 +113,16 @@ public final class Cli {
     log.begin(
         name.word(), Arrays.stream(line.getOptions()).map(Option::getLongOpt).distinct().toList());
     try {
-      Session own = line.hasOption("no-color") ? session.plain() : session;
+      Session seen = line.hasOption("no-color") ? session.plain() : session;
+      Session own =
+          seen.with(
+              OwnKeys.of(
+                  List.of(
+                      Optional.ofNullable(line.getOptionValues(OwnKeys.OPTION))
+                          .orElse(new String[0])),
+                  seen.folder(),
+                  seen.environment(),
+                  seen.terminal()));
       Ended ended = attempt(line, own, "", () -> run(name, command, line, args, own));
       log.end(ended.status().code(), ended.words());
       return ended.status();

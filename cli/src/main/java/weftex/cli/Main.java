@@ -19,6 +19,7 @@ import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.cli.session.Terminal;
 import weftex.store.apply.CommitGate;
+import weftex.store.seal.Keyring;
 import weftex.store.ssh.SshLines;
 
 /** The way in: gathers what is outside, and runs one command. */
@@ -44,7 +45,8 @@ public final class Main {
             Terminal.of(environment),
             gate,
             restorer,
-            new RunLog());
+            new RunLog(),
+            Keyring.NONE);
     Thread onInterrupt = new Thread(() -> sayHowFar(gate, restorer, err), "interrupted");
     Runtime.getRuntime().addShutdownHook(onInterrupt);
     int code = new Cli(session).run(args).code();

@@ -34,6 +34,7 @@ import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.apply.CommitGate;
 import weftex.store.changeset.ChangeSetFile;
+import weftex.store.seal.Keyring;
 
 /**
  * Runs the demo in a scratch folder so that the virtual machine can write down the classes of a
@@ -57,7 +58,8 @@ final class Warmup {
             Terminal.of(environment),
             new CommitGate(),
             new Restorer(),
-            new RunLog());
+            new RunLog(),
+            Keyring.NONE);
     new Cli(session).run("--help");
     ExitStatus status = new Cli(session).run("demo", "demo", "--no-pause");
     if (status != ExitStatus.DONE) {
@@ -95,7 +97,7 @@ final class Warmup {
       Path file = files.filter(f -> f.toString().endsWith(".jsonl")).findFirst().orElseThrow();
       ReviewScreen.Sitting sitting =
           new ReviewScreen.Sitting(
-              ChangeSetFile.glance(file),
+              ChangeSetFile.glance(file, Keyring.NONE),
               file.toString(),
               Optional.empty(),
               "a look",

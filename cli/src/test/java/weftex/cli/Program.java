@@ -20,6 +20,7 @@ import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.cli.session.Terminal;
 import weftex.store.apply.CommitGate;
+import weftex.store.seal.Keyring;
 
 /**
  * The program in some folder: run within this process, as its way in would, or as a process of its
@@ -103,7 +104,8 @@ public final class Program {
             Terminal.of(all),
             new CommitGate(),
             new Restorer(),
-            new RunLog());
+            new RunLog(),
+            Keyring.NONE);
     int status = new Cli(session).run(arguments).code();
     return new Ran(
         status, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));

@@ -75,6 +75,7 @@ final class ApplyCommand implements Command {
             .longOpt(CONFIRM)
             .desc("say whether the script of the last apply ran, by the newest export")
             .get());
+    Sealing.addOpenWith(options);
     return options;
   }
 
@@ -108,9 +109,9 @@ final class ApplyCommand implements Command {
     }
     Path file = place.changeSet(line);
     // The target is reached while the file, which may be large, is read.
-    ChangeSetHeader header = ChangeSetFile.header(file);
+    ChangeSetHeader header = ChangeSetFile.header(file, place.keys());
     Copy.Reaching reaching = Copy.reaching(place.pair().copy(header.into()));
-    ChangeSetFile reviewed = ChangeSetFile.readWhole(file);
+    ChangeSetFile reviewed = ChangeSetFile.readWhole(file, place.keys());
     Copy target = reaching.await();
     Optional<MergedFile> merged = MergedFile.of(line, session, place, target);
     place.settle(target, true);

@@ -128,7 +128,7 @@ record ChosenChanges(
               + " thing. Nothing was changed.",
           "Say where it is with --" + FILE + ", or take everything back.");
     }
-    ChangeSetFile reviewed = ChangeSetFile.read(there.get());
+    ChangeSetFile reviewed = ChangeSetFile.read(there.get(), place.keys());
     if (!reviewed.contents().draft().equals(applied.changeSet())) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,

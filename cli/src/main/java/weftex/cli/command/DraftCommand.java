@@ -41,6 +41,7 @@ import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.Drafting;
 import weftex.store.compare.FileDrafting;
+import weftex.store.seal.Receivers;
 import weftex.store.state.FileClaim;
 
 /** Writes a change set. */
@@ -90,6 +91,8 @@ final class DraftCommand implements Command {
             .longOpt(OVERWRITE)
             .desc("with -o: replace the file even if it holds decisions")
             .get());
+    Sealing.addSealFor(options);
+    Sealing.addOpenWith(options);
     options.addOption(Signing.option("sign the draft"));
     options.addOption(
         Option.builder()
@@ -141,7 +144,8 @@ final class DraftCommand implements Command {
   private static Result run(CommandLine line, Session session, Workplace place)
       throws Refusal, IOException {
     if (line.hasOption("join")) {
-      return JoinedDraft.run(line, session, place, out(line, session, place));
+      return JoinedDraft.run(
+          line, session, place, receivers -> out(line, session, place, receivers));
     }
     Optional<EarlierDraft> earlier =
         line.hasOption("again") ? Optional.of(EarlierDraft.read(line, place)) : Optional.empty();
@@ -172,9 +176,13 @@ final class DraftCommand implements Command {
     }
     boolean twoWay =
         earlier.map(e -> e.header().base().isEmpty()).orElse(line.hasOption("two-way"));
+    Receivers receivers =
+        Sealing.receivers(
+            line, session, earlier.map(e -> e.header().receivers()).orElse(List.of()));
+    Sealing.checkSigned(line, session, receivers);
     Result result =
         draft(
-            new Task(out(line, session, place), into, twoWay, words, earlier),
+            new Task(out(line, session, place, receivers), into, twoWay, words, receivers, earlier),
             line,
             session,
             place);
@@ -195,6 +203,7 @@ final class DraftCommand implements Command {
    * @param into the copy that receives the changes
    * @param twoWay whether no base is looked at
    * @param words what is chosen
+   * @param receivers for whom it is sealed
    * @param earlier the change set that is brought up to date
    */
   private record Task(
@@ -202,6 +211,7 @@ final class DraftCommand implements Command {
       String into,
       boolean twoWay,
       SelectionWords words,
+      Receivers receivers,
       Optional<EarlierDraft> earlier) {}
 
   /** Drafts a change set anew in which some rows that both copies added stay two things each. */
@@ -216,10 +226,20 @@ final class DraftCommand implements Command {
                   SelectionWords.BOTH,
                   rows.stream().map(row -> row.table() + ":" + row.number()).toList()));
       EarlierDraft earlier = EarlierDraft.read(changeSet, place).with(both);
-      Path file = place.state().newChangeSet(DAY.format(session.clock().instant()));
+      Path file =
+          place
+              .state()
+              .newChangeSet(
+                  DAY.format(session.clock().instant()), !earlier.header().receivers().isEmpty());
       boolean twoWay = earlier.header().base().isEmpty();
       Task task =
-          new Task(file, earlier.header().into(), twoWay, earlier.words(), Optional.of(earlier));
+          new Task(
+              file,
+              earlier.header().into(),
+              twoWay,
+              earlier.words(),
+              Receivers.of(earlier.header().receivers()),
+              Optional.of(earlier));
       return new Drafted(file, draft(task, line, session, place));
     } finally {
       held.close();
@@ -286,15 +306,10 @@ final class DraftCommand implements Command {
                   words.said(),
                   place.pair().rules(),
                   task.earlier().map(EarlierDraft::decisions),
+                  task.receivers(),
                   words.isEverything()));
       report =
-          report(
-              place,
-              task.file(),
-              run,
-              plan,
-              written,
-              FilesReport.of(files, run.folders().problem()));
+          report(place, task, run, plan, written, FilesReport.of(files, run.folders().problem()));
     }
     Signing.draft(task.file(), line, session, place);
     return Optional.of(
@@ -321,7 +336,7 @@ final class DraftCommand implements Command {
     return all.addAll(things.rows()) ? run.planner(all, words.same()).choose(selection) : plan;
   }
 
-  private static Path out(CommandLine line, Session session, Workplace place)
+  private static Path out(CommandLine line, Session session, Workplace place, Receivers receivers)
       throws Refusal, IOException {
     if (line.hasOption("out")) {
       Path file = session.folder().resolve(line.getOptionValue("out"));
@@ -332,7 +347,7 @@ final class DraftCommand implements Command {
       }
       return file;
     }
-    return place.state().newChangeSet(DAY.format(session.clock().instant()));
+    return place.state().newChangeSet(DAY.format(session.clock().instant()), !receivers.isNobody());
   }
 
   /** A draft may be written anew; what people decided, and other files, may not be lost. */
@@ -349,7 +364,7 @@ final class DraftCommand implements Command {
       return;
     }
     try {
-      ChangeSetReader.Contents contents = ChangeSetFile.read(file).contents();
+      ChangeSetReader.Contents contents = ChangeSetFile.read(file, place.keys()).contents();
       held =
           !contents.approvals().isEmpty()
               || !contents.decisions().stream().allMatch(Decision::isByRule);
@@ -381,12 +396,13 @@ final class DraftCommand implements Command {
 
   private static DraftReport report(
       Workplace place,
-      Path file,
+      Task task,
       ComparisonRun run,
       Plan plan,
       Drafting.Written written,
       FilesReport files)
       throws IOException {
+    Path file = task.file();
     int open = written.review().count(Review.Standing.OPEN);
     return new DraftReport(
         place.shown(file),
@@ -409,7 +425,9 @@ final class DraftCommand implements Command {
         written.carried().carried().stream().mapToLong(d -> d.changes().size()).sum(),
         written.carried().fallen().stream().map(DraftCommand::fallen).toList(),
         InsideReport.of(run, plan),
-        RolesReport.of(run, plan));
+        RolesReport.of(run, plan),
+        task.receivers().names(),
+        task.receivers().isNobody() || place.keys().opens(task.receivers()));
   }
 
   private static DraftReport.Fallen fallen(CarriedDecisions.Fallen fallen) {

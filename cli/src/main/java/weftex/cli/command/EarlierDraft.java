@@ -34,7 +34,7 @@ record EarlierDraft(ChangeSetHeader header, SelectionWords words, CarriedDecisio
   }
 
   static EarlierDraft read(Path file, Workplace place) throws Refusal, IOException {
-    ChangeSetFile reviewed = ChangeSetFile.readWhole(file);
+    ChangeSetFile reviewed = ChangeSetFile.readWhole(file, place.keys());
     ChangeSetHeader header = reviewed.contents().header();
     if (!header.site().equals(place.pair().site())
         || !header.target().equals(place.pair().copy(header.into()).place())) {

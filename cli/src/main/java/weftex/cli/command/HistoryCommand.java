@@ -85,7 +85,9 @@ final class HistoryCommand implements Command {
 
   @Override
   public Options options() {
-    return new Options();
+    Options options = new Options();
+    Sealing.addOpenWith(options);
+    return options;
   }
 
   @Override
@@ -151,7 +153,7 @@ final class HistoryCommand implements Command {
       return List.of();
     }
     try {
-      ChangeSetFile set = ChangeSetFile.read(file);
+      ChangeSetFile set = ChangeSetFile.read(file, place.keys());
       if (!set.contents().draft().equals(receipt.changeSet())) {
         return List.of();
       }

@@ -16,6 +16,7 @@ import weftex.core.decide.Joining;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.Drafting;
+import weftex.store.seal.Receivers;
 
 /** Puts two change sets together. */
 final class JoinedDraft {
@@ -32,7 +33,12 @@ final class JoinedDraft {
   /** What was put together. */
   public record Joined(String file, String from, String into, int changes, int decisions) {}
 
-  static Result run(CommandLine line, Session session, Workplace place, Path out)
+  /** Finds the file for what is put together. */
+  interface Place {
+    Path of(Receivers receivers) throws Refusal, IOException;
+  }
+
+  static Result run(CommandLine line, Session session, Workplace place, Place where)
       throws Refusal, IOException {
     if (SelectionOptions.isSaid(line) || line.hasOption("again")) {
       throw refusal(
@@ -41,13 +47,16 @@ final class JoinedDraft {
     }
     Path first = place.changeSet(line);
     Path second = session.folder().resolve(line.getOptionValue("join"));
-    ChangeSetFile one = ChangeSetFile.readWhole(first);
-    ChangeSetFile other = ChangeSetFile.readWhole(second);
+    ChangeSetFile one = ChangeSetFile.readWhole(first, place.keys());
+    ChangeSetFile other = ChangeSetFile.readWhole(second, place.keys());
     if (one.contents().draft().equals(other.contents().draft())) {
       throw refusal(
           place.shown(first) + " and " + place.shown(second) + " are the same change set.",
           "Name another one.");
     }
+    Receivers receivers = Sealing.receivers(line, session, one, other);
+    Sealing.checkSigned(line, session, receivers);
+    Path out = where.of(receivers);
     Joining joining =
         new Joining(
             one.contents().header(),
@@ -79,43 +88,44 @@ final class JoinedDraft {
               + ".",
           "Bring both up to date with 'weftex draft --again', or draft one change set of all of it.");
     }
-    Drafting.write(
-        out,
-        joining.header(session.now(), Session.TOOL),
-        joining.held(),
-        writer -> {
-          // New tables and columns of both stand before all rows, and what is alike behind them.
-          for (Joining.Which which : Joining.Which.values()) {
-            for (SchemaChange change : both.get(which).schema()) {
-              Optional<SchemaChange> numbered = joining.renumbered(which, change);
-              if (numbered.isPresent()) {
-                writer.write(numbered.get());
+    int changes =
+        Drafting.write(
+            out,
+            joining.header(session.now(), Session.TOOL, receivers.lines()),
+            joining.held(),
+            writer -> {
+              // New tables and columns of both stand before all rows, and what is alike behind
+              // them.
+              for (Joining.Which which : Joining.Which.values()) {
+                for (SchemaChange change : both.get(which).schema()) {
+                  Optional<SchemaChange> numbered = joining.renumbered(which, change);
+                  if (numbered.isPresent()) {
+                    writer.write(numbered.get());
+                  }
+                }
               }
-            }
-          }
-          for (Joining.Which which : Joining.Which.values()) {
-            both.get(which)
-                .eachChange(
-                    change -> {
-                      Optional<RowChange> numbered = joining.renumbered(which, change);
-                      if (numbered.isPresent()) {
-                        writer.write(numbered.get());
-                      }
-                    });
-          }
-          for (ChangeSetFile file : both.values()) {
-            file.eachAlike(writer::write);
-          }
-        });
+              for (Joining.Which which : Joining.Which.values()) {
+                both.get(which)
+                    .eachChange(
+                        change -> {
+                          Optional<RowChange> numbered = joining.renumbered(which, change);
+                          if (numbered.isPresent()) {
+                            writer.write(numbered.get());
+                          }
+                        });
+              }
+              for (ChangeSetFile file : both.values()) {
+                file.eachAlike(writer::write);
+              }
+            });
     Signing.draft(out, line, session, place);
-    ChangeSetFile written = ChangeSetFile.read(out);
     Joined joined =
         new Joined(
             place.shown(out),
-            written.contents().header().from(),
-            written.contents().header().into(),
-            written.contents().changes(),
-            written.contents().decisions().size());
+            one.header().from(),
+            one.header().into(),
+            changes,
+            joining.held().size());
     String argument = place.argument(out);
     return new Result(
         ExitStatus.DONE,

@@ -42,7 +42,7 @@ final class KeptApart {
     }
     Workplace place = Workplace.open(line, session);
     Path file = place.changeSet(line);
-    ChangeSetFile reviewed = ChangeSetFile.read(file);
+    ChangeSetFile reviewed = ChangeSetFile.read(file, session.keys());
     Set<Integer> wanted = new HashSet<>();
     String said = String.join(",", line.getOptionValues("both"));
     for (ChangeNumbers.Meant meant :
@@ -75,7 +75,7 @@ final class KeptApart {
    */
   static Path draft(Path file, List<Integer> changes, CommandLine line, Session session)
       throws Refusal, IOException {
-    List<RowName> rows = rows(ChangeSetFile.read(file), Set.copyOf(changes));
+    List<RowName> rows = rows(ChangeSetFile.read(file, session.keys()), Set.copyOf(changes));
     return DraftCommand.apart(file, rows, line, session, Workplace.open(line, session)).file();
   }
 

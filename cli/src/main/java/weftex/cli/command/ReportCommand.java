@@ -1,6 +1,8 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -25,6 +27,7 @@ import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.file.PairFolders;
+import weftex.store.seal.Receivers;
 import weftex.store.state.Files0600;
 
 /** Writes a change set down for people without a terminal. */
@@ -37,8 +40,15 @@ final class ReportCommand implements Command {
    * Where the report is.
    *
    * @param hidden how many values of personal data were left out
+   * @param sealedFor for whom it is sealed, as people call them; none if it is not
    */
-  public record Reported(String file, String format, String changeSet, int changes, int hidden) {}
+  public record Reported(
+      String file,
+      String format,
+      String changeSet,
+      int changes,
+      int hidden,
+      List<String> sealedFor) {}
 
   @Override
   public Options options() {
@@ -62,6 +72,8 @@ final class ReportCommand implements Command {
             .longOpt(PERSONAL)
             .desc("show personal data, too: names, addresses, as the site model has them")
             .get());
+    Sealing.addSealFor(options);
+    Sealing.addOpenWith(options);
     return options;
   }
 
@@ -94,11 +106,18 @@ final class ReportCommand implements Command {
               .map(near -> "Did you mean '" + near + "'?")
               .orElse("The formats are " + String.join(", ", FORMATS) + "."));
     }
-    ChangeSetFile reviewed = ChangeSetFile.readWhole(file);
+    ChangeSetFile reviewed = ChangeSetFile.readWhole(file, place.keys());
+    Receivers receivers = Sealing.receivers(line, session, "No report was written.");
+    if (receivers.isNobody() && !reviewed.header().receivers().isEmpty()) {
+      place.say("The change set is sealed, and the report is not: --seal-for seals that, too.");
+    }
     Path out =
         line.hasOption("out")
             ? session.folder().resolve(line.getOptionValue("out"))
-            : place.pair().folder().resolve(stem(file) + "." + ending(format));
+            : place
+                .pair()
+                .folder()
+                .resolve(stem(file) + "." + ending(format) + (receivers.isNobody() ? "" : ".age"));
     if (out.toAbsolutePath().normalize().equals(file.toAbsolutePath().normalize())) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
@@ -107,14 +126,15 @@ final class ReportCommand implements Command {
     }
     Masking masking =
         new Masking(line.hasOption(PERSONAL) ? SiteModel.PLAIN : place.pair().model());
-    write(gather(reviewed, format, place, masking), format, out);
+    write(gather(reviewed, format, place, masking), format, receivers, out);
     Reported reported =
         new Reported(
             place.shown(out),
             format,
             place.shown(file),
             reviewed.contents().changes(),
-            masking.hidden());
+            masking.hidden(),
+            receivers.names());
     return new Result(
         ExitStatus.DONE,
         reported,
@@ -134,13 +154,20 @@ final class ReportCommand implements Command {
                     + " shows "
                     + (reported.hidden() == 1 ? "it)." : "them)."));
           }
+          if (!reported.sealedFor().isEmpty()) {
+            page.line(
+                "Sealed for "
+                    + String.join(", ", reported.sealedFor())
+                    + ": 'age -d -i KEY' opens it.");
+            return;
+          }
           page.line(
               page.faint("It holds content of the site; give it only to those who may see that."));
         });
   }
 
   private static String stem(Path file) {
-    return file.getFileName().toString().replaceAll("\\.jsonl$", "");
+    return file.getFileName().toString().replaceAll("\\.(jsonl|sealed)$", "");
   }
 
   private static String ending(String format) {
@@ -175,12 +202,14 @@ final class ReportCommand implements Command {
     }
   }
 
-  private static void write(Report report, String format, Path file) throws Refusal {
+  private static void write(Report report, String format, Receivers receivers, Path file)
+      throws Refusal {
     try {
       Files0600.whole(
           file,
           out -> {
-            try (Writer writer = new java.io.OutputStreamWriter(out, StandardCharsets.UTF_8)) {
+            OutputStream to = receivers.isNobody() ? out : receivers.sealing(out);
+            try (Writer writer = new OutputStreamWriter(to, StandardCharsets.UTF_8)) {
               switch (format) {
                 case "markdown" -> MarkdownReport.write(report, writer);
                 case "csv" -> CsvReport.write(report, writer);

@@ -106,6 +106,7 @@ final class ReviewCommand implements Command {
         "FOLDER",
         "write what was signed, and the signatures, for 'ssh-keygen -Y verify'");
     SelectionOptions.addChoosing(options);
+    Sealing.addOpenWith(options);
     return options;
   }
 
@@ -210,14 +211,18 @@ final class ReviewCommand implements Command {
     int heldBack =
         line.hasOption("approve") ? ReviewDecisions.approve(line, session, place, file) : 0;
     boolean whole = line.hasOption("values") || line.hasOption("json");
-    ChangeSetFile read = whole ? ChangeSetFile.readWhole(file) : ChangeSetFile.read(file);
+    ChangeSetFile read =
+        whole
+            ? ChangeSetFile.readWhole(file, place.keys())
+            : ChangeSetFile.read(file, place.keys());
     return shown(line, place, read, selection, new Done(wrote, followed, heldBack));
   }
 
   private static Result signatures(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
     Path folder = session.folder().resolve(line.getOptionValue(SIGNATURES));
-    ChangeSetReader.Contents contents = ChangeSetFile.readWhole(place.changeSet(line)).contents();
+    ChangeSetReader.Contents contents =
+        ChangeSetFile.readWhole(place.changeSet(line), place.keys()).contents();
     List<String> names = Signing.export(folder, contents);
     return new Result(
         ExitStatus.DONE,

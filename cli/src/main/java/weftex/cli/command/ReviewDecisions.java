@@ -91,7 +91,7 @@ final class ReviewDecisions {
       throws Refusal, IOException {
     String by = Reviewer.name(line, session);
     try (DecisionLog log = open(file, place, by, session)) {
-      ChangeSetFile read = ChangeSetFile.read(file);
+      ChangeSetFile read = ChangeSetFile.read(file, session.keys());
       ReviewDecisions decisions = new ReviewDecisions(line, session, place, read, by);
       decisions.gather(selection.isPresent() ? Chosen.some(read, selection.get()) : Set.of());
       log.append(decisions.lines);
@@ -102,7 +102,7 @@ final class ReviewDecisions {
   static DecisionLog open(Path file, Workplace place, String by, Session session)
       throws Refusal, IOException {
     DecisionLog.Opened opened =
-        DecisionLog.open(file, by + ", since " + Times.shown(session.now()));
+        DecisionLog.open(file, by + ", since " + Times.shown(session.now()), session.keys());
     if (opened.log().isPresent()) {
       return opened.log().get();
     }
@@ -290,7 +290,7 @@ final class ReviewDecisions {
     }
     try (DecisionLog log = open(file, place, by, session)) {
       int held = line.hasOption("if-nothing-open") ? holdBack(place, session, file, by, log) : 0;
-      ChangeSetFile index = ChangeSetFile.read(file);
+      ChangeSetFile index = ChangeSetFile.read(file, session.keys());
       int open = index.review().count(Review.Standing.OPEN);
       if (open > 0) {
         throw new Refusal(
@@ -310,7 +310,7 @@ final class ReviewDecisions {
   private static int holdBack(
       Workplace place, Session session, Path file, String by, DecisionLog log)
       throws Refusal, IOException {
-    ChangeSetFile index = ChangeSetFile.read(file);
+    ChangeSetFile index = ChangeSetFile.read(file, session.keys());
     Undone undone = Undone.of(place.receipts(), index.header().target());
     if (undone.isNothing()) {
       return 0;

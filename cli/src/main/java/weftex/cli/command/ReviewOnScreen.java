@@ -28,6 +28,7 @@ final class ReviewOnScreen {
       Workplace.open(line, session);
     }
     Path file = Workplace.changeSet(line, session);
+    Sealing.unlock(file, session);
     List<Integer> apart = show(file, line, session);
     while (!apart.isEmpty()) {
       // Both stay: what is written then hangs on both copies.
@@ -42,11 +43,11 @@ final class ReviewOnScreen {
     Future<Terminal> terminal = ReviewScreen.terminal();
     Workplace.mend(file, session);
     Future<Workplace> opening = Aside.begin("pair", () -> Workplace.open(line, session));
-    ChangeSetFile index = ChangeSetFile.glance(file);
+    ChangeSetFile index = ChangeSetFile.glance(file, session.keys());
     Workplace place = Aside.result(opening);
     String by = Reviewer.name(line, session);
     DecisionLog.Opened opened =
-        DecisionLog.open(file, by + ", since " + Times.shown(session.now()));
+        DecisionLog.open(file, by + ", since " + Times.shown(session.now()), session.keys());
     try {
       return ReviewScreen.show(
           new ReviewScreen.Sitting(
@@ -70,7 +71,7 @@ final class ReviewOnScreen {
   }
 
   private static Result standing(Path file, Workplace place) throws Refusal, IOException {
-    ChangeSetFile after = ChangeSetFile.read(file);
+    ChangeSetFile after = ChangeSetFile.read(file, place.keys());
     int open = after.review().count(Review.Standing.OPEN);
     String argument = place.argument(file);
     boolean approved = after.contents().isApproved();

@@ -77,7 +77,7 @@ final class Signing {
       return;
     }
     String by = Reviewer.name(line, session);
-    String draft = ChangeSetFile.read(file).contents().draft();
+    String draft = ChangeSetFile.read(file, place.keys()).contents().draft();
     String at = session.now();
     String signature =
         signer

@@ -44,6 +44,7 @@ import weftex.store.dump.RestorePoints;
 import weftex.store.file.PairFolders;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
+import weftex.store.seal.Keyring;
 import weftex.store.state.DifferenceFile;
 import weftex.store.state.FileClaim;
 import weftex.store.state.SettledRanges;
@@ -144,6 +145,11 @@ final class Workplace {
 
   PairReader.Pair pair() {
     return pair;
+  }
+
+  /** The user's private keys. */
+  Keyring keys() {
+    return session.keys();
   }
 
   StateFolder state() {
@@ -502,7 +508,7 @@ final class Workplace {
 
   /** Takes away what a full disk or a loss of power left of a decision, and says so. */
   static void mend(Path changeSet, Session session) throws Refusal, IOException {
-    if (DecisionLog.mend(changeSet, session.user())) {
+    if (DecisionLog.mend(changeSet, session.user(), session.keys())) {
       session
           .err()
           .println(

@@ -4,11 +4,10 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.attribute.PosixFilePermission;
 import java.util.Map;
-import java.util.Set;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
+import weftex.store.state.Files0600;
 
 /** The places that a password may be in. It is fetched for each connection and kept nowhere. */
 final class PasswordSource {
@@ -65,17 +64,10 @@ final class PasswordSource {
   }
 
   private static void refuseIfOthersRead(Path file) throws Refusal {
-    try {
-      Set<PosixFilePermission> mode = Files.getPosixFilePermissions(file);
-      if (mode.contains(PosixFilePermission.GROUP_READ)
-          || mode.contains(PosixFilePermission.OTHERS_READ)) {
-        throw missing(
-            "Others on this machine can read the file " + file + ", which holds a password",
-            "Take it away from them with 'chmod 600 " + file + "'.");
-      }
-    } catch (IOException | UnsupportedOperationException e) {
-      // It is not there, as is said next, or its system knows no such modes.
-      return;
+    if (Files0600.isReadByOthers(file)) {
+      throw missing(
+          "Others on this machine can read the file " + file + ", which holds a password",
+          "Take it away from them with 'chmod 600 " + file + "'.");
     }
   }
 

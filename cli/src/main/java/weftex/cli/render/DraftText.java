@@ -69,6 +69,13 @@ public final class DraftText {
     RolesText.print(page, drafted.roles(), drafted.into());
     InsideText.print(page, drafted.inside(), drafted.into());
     page.line("Change set: " + drafted.file());
+    if (!drafted.sealedFor().isEmpty()) {
+      page.line(
+          "Sealed for "
+              + String.join(", ", drafted.sealedFor())
+              + ": nobody else can read it"
+              + (drafted.openable() ? "." : ", not even you with the keys that are known here."));
+    }
     page.line(page.faint("Next: weftex review" + drafted.argument()));
   }
 

@@ -15,6 +15,8 @@ import java.util.List;
  * @param kept things in which a draft of everything keeps the receiving copy's side
  * @param carried how many decisions about changes were taken along from an earlier draft
  * @param fallen decisions of the earlier draft that do not fit any more
+ * @param sealedFor for whom it is sealed, as people call them; none if it is not
+ * @param openable whether one of the drafter's own keys opens it
  */
 public record DraftReport(
     String file,
@@ -34,7 +36,9 @@ public record DraftReport(
     long carried,
     List<Fallen> fallen,
     InsideReport inside,
-    RolesReport roles) {
+    RolesReport roles,
+    List<String> sealedFor,
+    @JsonIgnore boolean openable) {
 
   /** A decision that fell away, about a change by the number that it had. */
   public record Fallen(

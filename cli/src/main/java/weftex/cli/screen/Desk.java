@@ -479,7 +479,7 @@ final class Desk {
     if (refusal.isPresent()) {
       return refusal.get();
     }
-    take(ChangeSetFile.read(index.file()));
+    take(index.again());
     if (!index.contents().sha256().equals(shown)) {
       return "Somebody else wrote to the file meanwhile; nothing was approved. Look at it again.";
     }
@@ -517,7 +517,7 @@ final class Desk {
     if (Files.size(index.file()) == bytes) {
       return false;
     }
-    take(ChangeSetFile.read(index.file()));
+    take(index.again());
     return true;
   }
 }

@@ -1,7 +1,6 @@
 package weftex.cli.screen;
 
 import java.io.IOException;
-import java.nio.file.Path;
 import java.util.Optional;
 import java.util.concurrent.Future;
 import weftex.store.Refusal;
@@ -12,17 +11,17 @@ import weftex.store.changeset.ChangeSetFile;
  * is shown in half the time that it takes to read and to hash it.
  */
 final class Proof {
-  private final Path file;
+  private final ChangeSetFile glanced;
   private Optional<Future<ChangeSetFile>> reading = Optional.empty();
 
-  Proof(Path file) {
-    this.file = file;
+  Proof(ChangeSetFile glanced) {
+    this.glanced = glanced;
   }
 
   /** Begins, if it has not begun. */
   void start() {
     if (reading.isEmpty()) {
-      reading = Optional.of(Aside.begin("proof", () -> ChangeSetFile.read(file)));
+      reading = Optional.of(Aside.begin("proof", glanced::again));
     }
   }
 

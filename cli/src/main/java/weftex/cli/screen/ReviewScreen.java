@@ -91,7 +91,7 @@ public final class ReviewScreen {
     this.display = new Display(terminal, true);
     this.keys = new BindingReader(terminal.reader());
     this.bindings = KeyBindings.of(terminal);
-    this.proof = new Proof(sitting.index().file());
+    this.proof = new Proof(sitting.index());
     this.desk =
         new Desk(
             sitting.index(),
@@ -381,7 +381,7 @@ public final class ReviewScreen {
     ValueEditor.Edited edited;
     try {
       edited =
-          new ValueEditor(sitting.environment())
+          new ValueEditor(sitting.environment(), !desk.header().receivers().isEmpty())
               .edit(type.get(), desk.review().current(change, column));
     } finally {
       backFromEditor();
@@ -422,7 +422,7 @@ public final class ReviewScreen {
           "weftex.yaml asks for signed approvals: leave with q, then weftex review --approve --sign KEY";
       return;
     }
-    ChangeSetFile index = ChangeSetFile.read(sitting.index().file());
+    ChangeSetFile index = sitting.index().again();
     List<Line> lines = new ArrayList<>();
     lines.add(
         Line.of(

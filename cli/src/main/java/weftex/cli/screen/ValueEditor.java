@@ -6,7 +6,9 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.changeset.WrittenValue;
 import weftex.core.row.Value;
@@ -14,9 +16,14 @@ import weftex.core.row.Value;
 /** Lets a reviewer write a value in an editor of their own. */
 final class ValueEditor {
   private final Map<String, String> environment;
+  private final boolean sealed;
 
-  ValueEditor(Map<String, String> environment) {
+  /**
+   * @param sealed whether the value may not be written to a disk
+   */
+  ValueEditor(Map<String, String> environment, boolean sealed) {
     this.environment = environment;
+    this.sealed = sealed;
   }
 
   /**
@@ -38,11 +45,52 @@ final class ValueEditor {
       return new Edited(null, refusal.get());
     }
     String before = current.isNull() ? "" : current.display();
+    Optional<Path> folder = sealed ? inMemory() : Optional.of(temporary());
+    if (folder.isEmpty()) {
+      return new Edited(
+          null,
+          "The change set is sealed, and an editor would need the value in a file: this machine has"
+              + " no folder in memory for that. Nothing was decided.");
+    }
     Path file =
         Files.createTempFile(
+            folder.get(),
             "weftex-" + column.name().replaceAll("[^A-Za-z0-9_-]", "_") + "-",
             before.contains("</") ? ".html" : ".txt",
             PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+    // Of a sealed value nothing stays, whatever comes of it.
+    try {
+      return edit(column, current, before, file);
+    } finally {
+      if (sealed) {
+        Files.deleteIfExists(file);
+      }
+    }
+  }
+
+  private Path temporary() {
+    return Path.of(System.getProperty("java.io.tmpdir"));
+  }
+
+  /**
+   * A folder that is never written to a disk, and that others can't look into or whose files are
+   * ours.
+   */
+  private Optional<Path> inMemory() throws IOException {
+    for (String each :
+        List.of(environment.getOrDefault("XDG_RUNTIME_DIR", "/dev/shm"), "/dev/shm")) {
+      Path folder = Path.of(each);
+      if (Files.isDirectory(folder)
+          && Files.isWritable(folder)
+          && Files.getFileStore(folder).type().equals("tmpfs")) {
+        return Optional.of(folder);
+      }
+    }
+    return Optional.empty();
+  }
+
+  private Edited edit(ChangeSetHeader.ColumnType column, Value current, String before, Path file)
+      throws IOException {
     Files.writeString(file, before, StandardCharsets.UTF_8);
     String command = environment.getOrDefault("VISUAL", environment.getOrDefault("EDITOR", "vi"));
     int status;
@@ -66,7 +114,7 @@ final class ValueEditor {
     try {
       after = Files.readString(file, StandardCharsets.UTF_8);
     } catch (CharacterCodingException e) {
-      return new Edited(null, "What was written is no UTF-8; it is still in " + file + ".");
+      return new Edited(null, "What was written is no UTF-8" + kept(file));
     }
     // Editors close the last line.
     if (after.endsWith("\n") && !before.endsWith("\n")) {
@@ -81,7 +129,12 @@ final class ValueEditor {
       Files.deleteIfExists(file);
       return new Edited(value, "");
     } catch (IllegalArgumentException e) {
-      return new Edited(null, e.getMessage() + " What you wrote is in " + file + ".");
+      return new Edited(
+          null, e.getMessage() + (sealed ? "" : " What you wrote is in " + file + "."));
     }
+  }
+
+  private String kept(Path file) {
+    return sealed ? "." : "; it is still in " + file + ".";
   }
 }

@@ -8,6 +8,7 @@ import java.time.Clock;
 import java.time.temporal.ChronoUnit;
 import java.util.Map;
 import weftex.store.apply.CommitGate;
+import weftex.store.seal.Keyring;
 
 /**
  * Everything that a command needs from outside.
@@ -20,6 +21,7 @@ import weftex.store.apply.CommitGate;
  * @param gate where an interrupt can stop a commit
  * @param restorer gives the terminal back if the program is ended from outside
  * @param log what is kept of the run
+ * @param keys the user's private keys, which open what is sealed
  */
 public record Session(
     Path folder,
@@ -31,7 +33,8 @@ public record Session(
     Terminal terminal,
     CommitGate gate,
     Restorer restorer,
-    RunLog log) {
+    RunLog log,
+    Keyring keys) {
 
   /** The version of this program. */
   public static final String VERSION = "0.1.0";
@@ -41,40 +44,38 @@ public record Session(
 
   /** The same session in another folder. */
   public Session in(Path other) {
-    return new Session(other, environment, clock, in, out, err, terminal, gate, restorer, log);
+    return with(other, out, terminal, keys);
   }
 
   /** The same session with nobody to ask. */
   public Session unattended() {
-    return new Session(
-        folder, environment, clock, in, out, err, terminal.withoutAnswers(), gate, restorer, log);
+    return with(folder, out, terminal.withoutAnswers(), keys);
   }
 
   /** The same session without results on the screen, and with nobody to ask. */
   public Session silent() {
     PrintStream nowhere =
         new PrintStream(PrintStream.nullOutputStream(), false, StandardCharsets.UTF_8);
-    return new Session(
-        folder,
-        environment,
-        clock,
-        in,
-        nowhere,
-        err,
-        terminal.withoutAnswers(),
-        gate,
-        restorer,
-        log);
+    return with(folder, nowhere, terminal.withoutAnswers(), keys);
+  }
+
+  /** The same session without styles. */
+  public Session plain() {
+    return with(folder, out, terminal.plain(), keys);
+  }
+
+  /** The same session with other keys. */
+  public Session with(Keyring others) {
+    return with(folder, out, terminal, others);
+  }
+
+  private Session with(Path where, PrintStream results, Terminal on, Keyring open) {
+    return new Session(where, environment, clock, in, results, err, on, gate, restorer, log, open);
   }
 
   /** The time, to the second, as an ISO 8601 instant. */
   public String now() {
     return clock.instant().truncatedTo(ChronoUnit.SECONDS).toString();
-  }
-
-  public Session plain() {
-    return new Session(
-        folder, environment, clock, in, out, err, terminal.plain(), gate, restorer, log);
   }
 
   /** Who is at work, as far as the system says. */

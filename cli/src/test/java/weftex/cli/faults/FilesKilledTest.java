@@ -39,6 +39,7 @@ import weftex.store.file.PairFolders;
 import weftex.store.file.SeenHashes;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
+import weftex.store.seal.Keyring;
 
 /**
  * A process that ends at any step on a folder leaves rows and files wholly before or wholly after,
@@ -284,7 +285,7 @@ class FilesKilledTest {
                 new Applier(receipts(), new CommitGate(), "test", "test")
                     .with(access)
                     .apply(
-                        ChangeSetFile.readWhole(folder.resolve("set.jsonl")),
+                        ChangeSetFile.readWhole(folder.resolve("set.jsonl"), Keyring.NONE),
                         "skerrow",
                         live(),
                         this::means,

@@ -33,6 +33,7 @@ import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;
+import weftex.store.seal.Keyring;
 
 /** A change set under review, without a terminal. */
 class DeskTest {
@@ -54,7 +55,8 @@ class DeskTest {
                   List.of(
                       new ChangeSetHeader.ColumnType("id", ValueKind.WHOLE, 0, "bigint"),
                       new ChangeSetHeader.ColumnType("title", ValueKind.TEXT, 0, "text")),
-                  List.of())));
+                  List.of())),
+          List.of());
 
   @TempDir Path folder;
   private Path file;
@@ -81,13 +83,13 @@ class DeskTest {
               List.of(new Ties.Need(1, ConflictKind.MISSING_PARENT, List.of()))));
       writer.finish();
     }
-    log = DecisionLog.open(file, "Mira").log().orElseThrow();
+    log = DecisionLog.open(file, "Mira", Keyring.NONE).log().orElseThrow();
     desk = desk(Optional.of(log), "");
   }
 
   private Desk desk(Optional<DecisionLog> to, String readOnly) throws Exception {
     return new Desk(
-        ChangeSetFile.read(file),
+        ChangeSetFile.read(file, Keyring.NONE),
         Optional.empty(),
         to,
         readOnly,
@@ -194,7 +196,7 @@ class DeskTest {
     assertThat(desk.undo()).isEqualTo("Taken back: leave it out for page 'Winter', said by Mira.");
     assertThat(standing(5)).isEqualTo(Review.Standing.MADE);
     assertThat(desk.undo()).isEqualTo("There is no decision to take back.");
-    assertThat(ChangeSetFile.read(file).contents().held()).isEmpty();
+    assertThat(ChangeSetFile.read(file, Keyring.NONE).contents().held()).isEmpty();
   }
 
   @Test
@@ -204,11 +206,12 @@ class DeskTest {
         .isEqualTo(
             "Leave it out for change 1. Follows: leave it out for change 5. 2 changes are open.");
     assertThat(standing(5)).isEqualTo(Review.Standing.SKIPPED);
-    assertThat(ChangeSetFile.read(file).review().standing(5)).isEqualTo(Review.Standing.SKIPPED);
+    assertThat(ChangeSetFile.read(file, Keyring.NONE).review().standing(5))
+        .isEqualTo(Review.Standing.SKIPPED);
     assertThat(desk.undo()).isEqualTo("Taken back: leave it out for page 'Winter', said by Mira.");
     assertThat(standing(1)).isEqualTo(Review.Standing.MADE);
     assertThat(standing(5)).isEqualTo(Review.Standing.MADE);
-    assertThat(ChangeSetFile.read(file).contents().held()).isEmpty();
+    assertThat(ChangeSetFile.read(file, Keyring.NONE).contents().held()).isEmpty();
   }
 
   @Test
@@ -247,10 +250,10 @@ class DeskTest {
         .startsWith("Somebody else wrote to the file; it was read again. Noted for change 4.");
     assertThat(desk.standings()).doesNotContainKey(Review.Standing.OPEN);
     assertThat(desk.approve("what was shown before")).contains("meanwhile; nothing was approved");
-    assertThat(ChangeSetFile.read(file).contents().isApproved()).isFalse();
-    assertThat(desk.approve(ChangeSetFile.read(file).contents().sha256()))
+    assertThat(ChangeSetFile.read(file, Keyring.NONE).contents().isApproved()).isFalse();
+    assertThat(desk.approve(ChangeSetFile.read(file, Keyring.NONE).contents().sha256()))
         .isEqualTo("Approved by Mira.");
-    assertThat(ChangeSetFile.read(file).contents().isApproved()).isTrue();
+    assertThat(ChangeSetFile.read(file, Keyring.NONE).contents().isApproved()).isTrue();
     desk.decide(Answer.SKIP, Optional.of(Line.Spot.of(4)));
     assertThat(desk.isApproved()).isFalse();
   }

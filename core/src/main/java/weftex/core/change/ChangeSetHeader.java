@@ -20,6 +20,7 @@ import weftex.core.row.ValueKind;
  * @param selection what was chosen, as option names and what was said for them; empty for all
  *     content
  * @param tables the tables that the changes touch
+ * @param receivers the public keys of those for whom it is sealed; none if it is not
  */
 public record ChangeSetHeader(
     String site,
@@ -30,7 +31,8 @@ public record ChangeSetHeader(
     String drafted,
     String tool,
     Map<String, List<String>> selection,
-    List<TableColumns> tables) {
+    List<TableColumns> tables,
+    List<String> receivers) {
 
   /** The format that this version writes and reads. */
   public static final int FORMAT = 4;
@@ -41,6 +43,7 @@ public record ChangeSetHeader(
   public ChangeSetHeader {
     selection = Map.copyOf(selection);
     tables = List.copyOf(tables);
+    receivers = List.copyOf(receivers);
   }
 
   /** A column of a table that the changes touch. */

@@ -366,7 +366,8 @@ public final class ChangeSetReader {
             text(node, "drafted"),
             text(node, "tool"),
             selection(node.path("selection")),
-            readTables(node.get("tables")));
+            readTables(node.get("tables")),
+            strings(node.path("sealed-for")));
     visitor.header(header);
   }
 

@@ -123,6 +123,11 @@ public final class ChangeSetWriter {
         });
   }
 
+  /** How many changes were written. */
+  public int changes() {
+    return changes;
+  }
+
   /** Closes the drafted part; the stream itself stays open. */
   public void finish() throws IOException {
     String hash = HexFormat.of().formatHex(digest.digest());
@@ -223,6 +228,9 @@ public final class ChangeSetWriter {
         strings(json, said.getKey(), said.getValue());
       }
       json.writeEndObject();
+    }
+    if (!header.receivers().isEmpty()) {
+      strings(json, "sealed-for", header.receivers());
     }
     writeTables(json, header.tables());
   }

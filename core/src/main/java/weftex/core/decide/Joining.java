@@ -298,8 +298,12 @@ public final class Joining {
     return last;
   }
 
-  /** The header of both. */
-  public ChangeSetHeader header(String drafted, String tool) {
+  /**
+   * The header of both.
+   *
+   * @param receivers public keys of those for whom they are going to be sealed
+   */
+  public ChangeSetHeader header(String drafted, String tool, List<String> receivers) {
     List<ChangeSetHeader.TableColumns> tables = new ArrayList<>(first.header.tables());
     second.header.tables().stream().filter(table -> !tables.contains(table)).forEach(tables::add);
     ChangeSetHeader one = first.header;
@@ -312,7 +316,8 @@ public final class Joining {
         drafted,
         tool,
         Map.of(JOINED, List.of(one.drafted(), second.header.drafted())),
-        tables);
+        tables,
+        receivers);
   }
 
   /** Stands in the selection of what was put together, which no selection describes. */

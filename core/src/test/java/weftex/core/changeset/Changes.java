@@ -45,7 +45,8 @@ final class Changes {
                       new ChangeSetHeader.ColumnType("id", ValueKind.WHOLE, 0, "bigint"),
                       new ChangeSetHeader.ColumnType(
                           "price", ValueKind.DECIMAL, 2, "decimal(8,2)")),
-                  List.of("seen"))));
+                  List.of("seen"))),
+          List.of());
 
   private Changes() {}
 

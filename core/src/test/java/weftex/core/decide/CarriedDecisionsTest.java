@@ -143,6 +143,7 @@ class CarriedDecisionsTest {
         "then",
         "test",
         Map.of(),
+        List.of(),
         List.of());
   }
 

@@ -128,7 +128,7 @@ public final class ChangePass {
   }
 
   private void read(ChangeSetReader.Visitor visitor) throws IOException, SQLException, Refusal {
-    try (InputStream in = ChangeSetFile.open(file.file())) {
+    try (InputStream in = file.open()) {
       ChangeSetReader.Contents contents = ChangeSetReader.read(in, visitor);
       if (!contents.sha256().equals(file.contents().sha256())) {
         throw movedUnderUs();

@@ -1,10 +1,7 @@
 package weftex.store.changeset;
 
-import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -20,6 +17,7 @@ import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.store.Refusal;
+import weftex.store.seal.Keyring;
 
 /**
  * A change set in a file. It is read once, by its outlines: what each change touches, and what the
@@ -31,13 +29,22 @@ public final class ChangeSetFile {
   private static final long KEPT_UP_TO = 32L << 20;
 
   private final Path file;
+  private final Keyring keys;
+  private final Content content;
   private final ChangeSetReader.Contents contents;
   private final Gathered gathered;
   private final long bytes;
 
   private ChangeSetFile(
-      Path file, ChangeSetReader.Contents contents, Gathered gathered, long bytes) {
+      Path file,
+      Keyring keys,
+      Content content,
+      ChangeSetReader.Contents contents,
+      Gathered gathered,
+      long bytes) {
     this.file = file;
+    this.keys = keys;
+    this.content = content;
     this.contents = contents;
     this.gathered = gathered;
     this.bytes = bytes;
@@ -108,18 +115,20 @@ public final class ChangeSetFile {
   /**
    * Reads a change set by its outlines, and takes in its decisions.
    *
-   * @throws Refusal if it is not there, not a change set, cut short, altered, or of a newer format
+   * @param keys what opens it, if it is sealed
+   * @throws Refusal if it is not there, not a change set, cut short, altered, sealed for others, or
+   *     of a newer format
    */
-  public static ChangeSetFile read(Path file) throws Refusal {
-    return read(file, true, false);
+  public static ChangeSetFile read(Path file, Keyring keys) throws Refusal {
+    return read(file, keys, true, false);
   }
 
   /**
    * The same for whoever is going to need all values: those of a file that is not large stay in
    * memory.
    */
-  public static ChangeSetFile readWhole(Path file) throws Refusal {
-    return read(file, true, true);
+  public static ChangeSetFile readWhole(Path file, Keyring keys) throws Refusal {
+    return read(file, keys, true, true);
   }
 
   /**
@@ -128,25 +137,33 @@ public final class ChangeSetFile {
    *
    * @throws Refusal as {@link #read}
    */
-  public static ChangeSetFile glance(Path file) throws Refusal {
+  public static ChangeSetFile glance(Path file, Keyring keys) throws Refusal {
     try {
-      return read(file, false, false);
+      return read(file, keys, false, false);
     } catch (Refusal e) {
       // Whoever reads it whole can tell better what is wrong.
-      return read(file);
+      return read(file, keys);
     }
   }
 
-  private static ChangeSetFile read(Path file, boolean proof, boolean whole) throws Refusal {
+  /** Reads the same change set once more, since something was appended to it. */
+  public ChangeSetFile again() throws Refusal {
+    return read(file, keys);
+  }
+
+  private static ChangeSetFile read(Path file, Keyring keys, boolean proof, boolean whole)
+      throws Refusal {
     return Unreadable.refusing(
         file,
         () -> {
-          try (InputStream in = open(file)) {
+          Content content = Content.of(file, keys);
+          try (InputStream in = content.open()) {
             long bytes = Files.size(file);
             Gathered gathered = new Gathered(proof, whole && bytes <= KEPT_UP_TO);
             ChangeSetReader.Contents contents = ChangeSetReader.read(in, gathered);
+            content.check(contents.header());
             contents.held().values().forEach(gathered.review::add);
-            return new ChangeSetFile(file, contents, gathered, bytes);
+            return new ChangeSetFile(file, keys, content, contents, gathered, bytes);
           }
         });
   }
@@ -156,18 +173,21 @@ public final class ChangeSetFile {
    *
    * @throws Refusal if it is not there, not a change set, or of a newer format
    */
-  public static ChangeSetHeader header(Path file) throws Refusal {
+  public static ChangeSetHeader header(Path file, Keyring keys) throws Refusal {
     return Unreadable.refusing(
         file,
         () -> {
-          try (InputStream in = Files.newInputStream(file)) {
-            return ChangeSetReader.header(in);
+          Content content = Content.of(file, keys);
+          try (InputStream in = content.open()) {
+            ChangeSetHeader header = ChangeSetReader.header(in);
+            content.check(header);
+            return header;
           }
         });
   }
 
-  static InputStream open(Path file) throws IOException {
-    return new BufferedInputStream(Files.newInputStream(file), 1 << 16);
+  InputStream open() throws IOException {
+    return content.open();
   }
 
   public Path file() {
@@ -217,18 +237,7 @@ public final class ChangeSetFile {
       return kept().get().changes().get(id - schema().size() - 1);
     }
     Place place = gathered.places.get(id);
-    ByteBuffer line = ByteBuffer.allocate(place.length());
-    try (FileChannel channel = FileChannel.open(file)) {
-      long at = place.offset();
-      while (line.hasRemaining()) {
-        int read = channel.read(line, at);
-        if (read < 0) {
-          throw new IOException("the change set " + file + " became shorter while it was open");
-        }
-        at += read;
-      }
-    }
-    return ChangeSetReader.change(line.array());
+    return ChangeSetReader.change(content.at(place.offset(), place.length()));
   }
 
   /** Takes something of a change set. */
@@ -271,7 +280,7 @@ public final class ChangeSetFile {
   }
 
   private void pass(ChangeSetReader.Visitor visitor) throws IOException {
-    try (InputStream in = open(file)) {
+    try (InputStream in = open()) {
       ChangeSetReader.read(in, visitor);
     } catch (ChangeSetProblem e) {
       throw new IOException("the change set was written to while it was read", e);

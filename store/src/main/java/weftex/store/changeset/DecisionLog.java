@@ -1,5 +1,6 @@
 package weftex.store.changeset;
 
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
@@ -11,6 +12,7 @@ import java.util.List;
 import java.util.Optional;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
+import weftex.store.seal.Keyring;
 import weftex.store.state.FileClaim;
 
 /**
@@ -19,10 +21,12 @@ import weftex.store.state.FileClaim;
  */
 public final class DecisionLog implements AutoCloseable {
   private final Path file;
+  private final Content content;
   private final FileClaim claim;
 
-  private DecisionLog(Path file, FileClaim claim) {
+  private DecisionLog(Path file, Content content, FileClaim claim) {
     this.file = file;
+    this.content = content;
     this.claim = claim;
   }
 
@@ -37,10 +41,12 @@ public final class DecisionLog implements AutoCloseable {
    * Opens the end of a change set.
    *
    * @param who what others are told while it is open, such as {@code Mira, since 14:05}
+   * @param keys by which it is seen for whom a sealed one is sealed: what is appended is sealed for
+   *     them, too
    * @return without a log if somebody else has it open, or if the file or its folder can't be
    *     written to
    */
-  public static Opened open(Path file, String who) throws IOException {
+  public static Opened open(Path file, String who, Keyring keys) throws Refusal, IOException {
     if (!Files.isWritable(file)) {
       return new Opened(Optional.empty(), Optional.empty());
     }
@@ -48,7 +54,18 @@ public final class DecisionLog implements AutoCloseable {
     Path real = file.toRealPath();
     Path beside = real.resolveSibling("." + file.getFileName().toString() + ".open");
     FileClaim.Attempt attempt = FileClaim.attempt(beside, who);
-    return new Opened(attempt.claim().map(claim -> new DecisionLog(real, claim)), attempt.holder());
+    if (attempt.claim().isEmpty()) {
+      return new Opened(Optional.empty(), attempt.holder());
+    }
+    try {
+      return new Opened(
+          Optional.of(
+              new DecisionLog(real, Unreadable.appendable(file, keys), attempt.claim().get())),
+          attempt.holder());
+    } catch (Refusal e) {
+      attempt.claim().get().close();
+      throw e;
+    }
   }
 
   /**
@@ -59,16 +76,17 @@ public final class DecisionLog implements AutoCloseable {
    * @return whether a line was taken away. A file that was cut short in its drafted part, or that
    *     somebody else has open, stays as it is
    */
-  public static boolean mend(Path file, String who) throws Refusal, IOException {
-    if (!Files.isRegularFile(file) || LastLine.isWhole(file)) {
+  public static boolean mend(Path file, String who, Keyring keys) throws Refusal, IOException {
+    if (!Files.isRegularFile(file)
+        || Unreadable.refusing(file, () -> Content.of(file, keys).torn()).isEmpty()) {
       return false;
     }
-    Opened opened = open(file, who);
+    Opened opened = open(file, who, keys);
     if (opened.log().isEmpty()) {
       return false;
     }
     try (DecisionLog log = opened.log().get()) {
-      Optional<LastLine.Torn> torn = LastLine.torn(log.file);
+      Optional<LastLine.Torn> torn = log.content.torn();
       if (torn.isEmpty()) {
         return false;
       }
@@ -96,10 +114,12 @@ public final class DecisionLog implements AutoCloseable {
    * @throws Refusal if they can't be written; the file is then as it was
    */
   public long append(List<byte[]> lines) throws Refusal, IOException {
-    int length = lines.stream().mapToInt(line -> line.length).sum();
-    ByteBuffer all = ByteBuffer.allocate(length);
-    lines.forEach(all::put);
-    all.flip();
+    if (lines.isEmpty()) {
+      return Files.size(file);
+    }
+    ByteArrayOutputStream clear = new ByteArrayOutputStream();
+    lines.forEach(clear::writeBytes);
+    ByteBuffer all = ByteBuffer.wrap(content.appended(clear.toByteArray()));
     long before = Files.size(file);
     try (FileChannel channel =
         FileChannel.open(

@@ -1,12 +1,10 @@
 package weftex.store.changeset;
 
-import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.Arrays;
@@ -42,21 +40,30 @@ public final class LastLine {
    * The torn last line of a change set; empty if there is none, or if it is in the drafted part,
    * which can't do without it.
    */
-  static Optional<Torn> torn(Path changeSet) throws IOException {
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(changeSet), 1 << 16)) {
-      JsonLines.Lines lines = new JsonLines.Lines(in);
-      boolean drafted = false;
-      long whole = 0;
-      while (!lines.atEnd()) {
-        byte[] line = lines.next();
-        if (!lines.isComplete()) {
-          return drafted ? Optional.of(new Torn(whole, isObject(line))) : Optional.empty();
-        }
-        drafted |= begins(line, DRAFTED);
-        whole += line.length + 1L;
+  static Optional<Torn> torn(InputStream changeSet) throws IOException {
+    JsonLines.Lines lines = new JsonLines.Lines(changeSet);
+    boolean drafted = false;
+    long whole = 0;
+    while (!lines.atEnd()) {
+      byte[] line = lines.next();
+      if (!lines.isComplete()) {
+        return drafted ? Optional.of(new Torn(whole, isObject(line))) : Optional.empty();
       }
-      return Optional.empty();
+      drafted |= begins(line, DRAFTED);
+      whole += line.length + 1L;
     }
+    return Optional.empty();
+  }
+
+  /** Whether the drafted part of a change set is whole. */
+  static boolean isDrafted(InputStream changeSet) throws IOException {
+    JsonLines.Lines lines = new JsonLines.Lines(changeSet);
+    while (!lines.atEnd()) {
+      if (begins(lines.next(), DRAFTED)) {
+        return lines.isComplete();
+      }
+    }
+    return false;
   }
 
   private static boolean isObject(byte[] line) {

@@ -1,11 +1,15 @@
 package weftex.store.changeset;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import weftex.core.changeset.ChangeSetProblem;
+import weftex.core.changeset.ChangeSetReader;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
+import weftex.store.seal.Keyring;
+import weftex.store.seal.SealProblem;
 
 /** Words whatever is wrong with the file of a change set. */
 final class Unreadable {
@@ -24,6 +28,8 @@ final class Unreadable {
       throw refusal(
           "There is no change set " + file + ".",
           "Name another file, or write one with 'weftex draft'.");
+    } catch (SealProblem e) {
+      throw refusal(e.getMessage() + ".", e.next());
     } catch (IOException e) {
       throw refusal(
           "The change set " + file + " can't be read: " + FailureWords.of(e) + ".",
@@ -35,6 +41,21 @@ final class Unreadable {
     } catch (ChangeSetProblem e) {
       throw problem(file, e);
     }
+  }
+
+  /** What lines can be appended to; of a sealed file it is known that its receivers are right. */
+  static Content appendable(Path file, Keyring keys) throws Refusal {
+    return refusing(
+        file,
+        () -> {
+          Content content = Content.of(file, keys);
+          if (content instanceof Content.Sealed) {
+            try (InputStream in = content.open()) {
+              content.check(ChangeSetReader.header(in));
+            }
+          }
+          return content;
+        });
   }
 
   private static Refusal problem(Path file, ChangeSetProblem e) {

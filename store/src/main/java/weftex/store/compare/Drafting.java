@@ -25,6 +25,8 @@ import weftex.core.decide.StandingRule;
 import weftex.core.file.FilePlan;
 import weftex.core.plan.Plan;
 import weftex.store.copy.SharedTable;
+import weftex.store.seal.Receivers;
+import weftex.store.seal.SealedFile;
 import weftex.store.state.Files0600;
 
 /** Writes a plan into a change-set file. The file appears under its name only when it is whole. */
@@ -40,6 +42,7 @@ public final class Drafting {
    * @param selection what was chosen, in the words of the options
    * @param rules standing rules
    * @param carried decisions of an earlier draft; empty if there was none
+   * @param receivers for whom it is sealed
    * @param everything whether the target's side stands in every conflict, without a person
    */
   public record Terms(
@@ -49,6 +52,7 @@ public final class Drafting {
       Map<String, List<String>> selection,
       List<StandingRule> rules,
       Optional<CarriedDecisions> carried,
+      Receivers receivers,
       boolean everything) {}
 
   /**
@@ -61,7 +65,7 @@ public final class Drafting {
       Path file, ComparisonRun run, Plan plan, FilePlan.Files files, Terms terms)
       throws IOException {
     Written[] written = new Written[1];
-    whole(file, out -> written[0] = write(out, run, plan, files, terms));
+    whole(file, terms.receivers(), out -> written[0] = write(out, run, plan, files, terms));
     return written[0];
   }
 
@@ -70,28 +74,47 @@ public final class Drafting {
     void writeTo(ChangeSetWriter writer) throws IOException;
   }
 
-  /** Writes a change set that comes from nowhere near a database. */
-  public static void write(
+  /**
+   * Writes a change set that comes from nowhere near a database.
+   *
+   * @return how many changes it has
+   */
+  public static int write(
       Path file, ChangeSetHeader header, List<Decision> decisions, Changes changes)
       throws IOException {
+    int[] count = new int[1];
     whole(
         file,
+        Receivers.of(header.receivers()),
         out -> {
           ChangeSetWriter writer = new ChangeSetWriter(out, header);
           changes.writeTo(writer);
           writer.finish();
+          count[0] = writer.changes();
           for (Decision decision : decisions) {
             out.write(ChangeSetWriter.line(decision));
           }
         });
+    return count[0];
   }
 
-  private static void whole(Path file, Files0600.Body body) throws IOException {
+  private static void whole(Path file, Receivers receivers, Files0600.Body body)
+      throws IOException {
     Path folder = file.toAbsolutePath().getParent();
     if (!Files.isDirectory(folder)) {
       Files0600.createFolder(folder);
     }
-    Files0600.whole(file, body);
+    Files0600.whole(
+        file,
+        out -> {
+          if (receivers.isNobody()) {
+            body.writeTo(out);
+            return;
+          }
+          try (OutputStream sealed = SealedFile.writing(out, receivers)) {
+            body.writeTo(sealed);
+          }
+        });
   }
 
   /**
@@ -194,7 +217,8 @@ public final class Drafting {
         terms.at(),
         terms.tool(),
         terms.selection(),
-        tables);
+        tables,
+        terms.receivers().lines());
   }
 
   private static ChangeSetHeader.TableColumns made(

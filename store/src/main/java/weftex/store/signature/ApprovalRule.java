@@ -12,6 +12,7 @@ import weftex.core.change.Approval;
 import weftex.core.change.DraftSignature;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.store.Refusal;
+import weftex.store.sshkey.KeyProblem;
 
 /**
  * Which approvals of a change set count, and how many it takes.
@@ -52,7 +53,7 @@ public record ApprovalRule(int people, Optional<Signers> signers, boolean notThe
     if (notTheDrafter) {
       try {
         drafter = Optional.of(drafter(contents.drafter(), now));
-      } catch (SignatureProblem e) {
+      } catch (KeyProblem e) {
         return new Counted(List.of(), List.of(e.getMessage()));
       }
     }
@@ -64,36 +65,35 @@ public record ApprovalRule(int people, Optional<Signers> signers, boolean notThe
         } else {
           names.add(name);
         }
-      } catch (SignatureProblem e) {
+      } catch (KeyProblem e) {
         objections.add("the approval of " + approval.by() + " does not count: " + e.getMessage());
       }
     }
     return new Counted(List.copyOf(names), objections);
   }
 
-  private String drafter(Optional<DraftSignature> drafter, Instant now) throws SignatureProblem {
+  private String drafter(Optional<DraftSignature> drafter, Instant now) throws KeyProblem {
     if (drafter.isEmpty()) {
-      throw new SignatureProblem(
-          "nobody signed the draft, so that it can't be told who drafted it");
+      throw new KeyProblem("nobody signed the draft, so that it can't be told who drafted it");
     }
     DraftSignature signed = drafter.get();
     try {
       return signers
           .orElseThrow()
           .signer(signed.statement().bytes(), signed.signature(), time(signed.at(), now), now);
-    } catch (SignatureProblem e) {
-      throw new SignatureProblem("the draft's signature does not count: " + e.getMessage(), e);
+    } catch (KeyProblem e) {
+      throw new KeyProblem("the draft's signature does not count: " + e.getMessage(), e);
     }
   }
 
   /**
    * Whose an approval is.
    *
-   * @throws SignatureProblem if it does not count
+   * @throws KeyProblem if it does not count
    */
-  private String signer(Approval approval, Instant now) throws SignatureProblem {
+  private String signer(Approval approval, Instant now) throws KeyProblem {
     if (approval.signature().isEmpty()) {
-      throw new SignatureProblem("it is not signed");
+      throw new KeyProblem("it is not signed");
     }
     return signers
         .orElseThrow()
@@ -104,15 +104,15 @@ public record ApprovalRule(int people, Optional<Signers> signers, boolean notThe
             now);
   }
 
-  private static Instant time(String text, Instant now) throws SignatureProblem {
+  private static Instant time(String text, Instant now) throws KeyProblem {
     Instant at;
     try {
       at = Instant.parse(text);
     } catch (DateTimeParseException e) {
-      throw new SignatureProblem("its time is damaged", e);
+      throw new KeyProblem("its time is damaged", e);
     }
     if (at.isAfter(now.plus(OFF))) {
-      throw new SignatureProblem(
+      throw new KeyProblem(
           "it is dated " + text + ", and here it is " + now + "; one of the clocks is wrong");
     }
     return at;
@@ -129,7 +129,7 @@ public record ApprovalRule(int people, Optional<Signers> signers, boolean notThe
     }
     try {
       signer(made, now);
-    } catch (SignatureProblem e) {
+    } catch (KeyProblem e) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "The approval would not count: " + e.getMessage() + ". The change set was not approved.",

@@ -17,6 +17,8 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
+import weftex.store.sshkey.KeyProblem;
+import weftex.store.sshkey.SshKey;
 
 /**
  * Whose keys count: a file as {@code ssh-keygen -Y verify} reads it (ALLOWED SIGNERS in its
@@ -86,7 +88,7 @@ public final class Signers {
       if (!line.isEmpty() && !line.startsWith("#")) {
         try {
           signers.add(signer(line));
-        } catch (SignatureProblem e) {
+        } catch (KeyProblem e) {
           throw new Refusal(
               Refusal.Kind.WRONG_INPUT,
               "Line "
@@ -104,11 +106,11 @@ public final class Signers {
     return new Signers(file, signers);
   }
 
-  private static Signer signer(String line) throws SignatureProblem {
+  private static Signer signer(String line) throws KeyProblem {
     boolean quoted = line.startsWith("\"");
     int end = quoted ? line.indexOf('"', 1) + 1 : firstSpace(line);
     if (end <= 0) {
-      throw new SignatureProblem("after the name there is no key");
+      throw new KeyProblem("after the name there is no key");
     }
     String name = quoted ? line.substring(1, end - 1) : line.substring(0, end);
     String rest = line.substring(end).strip();
@@ -124,7 +126,7 @@ public final class Signers {
           case "namespaces" -> namespaces = List.of(value.split(","));
           case "valid-after" -> after = Optional.of(time(value));
           case "valid-before" -> before = Optional.of(time(value));
-          default -> throw new SignatureProblem("'" + option.group(1) + "' is not understood here");
+          default -> throw new KeyProblem("'" + option.group(1) + "' is not understood here");
         }
         to = option.end();
       }
@@ -132,13 +134,13 @@ public final class Signers {
     }
     String[] words = rest.split("\\s+");
     if (words.length < 2) {
-      throw new SignatureProblem("after the name there is no key");
+      throw new KeyProblem("after the name there is no key");
     }
     try {
       SshKey key = SshKey.of(Base64.getDecoder().decode(words[1]));
       return new Signer(name, key, namespaces, after, before);
     } catch (IllegalArgumentException e) {
-      throw new SignatureProblem("its key is damaged", e);
+      throw new KeyProblem("its key is damaged", e);
     }
   }
 
@@ -150,10 +152,10 @@ public final class Signers {
     return at == line.length() ? -1 : at;
   }
 
-  private static Instant time(String text) throws SignatureProblem {
+  private static Instant time(String text) throws KeyProblem {
     Matcher time = TIME.matcher(text);
     if (!time.matches()) {
-      throw new SignatureProblem("'" + text + "' is no time such as 20261231 or 202612312359Z");
+      throw new KeyProblem("'" + text + "' is no time such as 20261231 or 202612312359Z");
     }
     String clock = time.group(2) == null ? "" : time.group(2);
     String all = time.group(1) + (clock + "000000").substring(0, 6);
@@ -162,7 +164,7 @@ public final class Signers {
       ZoneId zone = time.group(3).isEmpty() ? ZoneId.systemDefault() : ZoneOffset.UTC;
       return local.atZone(zone).toInstant();
     } catch (DateTimeParseException e) {
-      throw new SignatureProblem("there is no such time as '" + text + "'", e);
+      throw new KeyProblem("there is no such time as '" + text + "'", e);
     }
   }
 
@@ -173,9 +175,9 @@ public final class Signers {
    * @param at when, as the signer says
    * @param now a key must count then, too: whoever stole one could date it back
    * @return the name before the key
-   * @throws SignatureProblem if it does not count
+   * @throws KeyProblem if it does not count
    */
-  String signer(byte[] statement, String armored, Instant at, Instant now) throws SignatureProblem {
+  String signer(byte[] statement, String armored, Instant at, Instant now) throws KeyProblem {
     SshSignature signature = SshSignature.of(armored);
     String objection = "its key " + signature.key().fingerprint() + " is not in " + file;
     boolean found = false;
@@ -184,7 +186,7 @@ public final class Signers {
         continue;
       }
       if (!found && !signature.isOf(statement)) {
-        throw new SignatureProblem("it is over something else, or not by the key that it names");
+        throw new KeyProblem("it is over something else, or not by the key that it names");
       }
       found = true;
       Optional<String> why = signer.objection(at).or(() -> signer.objection(now));
@@ -193,7 +195,7 @@ public final class Signers {
       }
       objection = why.get();
     }
-    throw new SignatureProblem(objection);
+    throw new KeyProblem(objection);
   }
 
   /** Where they stand. */

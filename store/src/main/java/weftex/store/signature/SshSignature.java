@@ -9,6 +9,9 @@ import java.security.MessageDigest;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.Map;
+import weftex.store.sshkey.KeyProblem;
+import weftex.store.sshkey.SshBlob;
+import weftex.store.sshkey.SshKey;
 
 /**
  * A signature by an SSH key, in the format that {@code ssh-keygen -Y} writes and verifies
@@ -37,10 +40,10 @@ final class SshSignature {
   }
 
   /** Reads a signature between its two lines. */
-  static SshSignature of(String armored) throws SignatureProblem {
+  static SshSignature of(String armored) throws KeyProblem {
     String text = armored.strip();
     if (!text.startsWith(BEGIN) || !text.endsWith(END)) {
-      throw new SignatureProblem("it is no signature by an SSH key");
+      throw new KeyProblem("it is no signature by an SSH key");
     }
     byte[] bytes;
     try {
@@ -48,21 +51,21 @@ final class SshSignature {
           Base64.getMimeDecoder()
               .decode(text.substring(BEGIN.length(), text.length() - END.length()).strip());
     } catch (IllegalArgumentException e) {
-      throw new SignatureProblem("it is damaged", e);
+      throw new KeyProblem("it is damaged", e);
     }
     SshBlob in = new SshBlob(bytes);
     if (!Arrays.equals(in.raw(MAGIC.length), MAGIC) || in.number() != 1) {
-      throw new SignatureProblem("it is no signature by an SSH key");
+      throw new KeyProblem("it is no signature by an SSH key");
     }
     SshKey key = SshKey.of(in.string());
     String namespace = in.text();
     if (!namespace.equals(NAMESPACE)) {
-      throw new SignatureProblem("it was made for '" + namespace + "', not for " + NAMESPACE);
+      throw new KeyProblem("it was made for '" + namespace + "', not for " + NAMESPACE);
     }
     byte[] reserved = in.string();
     String hash = in.text();
     if (!HASHES.containsKey(hash)) {
-      throw new SignatureProblem("it is over a hash by " + hash + ", which does not count here");
+      throw new KeyProblem("it is over a hash by " + hash + ", which does not count here");
     }
     byte[] value = in.string();
     in.end();
@@ -74,7 +77,7 @@ final class SshSignature {
   }
 
   /** Whether it is the key's over these bytes. */
-  boolean isOf(byte[] message) throws SignatureProblem {
+  boolean isOf(byte[] message) throws KeyProblem {
     try {
       ByteArrayOutputStream bytes = new ByteArrayOutputStream();
       DataOutputStream out = new DataOutputStream(bytes);

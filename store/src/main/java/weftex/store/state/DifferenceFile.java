@@ -5,7 +5,12 @@ import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.security.GeneralSecurityException;
+import java.security.SecureRandom;
 import java.util.Arrays;
+import javax.crypto.Cipher;
+import javax.crypto.spec.IvParameterSpec;
+import javax.crypto.spec.SecretKeySpec;
 import weftex.core.compare.Difference;
 import weftex.core.compare.DifferenceLog;
 import weftex.core.row.Row;
@@ -14,7 +19,9 @@ import weftex.core.row.SortKey;
 /**
  * Keeps differences in a temporary file that is gone when it is closed. A record is a head of fixed
  * size (the table; for each of the three rows the lengths of its key and of its values), and then
- * the keys and values. Rows go to the file and come back without a copy of them in memory.
+ * the keys and values. Rows go to the file and come back without a copy of them in memory. What is
+ * written is encrypted by a key that only this process knows, so that nothing of the content is
+ * left on the disk, whatever becomes of the process.
  */
 public final class DifferenceFile implements DifferenceLog {
   private static final int READ_AT_ONCE = 8192;
@@ -24,7 +31,11 @@ public final class DifferenceFile implements DifferenceLog {
   /** Stands for the length of the key of a row that is not there. */
   private static final int ABSENT = -1;
 
+  private static final int BLOCK = 16;
+  private static final int KEY_BYTES = 16;
+
   private final FileChannel channel;
+  private final SecretKeySpec key;
   private final ByteBuffer pending = ByteBuffer.allocate(1 << 16);
   private long written;
 
@@ -37,6 +48,25 @@ public final class DifferenceFile implements DifferenceLog {
             StandardOpenOption.READ,
             StandardOpenOption.WRITE,
             StandardOpenOption.DELETE_ON_CLOSE);
+    byte[] secret = new byte[KEY_BYTES];
+    new SecureRandom().nextBytes(secret);
+    key = new SecretKeySpec(secret, "AES");
+  }
+
+  /**
+   * Encrypts or decrypts, which is the same by AES in counter mode. The counter is the place in the
+   * file, each of which is written once.
+   */
+  private void crypt(ByteBuffer from, ByteBuffer to, long position) throws IOException {
+    try {
+      Cipher cipher = Cipher.getInstance("AES/CTR/NoPadding");
+      byte[] counter = ByteBuffer.allocate(BLOCK).putLong(Long.BYTES, position / BLOCK).array();
+      cipher.init(Cipher.ENCRYPT_MODE, key, new IvParameterSpec(counter));
+      cipher.update(new byte[(int) (position % BLOCK)]);
+      cipher.doFinal(from, to);
+    } catch (GeneralSecurityException e) {
+      throw new IOException("the file of differences can't be encrypted", e);
+    }
   }
 
   @Override
@@ -76,7 +106,12 @@ public final class DifferenceFile implements DifferenceLog {
       // A heap buffer is copied outside the heap on its way, as much as is offered at once.
       int end = bytes.limit();
       bytes.limit(Math.min(end, bytes.position() + pending.capacity()));
-      written += channel.write(bytes, written);
+      ByteBuffer encrypted = ByteBuffer.allocate(bytes.remaining());
+      crypt(bytes, encrypted, written);
+      encrypted.flip();
+      while (encrypted.hasRemaining()) {
+        written += channel.write(encrypted, written);
+      }
       bytes.limit(end);
     }
   }
@@ -125,7 +160,9 @@ public final class DifferenceFile implements DifferenceLog {
       }
       bytes.limit(there);
     }
-    return bytes.array();
+    ByteBuffer decrypted = ByteBuffer.allocate(there);
+    crypt(bytes.flip(), decrypted, position);
+    return decrypted.array();
   }
 
   @Override

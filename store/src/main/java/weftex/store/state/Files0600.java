@@ -16,6 +16,7 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileAttribute;
+import java.nio.file.attribute.PosixFilePermission;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.HashSet;
 import java.util.List;
@@ -37,6 +38,18 @@ public final class Files0600 {
   public static void take(Path file) throws IOException {
     if (POSIX) {
       Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-------"));
+    }
+  }
+
+  /** Whether others than its owner can read a file, as far as its system knows of such modes. */
+  public static boolean isReadByOthers(Path file) {
+    try {
+      Set<PosixFilePermission> mode = Files.getPosixFilePermissions(file);
+      return mode.contains(PosixFilePermission.GROUP_READ)
+          || mode.contains(PosixFilePermission.OTHERS_READ);
+    } catch (IOException | UnsupportedOperationException e) {
+      // It is not there, as whoever reads it will say.
+      return false;
     }
   }
 

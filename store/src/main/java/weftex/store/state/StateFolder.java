@@ -26,7 +26,9 @@ public final class StateFolder {
   public static final String CONFIGURATION = "weftex.yaml";
 
   private static final Pattern NUMBERED =
-      Pattern.compile("(\\d{4,9})-\\d{4}-\\d\\d-\\d\\d\\.jsonl");
+      Pattern.compile("(\\d{4,9})-\\d{4}-\\d\\d-\\d\\d\\.(?:jsonl|sealed)");
+
+  private static final Pattern CHANGE_SET = Pattern.compile("\\.(?:jsonl|sealed)$");
 
   private final Path folder;
 
@@ -169,10 +171,13 @@ public final class StateFolder {
    * highest number.
    *
    * @param day that stands behind the number
+   * @param sealed whether only some people can read it
    */
-  public Path newChangeSet(String day) throws IOException {
+  public Path newChangeSet(String day, boolean sealed) throws IOException {
     long last = drafted().stream().mapToLong(StateFolder::number).max().orElse(0);
-    return changeSets().resolve(String.format(Locale.ROOT, "%04d-%s.jsonl", last + 1, day));
+    return changeSets()
+        .resolve(
+            String.format(Locale.ROOT, "%04d-%s.%s", last + 1, day, sealed ? "sealed" : "jsonl"));
   }
 
   private List<Path> drafted() throws IOException {
@@ -180,7 +185,7 @@ public final class StateFolder {
       return List.of();
     }
     try (Stream<Path> files = Files.list(changeSets())) {
-      return files.filter(file -> file.toString().endsWith(".jsonl")).toList();
+      return files.filter(file -> CHANGE_SET.matcher(file.toString()).find()).toList();
     }
   }
 

@@ -14,6 +14,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.store.changeset.DecisionLog;
+import weftex.store.seal.Keyring;
 
 class DecisionLogTest {
   @TempDir Path folder;
@@ -31,7 +32,7 @@ class DecisionLogTest {
 
   @Test
   void linesAreAppendedBehindWhateverElseIsThere() throws Exception {
-    try (DecisionLog log = DecisionLog.open(file, "Mira").log().orElseThrow()) {
+    try (DecisionLog log = DecisionLog.open(file, "Mira", Keyring.NONE).log().orElseThrow()) {
       assertThat(log.append(List.of(line("a"), line("b")))).isEqualTo(Files.size(file));
       Files.writeString(file, Files.readString(file) + "from elsewhere\n");
       log.append(List.of(line("c")));
@@ -41,12 +42,12 @@ class DecisionLogTest {
 
   @Test
   void oneHoldsItAtATimeAndSaysWho() throws Exception {
-    DecisionLog.Opened first = DecisionLog.open(file, "Mira, since ten");
-    DecisionLog.Opened second = DecisionLog.open(file, "Ola");
+    DecisionLog.Opened first = DecisionLog.open(file, "Mira, since ten", Keyring.NONE);
+    DecisionLog.Opened second = DecisionLog.open(file, "Ola", Keyring.NONE);
     assertThat(second.log()).isEmpty();
     assertThat(second.holder()).contains("Mira, since ten");
     first.log().orElseThrow().close();
-    DecisionLog.Opened third = DecisionLog.open(file, "Ola");
+    DecisionLog.Opened third = DecisionLog.open(file, "Ola", Keyring.NONE);
     assertThat(third.log()).isPresent();
     third.log().get().close();
   }
@@ -60,29 +61,29 @@ class DecisionLogTest {
   void aLineThatWasCutOffIsTakenAway() throws Exception {
     draft("{\"drafted\":{}}\n{\"decision\":{\"by\":\"Ola\"}}\n");
     byte[] before = Files.readAllBytes(file);
-    assertThat(DecisionLog.mend(file, "Mira")).isFalse();
+    assertThat(DecisionLog.mend(file, "Mira", Keyring.NONE)).isFalse();
     Files.writeString(file, "{\"decision\":{\"by", StandardOpenOption.APPEND);
-    assertThat(DecisionLog.mend(file, "Mira")).isTrue();
+    assertThat(DecisionLog.mend(file, "Mira", Keyring.NONE)).isTrue();
     assertThat(file).hasBinaryContent(before);
-    assertThat(DecisionLog.mend(file, "Mira")).isFalse();
+    assertThat(DecisionLog.mend(file, "Mira", Keyring.NONE)).isFalse();
   }
 
   @Test
   void aLineThatLacksOnlyItsLineFeedGetsIt() throws Exception {
     draft("{\"drafted\":{}}\n{\"approval\":{}}");
-    assertThat(DecisionLog.mend(file, "Mira")).isFalse();
+    assertThat(DecisionLog.mend(file, "Mira", Keyring.NONE)).isFalse();
     assertThat(Files.readString(file)).endsWith("{\"drafted\":{}}\n{\"approval\":{}}\n");
   }
 
   @Test
   void aFileThatIsCutShortBeforeOrIsOpenElsewhereStaysAsItIs() throws Exception {
     draft("{\"chan");
-    assertThat(DecisionLog.mend(file, "Mira")).isFalse();
+    assertThat(DecisionLog.mend(file, "Mira", Keyring.NONE)).isFalse();
     assertThat(Files.readString(file)).endsWith("\n{\"chan");
     draft("{\"drafted\":{}}\n{\"decis");
-    try (DecisionLog other = DecisionLog.open(file, "Ola").log().orElseThrow()) {
+    try (DecisionLog other = DecisionLog.open(file, "Ola", Keyring.NONE).log().orElseThrow()) {
       assertThat(other).isNotNull();
-      assertThat(DecisionLog.mend(file, "Mira")).isFalse();
+      assertThat(DecisionLog.mend(file, "Mira", Keyring.NONE)).isFalse();
     }
     assertThat(Files.readString(file)).endsWith("{\"decis");
   }
@@ -90,7 +91,7 @@ class DecisionLogTest {
   @Test
   void theFileBesideIsItsOwnersAloneAndEmptyInTheEnd() throws Exception {
     Path beside = folder.resolve(".set.jsonl.open");
-    try (DecisionLog log = DecisionLog.open(file, "Mira").log().orElseThrow()) {
+    try (DecisionLog log = DecisionLog.open(file, "Mira", Keyring.NONE).log().orElseThrow()) {
       assertThat(log).isNotNull();
       assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(beside)))
           .isEqualTo("rw-------");
@@ -104,7 +105,7 @@ class DecisionLogTest {
     draft("{\"drafted\":{}}\n");
     Path other = Files.writeString(folder.resolve("precious"), "all of it");
     Files.createSymbolicLink(folder.resolve(".set.jsonl.open"), other);
-    assertThatThrownBy(() -> DecisionLog.open(file, "Mira"))
+    assertThatThrownBy(() -> DecisionLog.open(file, "Mira", Keyring.NONE))
         .isInstanceOf(IOException.class)
         .hasMessageContaining(".set.jsonl.open is a link, which Weftex does not follow");
     assertThat(other).hasContent("all of it");

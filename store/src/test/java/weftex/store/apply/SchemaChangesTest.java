@@ -20,6 +20,7 @@ import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.copy.Copy;
+import weftex.store.seal.Keyring;
 import weftex.store.testing.Pair;
 
 /** New tables and columns of the source are made on the target, and taken back by an undo. */
@@ -211,7 +212,8 @@ class SchemaChangesTest {
     SchemaChange altered =
         new SchemaChange(1, "pages", new SchemaChange.Made.Named(Optional.of("fee"), List.of()));
     java.io.ByteArrayOutputStream out = new java.io.ByteArrayOutputStream();
-    ChangeSetWriter writer = new ChangeSetWriter(out, ChangeSetFile.read(file).contents().header());
+    ChangeSetWriter writer =
+        new ChangeSetWriter(out, ChangeSetFile.read(file, Keyring.NONE).contents().header());
     writer.write(altered);
     writer.finish();
     Files.write(file, out.toByteArray());

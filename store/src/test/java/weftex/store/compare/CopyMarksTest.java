@@ -18,6 +18,7 @@ import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.receipt.Receipts;
+import weftex.store.seal.Keyring;
 import weftex.store.testing.Pair;
 
 /** A copy is known by its own ledger, wherever it is and whatever clocks say. */
@@ -127,7 +128,7 @@ class CopyMarksTest {
     Path file = pair.approvedDraft();
     new Applier(new Receipts(pair.state().receipts(), early), new CommitGate(), "test", "test")
         .apply(
-            ChangeSetFile.read(file),
+            ChangeSetFile.read(file, Keyring.NONE),
             "test",
             Copy.reach(pair.target()),
             pair::means,

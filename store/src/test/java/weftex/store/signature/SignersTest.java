@@ -21,6 +21,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import weftex.core.change.Statement;
 import weftex.store.Refusal;
+import weftex.store.sshkey.KeyProblem;
 
 class SignersTest {
   private static final Instant NOW = Instant.parse("2026-11-29T12:00:00Z");
@@ -47,7 +48,7 @@ class SignersTest {
     return Signers.read(Files.write(folder.resolve("signers"), List.of(lines)));
   }
 
-  private static String signer(Signers signers, String signature) throws SignatureProblem {
+  private static String signer(Signers signers, String signature) throws KeyProblem {
     return signers.signer(STATEMENT.bytes(), signature, Instant.parse(STATEMENT.at()), NOW);
   }
 
@@ -123,7 +124,7 @@ class SignersTest {
               + lines[lines.length - 1];
       assertThat(catchThrowable(() -> signer(signers, armored)))
           .as("bit " + i)
-          .isInstanceOf(SignatureProblem.class);
+          .isInstanceOf(KeyProblem.class);
     }
     for (int length = 0; length < bytes.length; length++) {
       String cut =
@@ -132,10 +133,10 @@ class SignersTest {
               + Base64.getEncoder().encodeToString(Arrays.copyOf(bytes, length))
               + "\n"
               + lines[lines.length - 1];
-      assertThatThrownBy(() -> signer(signers, cut)).isInstanceOf(SignatureProblem.class);
+      assertThatThrownBy(() -> signer(signers, cut)).isInstanceOf(KeyProblem.class);
     }
     for (String none : List.of("", "x", lines[0], lines[0] + "\n***\n" + lines[lines.length - 1])) {
-      assertThatThrownBy(() -> signer(signers, none)).isInstanceOf(SignatureProblem.class);
+      assertThatThrownBy(() -> signer(signers, none)).isInstanceOf(KeyProblem.class);
     }
   }
 

@@ -52,7 +52,7 @@ class StateFolderTest {
   @Test
   void whereNothingWasDraftedTheFirstHasNumberOne() throws Exception {
     assertThat(state().newestChangeSet()).isEmpty();
-    assertThat(state().newChangeSet("2026-11-27").getFileName())
+    assertThat(state().newChangeSet("2026-11-27", false).getFileName())
         .hasToString("0001-2026-11-27.jsonl");
   }
 
@@ -62,7 +62,7 @@ class StateFolderTest {
     draft("0001-2026-11-29.jsonl", now.plusSeconds(86_400));
     Path second = draft("0002-2026-11-27.jsonl", now.minusSeconds(86_400));
     assertThat(state().newestChangeSet()).contains(second);
-    assertThat(state().newChangeSet("2026-11-26").getFileName())
+    assertThat(state().newChangeSet("2026-11-26", false).getFileName())
         .hasToString("0003-2026-11-26.jsonl");
   }
 
@@ -79,7 +79,7 @@ class StateFolderTest {
   @Test
   void numbersGoOnBeyondFourDigits() throws Exception {
     draft("9999-2026-11-27.jsonl", Instant.now());
-    Path next = state().newChangeSet("2026-11-28");
+    Path next = state().newChangeSet("2026-11-28", false);
     assertThat(next.getFileName()).hasToString("10000-2026-11-28.jsonl");
     Files.writeString(next, "");
     assertThat(state().newestChangeSet()).contains(next);

@@ -52,6 +52,8 @@ import weftex.store.copy.CopySpec;
 import weftex.store.file.PairFolders;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
+import weftex.store.seal.Keyring;
+import weftex.store.seal.Receivers;
 import weftex.store.state.DifferenceFile;
 import weftex.store.state.SettledRanges;
 import weftex.store.state.StateFolder;
@@ -298,7 +300,7 @@ public final class Pair {
   public Path approvedDraft(boolean skipWhatIsBound) throws Exception {
     Path file = draft();
     for (List<Integer> open = open(file); !open.isEmpty(); open = open(file)) {
-      Review review = ChangeSetFile.read(file).review();
+      Review review = ChangeSetFile.read(file, Keyring.NONE).review();
       for (int id : open) {
         boolean bound = review.refusal(id, Optional.empty(), Answer.SOURCE).isPresent();
         boolean offered =
@@ -316,7 +318,7 @@ public final class Pair {
   }
 
   private static List<Integer> open(Path file) throws Refusal {
-    Review review = ChangeSetFile.read(file).review();
+    Review review = ChangeSetFile.read(file, Keyring.NONE).review();
     return review.ids().stream().filter(id -> review.standing(id) == Review.Standing.OPEN).toList();
   }
 
@@ -337,6 +339,7 @@ public final class Pair {
               java.util.Map.of(),
               List.of(),
               Optional.empty(),
+              Receivers.NONE,
               false));
     }
     return file;
@@ -344,7 +347,7 @@ public final class Pair {
 
   /** Approves a change set as it stands. */
   public void approve(Path file) throws Exception {
-    ChangeSetReader.Contents contents = ChangeSetFile.read(file).contents();
+    ChangeSetReader.Contents contents = ChangeSetFile.read(file, Keyring.NONE).contents();
     append(
         file,
         ChangeSetWriter.line(Approval.unsigned("Mira", "2026-11-25T12:00:00Z", contents.sha256())));
@@ -366,8 +369,8 @@ public final class Pair {
         .apply(
             // A large file is passed over, a small one kept: both ways are taken.
             target() instanceof CopySpec.SqliteFile
-                ? ChangeSetFile.readWhole(file)
-                : ChangeSetFile.read(file),
+                ? ChangeSetFile.readWhole(file, Keyring.NONE)
+                : ChangeSetFile.read(file, Keyring.NONE),
             "test",
             target,
             this::means,

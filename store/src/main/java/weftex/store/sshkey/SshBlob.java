@@ -1,4 +1,4 @@
-package weftex.store.signature;
+package weftex.store.sshkey;
 
 import java.math.BigInteger;
 import java.nio.BufferUnderflowException;
@@ -6,44 +6,44 @@ import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 
 /** Reads the data types of RFC 4251, section 5. */
-final class SshBlob {
+public final class SshBlob {
   private final ByteBuffer bytes;
 
-  SshBlob(byte[] bytes) {
+  public SshBlob(byte[] bytes) {
     this.bytes = ByteBuffer.wrap(bytes);
   }
 
-  byte[] raw(int count) throws SignatureProblem {
+  public byte[] raw(int count) throws KeyProblem {
     try {
       byte[] some = new byte[Math.min(count, bytes.remaining() + 1)];
       bytes.get(some);
       return some;
     } catch (BufferUnderflowException | NegativeArraySizeException e) {
-      throw new SignatureProblem("it ends too early", e);
+      throw new KeyProblem("it ends too early", e);
     }
   }
 
-  int number() throws SignatureProblem {
+  public int number() throws KeyProblem {
     return ByteBuffer.wrap(raw(Integer.BYTES)).getInt();
   }
 
-  byte[] string() throws SignatureProblem {
+  public byte[] string() throws KeyProblem {
     return raw(number());
   }
 
-  String text() throws SignatureProblem {
+  public String text() throws KeyProblem {
     return new String(string(), StandardCharsets.UTF_8);
   }
 
-  BigInteger integer() throws SignatureProblem {
+  public BigInteger integer() throws KeyProblem {
     byte[] digits = string();
     return digits.length == 0 ? BigInteger.ZERO : new BigInteger(digits);
   }
 
   /** Nothing may follow. */
-  void end() throws SignatureProblem {
+  public void end() throws KeyProblem {
     if (bytes.hasRemaining()) {
-      throw new SignatureProblem("something follows it that has no place there");
+      throw new KeyProblem("something follows it that has no place there");
     }
   }
 }

@@ -1,4 +1,4 @@
-package weftex.store.signature;
+package weftex.store.sshkey;
 
 import java.io.ByteArrayOutputStream;
 import java.math.BigInteger;
@@ -24,9 +24,13 @@ import java.util.Map;
  * A public key as SSH writes it (RFC 4253 section 6.6, RFC 5656, RFC 8709, and OpenSSH's
  * PROTOCOL.u2f for keys on a token). Java's own algorithms verify.
  */
-final class SshKey {
-  private static final String ED25519 = "ssh-ed25519";
-  private static final String RSA = "ssh-rsa";
+public final class SshKey {
+  /** What keys of Edwards' curve are called. */
+  public static final String ED25519 = "ssh-ed25519";
+
+  /** What RSA keys are called. */
+  public static final String RSA = "ssh-rsa";
+
   private static final String ON_TOKEN = "sk-ssh-ed25519@openssh.com";
   private static final int FEWEST_BITS = 2048;
   private static final int POINT_BYTES = 32;
@@ -53,7 +57,7 @@ final class SshKey {
   }
 
   /** Reads a key. */
-  static SshKey of(byte[] blob) throws SignatureProblem {
+  public static SshKey of(byte[] blob) throws KeyProblem {
     SshBlob in = new SshBlob(blob);
     String kind = in.text();
     byte[] application = new byte[0];
@@ -66,25 +70,25 @@ final class SshKey {
         BigInteger exponent = in.integer();
         BigInteger modulus = in.integer();
         if (modulus.bitLength() < FEWEST_BITS) {
-          throw new SignatureProblem("its key has only " + modulus.bitLength() + " bits");
+          throw new KeyProblem("its key has only " + modulus.bitLength() + " bits");
         }
         key = KeyFactory.getInstance("RSA").generatePublic(new RSAPublicKeySpec(modulus, exponent));
       } else if (CURVES.containsKey(kind)) {
         in.text();
         key = onCurve(CURVES.get(kind)[0], in.string());
       } else {
-        throw new SignatureProblem("keys of the kind " + kind + " are not known here");
+        throw new KeyProblem("keys of the kind " + kind + " are not known here");
       }
     } catch (GeneralSecurityException | RuntimeException e) {
-      throw new SignatureProblem("its key is damaged", e);
+      throw new KeyProblem("its key is damaged", e);
     }
     in.end();
     return new SshKey(blob, kind, key, application);
   }
 
-  private static PublicKey edwards(byte[] point) throws GeneralSecurityException, SignatureProblem {
+  private static PublicKey edwards(byte[] point) throws GeneralSecurityException, KeyProblem {
     if (point.length != POINT_BYTES) {
-      throw new SignatureProblem("its key is damaged");
+      throw new KeyProblem("its key is damaged");
     }
     byte[] y = new byte[POINT_BYTES];
     for (int i = 0; i < y.length; i++) {
@@ -98,9 +102,9 @@ final class SshKey {
   }
 
   private static PublicKey onCurve(String curve, byte[] point)
-      throws GeneralSecurityException, SignatureProblem {
+      throws GeneralSecurityException, KeyProblem {
     if (point.length % 2 == 0 || point[0] != 4) {
-      throw new SignatureProblem("its key is damaged");
+      throw new KeyProblem("its key is damaged");
     }
     AlgorithmParameters parameters = AlgorithmParameters.getInstance("EC");
     parameters.init(new ECGenParameterSpec(curve));
@@ -115,7 +119,7 @@ final class SshKey {
   }
 
   /** Whether a signature of some bytes was made by this key. */
-  boolean verifies(byte[] signed, byte[] signature) throws SignatureProblem {
+  public boolean verifies(byte[] signed, byte[] signature) throws KeyProblem {
     SshBlob in = new SshBlob(signature);
     String algorithm = in.text();
     byte[] value = in.string();
@@ -144,9 +148,9 @@ final class SshKey {
         return verifies("Ed25519", byToken(state, signed), value);
       }
     } catch (GeneralSecurityException e) {
-      throw new SignatureProblem("it is damaged", e);
+      throw new KeyProblem("it is damaged", e);
     }
-    throw new SignatureProblem("it is made by " + algorithm + ", which does not count here");
+    throw new KeyProblem("it is made by " + algorithm + ", which does not count here");
   }
 
   private boolean verifies(String by, byte[] signed, byte[] value) throws GeneralSecurityException {
@@ -157,7 +161,7 @@ final class SshKey {
   }
 
   /** Both numbers of a signature, each as long as the curve says. */
-  private static byte[] pair(byte[] value, int length) throws SignatureProblem {
+  private static byte[] pair(byte[] value, int length) throws KeyProblem {
     SshBlob numbers = new SshBlob(value);
     byte[] pair = new byte[2 * length];
     for (int i = 0; i < 2; i++) {
@@ -178,8 +182,23 @@ final class SshKey {
     return all.toByteArray();
   }
 
+  /** What it is, such as {@code ssh-ed25519}. */
+  public String kind() {
+    return kind;
+  }
+
+  /** As it is written, without Base64. */
+  public byte[] blob() {
+    return blob.clone();
+  }
+
+  /** As Java has it. */
+  public PublicKey key() {
+    return key;
+  }
+
   /** How people call it: {@code SHA256:} and 43 signs, as {@code ssh-keygen -l} shows it. */
-  String fingerprint() {
+  public String fingerprint() {
     try {
       byte[] hash = MessageDigest.getInstance("SHA-256").digest(blob);
       return "SHA256:" + Base64.getEncoder().withoutPadding().encodeToString(hash);

@@ -1,0 +1,187 @@
+package weftex.store.seal;
+
+import com.exceptionfactory.jagged.RecipientStanzaReader;
+import com.exceptionfactory.jagged.framework.armor.ArmoredDecryptingChannelFactory;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.channels.Channels;
+import java.nio.channels.ReadableByteChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.security.GeneralSecurityException;
+import java.util.Arrays;
+import java.util.List;
+
+/** The content of armored age files that stand one behind the other. */
+final class SealedParts extends InputStream {
+  private static final byte[] BEGIN =
+      "-----BEGIN AGE ENCRYPTED FILE-----".getBytes(StandardCharsets.US_ASCII);
+  static final byte[] END = "-----END AGE ENCRYPTED FILE-----".getBytes(StandardCharsets.US_ASCII);
+
+  /** Nothing here writes longer ones; a longer one would only fill the memory. */
+  private static final int LONGEST_LINE = 80;
+
+  private static final int LONGEST_PART = 64 << 20;
+
+  private final Path file;
+  private final InputStream in;
+  private final RecipientStanzaReader reader;
+  private final List<Part> parts;
+  private final boolean strict;
+  private long at;
+  private long content;
+  private byte[] opened = {};
+  private int next;
+  private boolean ended;
+
+  /**
+   * A part of a file.
+   *
+   * @param begin where it begins in the file
+   * @param end where what follows it begins
+   * @param content where it begins in the content
+   */
+  record Part(long begin, long end, long content, int contentLength) {}
+
+  /**
+   * @param in the file, from its first part on
+   * @param at where that is
+   * @param parts takes what was read
+   * @param strict whether a last part that was cut off is a problem, and not the end
+   */
+  SealedParts(
+      Path file,
+      InputStream in,
+      long at,
+      RecipientStanzaReader reader,
+      List<Part> parts,
+      boolean strict) {
+    this.file = file;
+    this.in = in;
+    this.at = at;
+    this.reader = reader;
+    this.parts = parts;
+    this.strict = strict;
+  }
+
+  @Override
+  public int read() throws IOException {
+    byte[] one = new byte[1];
+    return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
+  }
+
+  @Override
+  public int read(byte[] into, int from, int count) throws IOException {
+    while (next == opened.length && !ended) {
+      open();
+    }
+    if (next == opened.length || count == 0) {
+      return count == 0 ? 0 : -1;
+    }
+    int some = Math.min(count, opened.length - next);
+    System.arraycopy(opened, next, into, from, some);
+    next += some;
+    return some;
+  }
+
+  private void open() throws IOException {
+    long begin = at;
+    ByteArrayOutputStream part = new ByteArrayOutputStream();
+    byte[] line = line();
+    if (line.length == 0) {
+      ended = true;
+      return;
+    }
+    boolean whole = is(line, BEGIN);
+    if (!whole && !isBeginningOf(line, BEGIN)) {
+      throw SealedFile.damaged(file, null);
+    }
+    while (line.length > 0 && !is(line, END) && part.size() < LONGEST_PART) {
+      part.write(line);
+      line = line();
+    }
+    part.write(line);
+    if (!is(line, END)) {
+      if (part.size() >= LONGEST_PART) {
+        throw SealedFile.damaged(file, null);
+      }
+      cutOff();
+      return;
+    }
+    opened = opened(file, part.toByteArray(), reader);
+    next = 0;
+    parts.add(new Part(begin, at, content, opened.length));
+    content += opened.length;
+  }
+
+  private void cutOff() throws SealProblem {
+    if (strict) {
+      throw new SealProblem(
+          file + " ends in the middle of a sealed part: it was cut short",
+          "Fetch the whole file again. If a decision was cut off while it was written,"
+              + " 'weftex review "
+              + file
+              + " --list' takes that away.");
+    }
+    ended = true;
+  }
+
+  /** A line with its line feed; empty at the end. */
+  private byte[] line() throws IOException {
+    byte[] line = new byte[LONGEST_LINE];
+    int length = 0;
+    while (length < LONGEST_LINE) {
+      int each = in.read();
+      if (each < 0) {
+        break;
+      }
+      at++;
+      line[length++] = (byte) each;
+      if (each == '\n') {
+        break;
+      }
+    }
+    return Arrays.copyOf(line, length);
+  }
+
+  /** Whether a line closes a part. */
+  static boolean isEnd(byte[] line) {
+    return is(line, END);
+  }
+
+  private static boolean is(byte[] line, byte[] mark) {
+    return line.length == mark.length + 1
+        && line[mark.length] == '\n'
+        && isBeginningOf(Arrays.copyOf(line, mark.length), mark);
+  }
+
+  private static boolean isBeginningOf(byte[] line, byte[] mark) {
+    return line.length <= mark.length && Arrays.equals(line, 0, line.length, mark, 0, line.length);
+  }
+
+  /** What is in a part. */
+  static byte[] opened(Path file, byte[] part, RecipientStanzaReader reader) throws IOException {
+    try (ReadableByteChannel channel =
+        new ArmoredDecryptingChannelFactory()
+            .newDecryptingChannel(
+                Channels.newChannel(new ByteArrayInputStream(part)), List.of(reader))) {
+      ByteArrayOutputStream content = new ByteArrayOutputStream(part.length);
+      ByteBuffer some = ByteBuffer.allocate(1 << 16);
+      while (channel.read(some) >= 0) {
+        content.write(some.array(), 0, some.position());
+        some.clear();
+      }
+      return content.toByteArray();
+    } catch (GeneralSecurityException | IOException | RuntimeException e) {
+      throw SealedFile.damaged(file, e);
+    }
+  }
+
+  @Override
+  public void close() throws IOException {
+    in.close();
+  }
+}

@@ -1,0 +1,7 @@
+/**
+ * Content that only its receivers can read, in the open age format. {@link
+ * weftex.store.seal.Receivers} are public keys, a {@link weftex.store.seal.Keyring} holds private
+ * ones, and a {@link weftex.store.seal.SealedFile} is made of parts that are sealed one by one, so
+ * that it can be appended to.
+ */
+package weftex.store.seal;
