@@ -3,6 +3,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import weftex.core.mask.Masking;
 import weftex.core.address.Address;
 import weftex.core.address.AddressMap;
 import weftex.core.address.CopyAddress;
@@ -31,7 +32,7 @@ public class Scan {
         new Table("posts", List.of(column("ID", ValueKind.WHOLE), column("title", ValueKind.TEXT), column("content", ValueKind.TEXT)), List.of(0), 0, List.of(), List.of());
     MappedRows rows =
         new MappedRows(
-            map, AddressMap.NONE, MappedRows.Prefixes.SAME, List.copyOf(SiteMap.resolve(SiteModel.PLAIN, List.of(table)).tables()));
+            map, AddressMap.NONE, MappedRows.Prefixes.SAME, Masking.NONE, List.copyOf(SiteMap.resolve(SiteModel.PLAIN, List.of(table)).tables()));
     // A few thousand different rows, passed over until the amount is reached.
     List<Row> without = rows("https://elsewhere.example");
     List<Row> with = rows("https://staging.skerrow.example");

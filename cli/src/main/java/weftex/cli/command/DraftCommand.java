@@ -106,6 +106,7 @@ final class DraftCommand implements Command {
             .longOpt(EMPTY)
             .desc("for runs by night: write a change set also where nothing differs")
             .get());
+    options.addOption(MaskedPeople.option());
     return options;
   }
 
@@ -174,12 +175,14 @@ final class DraftCommand implements Command {
               + " was written.",
           "It is for 'weftex draft --into staging'; name what live is to have with --with.");
     }
+    MaskedPeople.check(line, place, into, "No change set was written.");
     boolean twoWay =
         earlier.map(e -> e.header().base().isEmpty()).orElse(line.hasOption("two-way"));
     Receivers receivers =
         Sealing.receivers(
             line, session, earlier.map(e -> e.header().receivers()).orElse(List.of()));
     Sealing.checkSigned(line, session, receivers);
+    MaskedPeople.say(place, into);
     Result result =
         draft(
             new Task(out(line, session, place, receivers), into, twoWay, words, receivers, earlier),

@@ -66,6 +66,7 @@ final class RestoreCommand implements Command {
                 "put it into an empty database beside the copy's, which stays as it is: its name on the"
                     + " server, or a new file of SQLite")
             .get());
+    options.addOption(MaskedPeople.option());
     return options;
   }
 
@@ -104,6 +105,7 @@ final class RestoreCommand implements Command {
           "--back, --remove-aside and --empty read no file, exclude each other, and do not go with"
               + " --into-database.");
     }
+    MaskedPeople.check(line, place, said.get(0), "Nothing was changed.");
     CopySpec spec = MergedFile.database(place, said.get(0));
     FileClaim held = place.hold("restore", "restoring a copy");
     try {
@@ -245,6 +247,14 @@ final class RestoreCommand implements Command {
         remade.forget();
       }
       restorer.switchOver();
+      if (source.isOtherCopy() && place.pair().people().areMasked()) {
+        place.say(
+            "What "
+                + spec.name()
+                + " had before is set aside, with its personal data: 'weftex restore "
+                + spec.name()
+                + " --remove-aside' takes it away.");
+      }
       return new RestoreReport(
           source.kept().isPresent() ? "remade" : "restored",
           spec.name(),
@@ -275,6 +285,7 @@ final class RestoreCommand implements Command {
     if (source.kept().isPresent()) {
       place.say(copy + " is made anew from " + source.words() + ": " + size);
       place.say(RestoreText.kept(spec.name(), kept(source.kept().get())));
+      MaskedPeople.say(place, spec.name());
     } else if (source.taken().isEmpty()) {
       place.say(copy + " becomes what " + source.words() + " has: " + size);
     } else {

@@ -281,7 +281,12 @@ final class RestoreSource implements AutoCloseable {
         return Optional.empty();
       }
       try (Refitting refitting =
-          Refitting.keeping(rows, target, place.pair().model(), place.pair().addresses())) {
+          Refitting.keeping(
+              rows,
+              target,
+              place.pair().model(),
+              place.pair().addresses(),
+              MaskedPeople.masking(place, rows.name(), target.name()))) {
         place.restorePoints().save(rows.spec(), refitting, file, progress);
         return Optional.of(refitting.kept());
       }

@@ -51,6 +51,7 @@ final class SaveCommand implements Command {
             .argName("COPY")
             .desc("with the other copy's addresses and prefix, so that it can take its place")
             .get());
+    options.addOption(MaskedPeople.option());
     return options;
   }
 
@@ -89,12 +90,21 @@ final class SaveCommand implements Command {
               + " written.",
           "Say one or the other.");
     }
+    MaskedPeople.check(
+        line, place, forOther ? line.getOptionValue(FOR) : name, "Nothing was written.");
     Path file = line.hasOption("out") ? out(line, session, place) : points.newFile(name);
     // Says what is wrong with the place, the user or the prefix.
     Copy copy = Copy.reach(spec);
     if (forOther) {
       CopySpec target = place.pair().copy(line.getOptionValue(FOR));
-      Refit refit = Refitting.of(copy, target, place.pair().model(), place.pair().addresses());
+      MaskedPeople.say(place, target.name());
+      Refit refit =
+          Refitting.of(
+              copy,
+              target,
+              place.pair().model(),
+              place.pair().addresses(),
+              MaskedPeople.masking(place, name, target.name()));
       return saved(
           place,
           session,

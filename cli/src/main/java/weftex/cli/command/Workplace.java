@@ -310,6 +310,7 @@ final class Workplace {
             receipts().madeTables(into.place()),
             Optional.of(receipts()),
             folders,
+            MaskedPeople.masking(this, source.name(), receiving.name()),
             manner.thorough(line.hasOption("thorough")).known(known));
     try (Progress progress = Progress.start(session, "comparing", -1)) {
       ComparisonRun run = new ComparisonRun(request, log, progress);

@@ -22,7 +22,8 @@ import weftex.core.site.Role;
  *     patterns
  * @param roles whose the rows of tables are that the model does not name, or names otherwise
  * @param people names of people on staging, and who they are on live
- * @param masked columns whose values on staging are made up, by table
+ * @param masked columns whose values on staging are made up
+ * @param maskedExcept patterns of personal values; whose row has one stays as it is
  * @param approvals how many people must have approved what is applied, and whose signatures count
  * @param commands what the site wants to have run around an apply or undo
  * @param restorePoints when live is saved by itself, and how many such files stay
@@ -42,7 +43,8 @@ record PairFile(
     Map<String, Map<String, List<String>>> stays,
     Map<String, Role> roles,
     Map<String, String> people,
-    Map<String, List<String>> masked,
+    MaskedEntry masked,
+    List<String> maskedExcept,
     ApprovalsEntry approvals,
     CommandsEntry commands,
     RestorePointsEntry restorePoints,
@@ -72,6 +74,7 @@ record PairFile(
         roles,
         people,
         masked,
+        maskedExcept,
         approvals,
         commands,
         restorePoints,

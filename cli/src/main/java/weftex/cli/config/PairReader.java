@@ -103,12 +103,19 @@ public final class PairReader {
      * The people of the copies.
      *
      * @param same names of people on staging, and who they are on live
-     * @param masked columns of personal data whose values on staging are made up, by table
+     * @param areMasked whether personal data on staging are made up
+     * @param masked columns of such data, by table, where the file names them
+     * @param spared patterns of personal values; whose row has one stays as it is
      */
-    public record People(Map<String, String> same, Map<String, List<String>> masked) {
+    public record People(
+        Map<String, String> same,
+        boolean areMasked,
+        Map<String, List<String>> masked,
+        List<String> spared) {
       public People {
         same = Map.copyOf(same);
         masked = Map.copyOf(masked);
+        spared = List.copyOf(spared);
       }
     }
 
@@ -254,8 +261,11 @@ public final class PairReader {
       SiteModel model =
           model(said.model() == null ? "plain" : said.model())
               .withStays(said.stays() == null ? Map.of() : said.stays())
-              .withRoles(said.roles() == null ? Map.of() : said.roles())
-              .withMasked(said.masked() == null ? Map.of() : said.masked());
+              .withRoles(said.roles() == null ? Map.of() : said.roles());
+      boolean masks = said.masked() != null;
+      if (masks) {
+        model = model.withMasked(said.masked().rules(model));
+      }
       Pair pair =
           new Pair(
               file.toAbsolutePath().getParent(),
@@ -266,7 +276,9 @@ public final class PairReader {
               addresses(said),
               new Pair.People(
                   said.people() == null ? Map.of() : said.people(),
-                  said.masked() == null ? Map.of() : said.masked()),
+                  masks,
+                  masks ? said.masked().tables() : Map.of(),
+                  said.maskedExcept() == null ? List.of() : said.maskedExcept()),
               applying(said),
               new Pair.Standing(standing.selections(said), standing.rules(said), files(said)),
               sites(said));

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import weftex.core.compare.RowMapping;
+import weftex.core.mask.Masking;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -23,17 +24,25 @@ public final class MappedRows implements RowMapping {
   private final List<TableModel> tables;
   private final List<Hits> hits = new ArrayList<>();
   private final Prefixes prefixes;
+  private final Masking masking;
 
   /**
    * @param map from the copy that rows come from to the other one
    * @param back the map the other way round
    * @param prefixes of both copies' tables
+   * @param masking which of the copies has made-up personal data
    * @param tables in the order of the comparison
    */
-  public MappedRows(AddressMap map, AddressMap back, Prefixes prefixes, List<TableModel> tables) {
+  public MappedRows(
+      AddressMap map,
+      AddressMap back,
+      Prefixes prefixes,
+      Masking masking,
+      List<TableModel> tables) {
     this.map = map;
     this.back = back;
     this.prefixes = prefixes;
+    this.masking = masking;
     this.tables = List.copyOf(tables);
   }
 
@@ -55,7 +64,7 @@ public final class MappedRows implements RowMapping {
 
   /** Whether nothing is mapped at all. */
   public boolean isNothing() {
-    return map.isNothing() && !prefixes.differ();
+    return map.isNothing() && !prefixes.differ() && masking.into().isEmpty();
   }
 
   /**
@@ -76,6 +85,17 @@ public final class MappedRows implements RowMapping {
 
   @Override
   public Row map(int table, Row row) {
+    Row mapped = ownOfOther(table, row);
+    return masking.into().isPresent() ? masking.into().get().of(tables.get(table), mapped) : mapped;
+  }
+
+  @Override
+  public boolean isMadeUp(int table, List<Value> row) {
+    return masking.from() && tables.get(table).isMasked(row);
+  }
+
+  @Override
+  public Row ownOfOther(int table, Row row) {
     boolean renames =
         row.isPresent() && prefixes.differ() && !tables.get(table).prefixed().isEmpty();
     boolean addresses = concerns(map, table, row);

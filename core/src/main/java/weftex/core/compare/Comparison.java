@@ -223,6 +223,11 @@ public final class Comparison {
     return mapping.map(table, raw);
   }
 
+  /** Whether personal data in a row of the source are made up there. */
+  public boolean isMadeUp(int table, List<Value> row) {
+    return mapping.isMadeUp(table, row);
+  }
+
   public DifferenceLog log() {
     return log;
   }

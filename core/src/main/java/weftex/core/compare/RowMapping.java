@@ -38,6 +38,11 @@ public interface RowMapping {
     return false;
   }
 
+  /** Whether personal data in a row, as it is on its own copy, are made up there. */
+  default boolean isMadeUp(int table, List<Value> row) {
+    return false;
+  }
+
   /**
    * Is told of a row that will move, as it is on its own copy, so that what was mapped in it can be
    * counted.

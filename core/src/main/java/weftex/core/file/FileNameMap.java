@@ -128,6 +128,11 @@ public final class FileNameMap {
       }
 
       @Override
+      public boolean isMadeUp(int table, List<Value> row) {
+        return others.isMadeUp(table, row);
+      }
+
+      @Override
       public void moves(int table, Row row) {
         others.moves(table, row);
       }

@@ -80,14 +80,17 @@ final class Classifier {
           return Optional.empty();
         }
         boolean replaced = matching.isReplaced(at);
+        boolean madeUp = comparison.isMadeUp(table, sides.rawSource());
         planned.objections.add(
             new Planned.Objection(
                 ConflictKind.EDITED_GONE,
-                replaced,
+                replaced || madeUp,
                 new TreeSet<>(),
                 replaced
                     ? "it was edited, and removed on the other copy, where another row has its number now"
-                    : "it was edited, and removed on the other copy"));
+                    : madeUp
+                        ? "it was edited, and removed on the other copy; its personal data here are made up, so it can't be made again there"
+                        : "it was edited, and removed on the other copy"));
       }
       return Optional.of(planned);
     }
@@ -117,11 +120,12 @@ final class Classifier {
     InsideMerging inside = new InsideMerging(model, sides.rawSource());
     RowMerger.Merged merged =
         sides.base().isPresent()
-            ? merger.merge(sides.base().values(), sides.source(), target, model.leftAlone(), inside)
+            ? merger.merge(
+                sides.base().values(), sides.source(), target, model.leftAlone(target), inside)
             : merger.mergeAdded(
                 sides.source(),
                 target,
-                model.leftAlone(),
+                model.leftAlone(target),
                 comparison.hasBase() ? inside : RowMerger.InsideMerge.NONE);
     // A newer time alone is no change.
     return merged.clashing().isEmpty()

@@ -337,6 +337,14 @@ final class Fates {
         }
       }
     }
+    Optional<Row> same = person(table, known, values);
+    return same.isPresent() || model.masked().isEmpty()
+        ? same
+        : person(table, known, terms.mapped(comparison.tables().indexOf(model), values, known));
+  }
+
+  private Optional<Row> person(Table table, List<Integer> known, List<Value> values)
+      throws IOException {
     for (int column : known) {
       boolean unknown = values.get(column).display().isEmpty();
       Optional<Row> row =

@@ -253,7 +253,7 @@ public final class Plan {
             column ->
                 drafted.put(table.columns().get(column).name(), sides.rawSource().get(column)));
     return new RowChange(
-        head, named(table, compared(planned, model), seen), after, drafted, conflicts);
+        head, named(table, compared(planned, model, seen), seen), after, drafted, conflicts);
   }
 
   private static Ties ties(Planned planned, Table table, int behind) {
@@ -294,11 +294,11 @@ public final class Plan {
   }
 
   /** The columns in which a row must be as it was seen; what a copy counts for itself may move. */
-  private List<Integer> compared(Planned planned, TableModel model) {
+  private List<Integer> compared(Planned planned, TableModel model, List<Value> row) {
     Set<String> absent = absent(model.table().name());
     return IntStream.range(0, model.table().columns().size())
         .filter(i -> !absent.contains(model.table().columns().get(i).name()))
-        .filter(i -> planned.action == Action.REMOVE || !model.isOwn(i))
+        .filter(i -> planned.action == Action.REMOVE || !model.isOwn(i, row))
         .boxed()
         .toList();
   }

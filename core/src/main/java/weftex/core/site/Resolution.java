@@ -60,9 +60,22 @@ final class Resolution {
               Set.copyOf(present(table, rule.secret())),
               clears(table, rule, references),
               files(table, rule),
-              prefixed(table, rule)));
+              prefixed(table, rule),
+              masked(table, rule)));
     }
     return new SiteMap(Collections.unmodifiableMap(resolved), model, unknown);
+  }
+
+  private static List<TableModel.Masked> masked(Table table, TableRule rule) {
+    List<TableModel.Masked> masked = new ArrayList<>();
+    for (PersonalRule one : rule.masked()) {
+      Optional<Condition> when = Condition.of(table, one.when());
+      table
+          .position(one.column())
+          .filter(column -> when.isPresent())
+          .ifPresent(column -> masked.add(new TableModel.Masked(column, when.get())));
+    }
+    return masked;
   }
 
   private static Map<Integer, TableRule.PrefixRule> prefixed(Table table, TableRule rule) {
@@ -100,6 +113,10 @@ final class Resolution {
 
   private static List<Integer> identity(Table table, TableRule rule) {
     if (!table.isNumbered()) {
+      return List.of();
+    }
+    if (rule.masked().stream().anyMatch(one -> rule.identity().contains(one.column()))) {
+      // A made-up name tells nothing on the other copy.
       return List.of();
     }
     if (!rule.identity().isEmpty()) {

@@ -242,9 +242,9 @@ public record SiteModel(
    * The same model with columns whose values on one copy are made up, so that they are neither
    * compared nor carried onto a row that the other copy has.
    *
-   * @param masked names of columns by table
+   * @param masked columns by table
    */
-  public SiteModel withMasked(Map<String, List<String>> masked) {
+  public SiteModel withMasked(Map<String, List<PersonalRule>> masked) {
     Map<String, TableRule> extended = new HashMap<>(tables);
     masked.forEach((table, columns) -> extended.put(table, rule(table).withMasked(columns)));
     return with(extended);

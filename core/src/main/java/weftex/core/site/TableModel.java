@@ -32,6 +32,7 @@ import weftex.core.value.Format;
  * @param clears values that are made empty after an apply
  * @param files columns that name files of the copy
  * @param prefixed columns of names that may begin with the copy's own prefix of table names
+ * @param masked columns whose values on one copy are made up
  */
 public record TableModel(
     Table table,
@@ -53,7 +54,8 @@ public record TableModel(
     Set<Integer> secret,
     List<Clear> clears,
     List<FileRule.Resolved> files,
-    Map<Integer, TableRule.PrefixRule> prefixed) {
+    Map<Integer, TableRule.PrefixRule> prefixed,
+    List<Masked> masked) {
 
   /**
    * A row of another table that belongs to the identity.
@@ -62,6 +64,13 @@ public record TableModel(
    * @param columns positions there of the columns that belong to the identity
    */
   public record IdentityIn(String table, int by, List<Integer> columns) {}
+
+  /** A column whose values on one copy are made up, in the rows that the condition tells. */
+  public record Masked(int column, Condition when) {
+    boolean always() {
+      return when.patterns().isEmpty();
+    }
+  }
 
   /** Rows and whose they are. */
   public record Rows(Condition when, Role role, boolean onlyNew) {}
@@ -80,6 +89,7 @@ public record TableModel(
     clears = List.copyOf(clears);
     files = List.copyOf(files);
     prefixed = Map.copyOf(prefixed);
+    masked = List.copyOf(masked);
   }
 
   /** Whose a row with these values is that both copies knew, as far as the row itself says. */
@@ -103,7 +113,9 @@ public record TableModel(
   /** Whether two states of a row differ only in what nobody meant to change. */
   public boolean meanTheSame(List<Value> one, List<Value> other) {
     for (int i = 0; i < one.size(); i++) {
-      if (!isOwn(i) && columns.get(i) != ColumnRule.NEWER && !one.get(i).equals(other.get(i))) {
+      if (!one.get(i).equals(other.get(i))
+          && !isOwn(i, one)
+          && columns.get(i) != ColumnRule.NEWER) {
         return false;
       }
     }
@@ -152,12 +164,33 @@ public record TableModel(
   }
 
   /**
-   * Whether a column is one that every copy has for itself, so that it is neither merged nor
-   * compared.
+   * Whether a column is one that every copy has for itself in all rows, so that it is neither
+   * merged nor compared.
    */
   public boolean isOwn(int column) {
     return columns.get(column) == ColumnRule.IGNORED
+        || masked.stream().anyMatch(made -> made.column() == column && made.always())
         || counters.stream().anyMatch(counter -> counter.column() == column);
+  }
+
+  /** Whether it is one in this row. */
+  public boolean isOwn(int column, List<Value> row) {
+    return isOwn(column)
+        || masked.stream().anyMatch(made -> made.column() == column && made.when().holdsFor(row));
+  }
+
+  /** Whether one copy has made-up values in a row. */
+  public boolean isMasked(List<Value> row) {
+    return masked.stream().anyMatch(made -> made.when().holdsFor(row));
+  }
+
+  /** Positions that no merge of this row changes. */
+  public Set<Integer> leftAlone(List<Value> row) {
+    Set<Integer> positions = leftAlone();
+    masked.stream()
+        .filter(made -> made.when().holdsFor(row))
+        .forEach(made -> positions.add(made.column()));
+    return positions;
   }
 
   /**

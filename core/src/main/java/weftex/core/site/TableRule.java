@@ -1,5 +1,6 @@
 package weftex.core.site;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -34,6 +35,7 @@ import java.util.stream.Stream;
  * @param files columns that name files of the copy
  * @param personal columns of personal data, which a report leaves out
  * @param prefixed columns of names that may begin with the copy's own prefix of table names
+ * @param masked columns of personal data whose values on staging are made up; no model says that
  */
 public record TableRule(
     Role role,
@@ -56,12 +58,13 @@ public record TableRule(
     List<ClearRule> clear,
     List<FileRule> files,
     List<PersonalRule> personal,
-    Map<String, PrefixRule> prefixed) {
+    Map<String, PrefixRule> prefixed,
+    @JsonIgnore List<PersonalRule> masked) {
 
   static final TableRule NONE =
       new TableRule(
           null, null, null, null, null, null, null, null, null, null, null, null, null, null, null,
-          null, null, null, null, null, null);
+          null, null, null, null, null, null, null);
 
   public TableRule {
     number = number == null ? "" : number;
@@ -81,6 +84,7 @@ public record TableRule(
     files = files == null ? List.of() : List.copyOf(files);
     personal = personal == null ? List.of() : List.copyOf(personal);
     prefixed = prefixed == null ? Map.of() : Map.copyOf(prefixed);
+    masked = masked == null ? List.of() : List.copyOf(masked);
   }
 
   /** Whose the table's rows are, unless a rule for rows says otherwise. */
@@ -247,7 +251,7 @@ public record TableRule(
     TableRule whose =
         new TableRule(
             role, null, null, null, null, null, stays, null, null, null, null, null, null, null,
-            rows, null, null, null, null, personal, null);
+            rows, null, null, null, null, personal, null, null);
     return !equals(whose);
   }
 
@@ -256,7 +260,7 @@ public record TableRule(
     return extending(
         new TableRule(
             said, null, null, null, null, null, null, null, null, null, null, null, null, null,
-            null, null, null, null, null, null, null));
+            null, null, null, null, null, null, null, null));
   }
 
   /** The same with more rows that belong to their copy. */
@@ -264,17 +268,15 @@ public record TableRule(
     return extending(
         new TableRule(
             null, null, null, null, null, null, more, null, null, null, null, null, null, null,
-            null, null, null, null, null, null, null));
+            null, null, null, null, null, null, null, null));
   }
 
-  /** The same with columns of which every copy has its own values. */
-  TableRule withMasked(List<String> names) {
-    Map<String, ColumnRule> own = new HashMap<>();
-    names.forEach(name -> own.put(name, ColumnRule.IGNORED));
+  /** The same with columns whose values on one copy are made up. */
+  TableRule withMasked(List<PersonalRule> made) {
     return extending(
         new TableRule(
-            null, null, null, null, null, null, null, null, null, null, null, null, null, own, null,
-            null, null, null, null, null, null));
+            null, null, null, null, null, null, null, null, null, null, null, null, null, null,
+            null, null, null, null, null, null, null, made));
   }
 
   /** This rule with what another says, too; where both say one thing, the other's counts. */
@@ -300,7 +302,8 @@ public record TableRule(
         joined(clear, more.clear),
         joined(files, more.files),
         joined(personal, more.personal),
-        both(prefixed, more.prefixed, (one, other) -> other));
+        both(prefixed, more.prefixed, (one, other) -> other),
+        joined(masked, more.masked));
   }
 
   private static <T> List<T> joined(List<T> one, List<T> other) {

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
+import weftex.core.mask.Masking;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.SortKey;
@@ -52,6 +53,7 @@ class MappedRowsTest {
         map,
         AddressMap.NONE,
         prefixes,
+        Masking.NONE,
         List.copyOf(SiteMap.resolve(SiteModel.read(model), List.of(NOTES)).tables()));
   }
 

@@ -12,6 +12,7 @@ import weftex.core.address.AddressBook;
 import weftex.core.address.AddressMap;
 import weftex.core.address.CopyAddress;
 import weftex.core.address.MappedRows;
+import weftex.core.mask.Masking;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
@@ -94,7 +95,8 @@ class AlikeAddressesTest {
 
   private static RowMapping mapped(AddressBook book, String from, String into) {
     AddressMap back = book.between(into, from);
-    return new MappedRows(book.between(from, into), back, MappedRows.Prefixes.SAME, TABLES);
+    return new MappedRows(
+        book.between(from, into), back, MappedRows.Prefixes.SAME, Masking.NONE, TABLES);
   }
 
   private static Side side(String text) {

@@ -26,6 +26,7 @@ import weftex.core.compare.Tally;
 import weftex.core.derive.GuessedReference;
 import weftex.core.file.FileNameMap;
 import weftex.core.file.FreeNames;
+import weftex.core.mask.Masking;
 import weftex.core.plan.BaseEvidence;
 import weftex.core.plan.Knowledge;
 import weftex.core.plan.PastMerges;
@@ -88,6 +89,7 @@ public final class ComparisonRun implements AutoCloseable {
    * @param made tables that earlier applies made on the target
    * @param receipts of earlier merges of the pair; empty if they are not to count
    * @param folders of both copies; closed with the run
+   * @param masking which of the copies has made-up personal data
    */
   public record Request(
       Copy source,
@@ -100,6 +102,7 @@ public final class ComparisonRun implements AutoCloseable {
       Set<String> made,
       Optional<Receipts> receipts,
       PairFolders folders,
+      Masking masking,
       Manner manner) {}
 
   /**
@@ -204,6 +207,7 @@ public final class ComparisonRun implements AutoCloseable {
             addresses.between(source.name(), target.name()),
             addresses.between(target.name(), source.name()),
             new MappedRows.Prefixes(source.spec().prefix(), target.spec().prefix()),
+            request.masking(),
             compared);
     Optional<Receipts> receipts = base.flatMap(recorded -> request.receipts());
     try {
@@ -375,6 +379,7 @@ public final class ComparisonRun implements AutoCloseable {
             fromSource
                 ? new MappedRows.Prefixes(source.spec().prefix(), target.spec().prefix())
                 : MappedRows.Prefixes.SAME,
+            fromSource ? request.masking() : Masking.NONE,
             compared);
     RowMapping baseMapping = ofBase.isNothing() ? RowMapping.NONE : ofBase;
     RangedSide grown = GrownBase.of(recorded, growth.fills());

@@ -13,6 +13,7 @@ import java.util.stream.Collectors;
 import weftex.core.address.AddressBook;
 import weftex.core.compare.Side;
 import weftex.core.file.NamedFiles;
+import weftex.core.mask.Masking;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.row.Table;
@@ -181,6 +182,7 @@ public record Recording(
             Set.of(),
             Optional.empty(),
             PairFolders.none(""),
+            Masking.NONE,
             ComparisonRun.Manner.USUAL);
     DifferenceFile differences = new DifferenceFile(log);
     ComparisonRun run;

@@ -138,7 +138,7 @@ final class OwnRows {
 
   /** The rows that come, with the target's own among them and behind them. */
   RowStream among(RowStream read, UnaryOperator<Row> mapped) {
-    RowStream coming = new MappedStream(read, row -> told(mapped.apply(row)));
+    RowStream coming = new MappedStream(read, row -> told(row.values(), mapped.apply(row)));
     return new RowStream() {
       private boolean ended;
       private RowStream behind = RowStream.EMPTY;
@@ -164,8 +164,12 @@ final class OwnRows {
     };
   }
 
-  /** A row as it comes; absent if it belongs to the copy that it comes from. */
-  private Row told(Row row) {
+  /**
+   * A row as it comes; absent if it belongs to the copy that it comes from.
+   *
+   * @param real its values before personal data in it were made up
+   */
+  private Row told(List<Value> real, Row row) {
     List<Value> values = row.values();
     greatest = number(values).map(greatest::max).orElse(greatest);
     if (!ofPeople && isOwn(values)) {
@@ -176,11 +180,11 @@ final class OwnRows {
       refitting.keptSetting();
       return Row.of(row.key(), numbered(own, number(values)));
     }
-    return hasSecrets() || ofPeople ? withSecrets(row, values) : row;
+    return hasSecrets() || ofPeople ? withSecrets(real, row, values) : row;
   }
 
-  private Row withSecrets(Row row, List<Value> values) {
-    Optional<Secret> kept = secret(values);
+  private Row withSecrets(List<Value> real, Row row, List<Value> values) {
+    Optional<Secret> kept = secret(values).or(() -> secret(real));
     kept.ifPresent(met::add);
     if (kept.isPresent() && hasSecrets()) {
       refitting.keptSecret();

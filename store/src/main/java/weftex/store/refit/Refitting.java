@@ -14,6 +14,7 @@ import java.util.Set;
 import java.util.function.UnaryOperator;
 import weftex.core.address.AddressBook;
 import weftex.core.address.MappedRows;
+import weftex.core.mask.Masking;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.row.Table;
@@ -58,7 +59,12 @@ public final class Refitting implements Refit, AutoCloseable {
   private Renaming names;
 
   private Refitting(
-      Copy from, CopySpec target, Optional<Copy> present, SiteModel model, AddressBook addresses)
+      Copy from,
+      CopySpec target,
+      Optional<Copy> present,
+      SiteModel model,
+      AddressBook addresses,
+      Masking masking)
       throws Refusal {
     this.from = from;
     this.target = target;
@@ -72,6 +78,7 @@ public final class Refitting implements Refit, AutoCloseable {
             addresses.between(from.name(), target.name()),
             addresses.between(target.name(), from.name()),
             new MappedRows.Prefixes(from.spec().prefix(), target.prefix()),
+            masking,
             tables.stream().map(site::table).toList());
     this.standing =
         present.isEmpty()
@@ -87,16 +94,19 @@ public final class Refitting implements Refit, AutoCloseable {
    * For a place of which nothing is kept.
    *
    * @param addresses of both copies
+   * @param masking whether personal data are made up on their way
    */
-  public static Refitting of(Copy from, CopySpec target, SiteModel model, AddressBook addresses)
+  public static Refitting of(
+      Copy from, CopySpec target, SiteModel model, AddressBook addresses, Masking masking)
       throws Refusal {
-    return new Refitting(from, target, Optional.empty(), model, addresses);
+    return new Refitting(from, target, Optional.empty(), model, addresses, masking);
   }
 
   /** For the place of a copy that keeps what is its own. */
-  public static Refitting keeping(Copy from, Copy target, SiteModel model, AddressBook addresses)
+  public static Refitting keeping(
+      Copy from, Copy target, SiteModel model, AddressBook addresses, Masking masking)
       throws Refusal {
-    return new Refitting(from, target.spec(), Optional.of(target), model, addresses);
+    return new Refitting(from, target.spec(), Optional.of(target), model, addresses, masking);
   }
 
   private static Layout layout(CatalogTable table) {

@@ -19,6 +19,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
+import weftex.core.mask.Masking;
 import weftex.core.site.SiteModel;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.Copy;
@@ -149,7 +150,8 @@ class RefittingTest {
     Path file = folder.resolve("remade.sql.zst");
     Refitting.Kept kept;
     try (Refitting refitting =
-        Refitting.keeping(Copy.reach(live), Copy.reach(staging), model, addresses())) {
+        Refitting.keeping(
+            Copy.reach(live), Copy.reach(staging), model, addresses(), Masking.NONE)) {
       CopySaver.save(
           live,
           refitting,
@@ -203,7 +205,7 @@ class RefittingTest {
     CopySpec place = copy("staging", "", server, List.of());
     Path file = folder.resolve("for.sql");
     try (Refitting refitting =
-        Refitting.of(Copy.reach(live), place, SiteModel.read(MODEL), addresses())) {
+        Refitting.of(Copy.reach(live), place, SiteModel.read(MODEL), addresses(), Masking.NONE)) {
       CopySaver.save(
           live,
           refitting,

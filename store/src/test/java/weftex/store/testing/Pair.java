@@ -27,6 +27,7 @@ import weftex.core.change.RowChange;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.file.FilePlan;
+import weftex.core.mask.Masking;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Selection;
 import weftex.core.site.Role;
@@ -263,6 +264,7 @@ public final class Pair {
                 receipts().madeTables(target().place()),
                 Optional.of(receipts()),
                 PairFolders.none(""),
+                Masking.NONE,
                 manner.known(known)),
             new DifferenceFile(state.temporary("differences")),
             rows -> {});
