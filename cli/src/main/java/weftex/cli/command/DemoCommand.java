@@ -27,6 +27,9 @@ final class DemoCommand implements Command {
   /** Marks a folder as the demo's own, so that a second run may replace it. */
   private static final String MARK = ".made-by-weftex-demo";
 
+  /** Whose approval is signed. */
+  private static final String SIGNER = "mira@skerrow.example";
+
   /** Where the demo is. */
   public record Demo(String folder) {}
 
@@ -45,6 +48,14 @@ final class DemoCommand implements Command {
   private record Step(Meanwhile meanwhile, String words, String command) {
     Step(String words, String command) {
       this(site -> {}, words, command);
+    }
+
+    /** The same where nothing can be signed. */
+    Step unsigned() {
+      String plain = command.replaceAll(" --sign(ers)? \\S+", "");
+      return plain.equals(command)
+          ? this
+          : new Step(meanwhile, "There is no 'ssh-keygen' here to sign with:", plain);
     }
   }
 
@@ -108,8 +119,12 @@ final class DemoCommand implements Command {
           new Step(
               "One answer for all that is open, and for what follows from it.",
               "weftex review --keep conflicts --by 'Jo Tveit' --why 'as last week'"),
-          new Step("Approved again,", "weftex review --approve --by 'Mira Tangen'"),
-          new Step("and applied.", "weftex apply"),
+          new Step(
+              "Approved again, and signed with an SSH key, so that nobody else can do it in Mira's name,",
+              "weftex review --approve --by 'Mira Tangen' --sign mira"),
+          new Step(
+              "and applied: only who stands in the file of signers counts.",
+              "weftex apply --signers signers"),
           new Step(
               "Only the harbour's guide was not meant: one thing is taken back, the rest stays.",
               "weftex undo --item harbour:Brae"),
@@ -199,9 +214,11 @@ final class DemoCommand implements Command {
     Files.writeString(
         folder.resolve(StateFolder.CONFIGURATION), site.holdingPage(), StandardOpenOption.APPEND);
     run(quiet, "weftex mark");
+    boolean signs = makeKey(folder);
     site.week();
     site.drawWeek();
-    for (Step step : STEPS) {
+    for (Step written : STEPS) {
+      Step step = signs ? written : written.unsigned();
       step.meanwhile().happensTo(site);
       announce(session, step);
       run(inside, step.command());
@@ -212,6 +229,31 @@ final class DemoCommand implements Command {
       }
       session.out().println();
     }
+  }
+
+  /** Makes a key by which the demo's approver signs; false where there is no program for it. */
+  private static boolean makeKey(Path folder) throws IOException {
+    try {
+      int status =
+          new ProcessBuilder(
+                  "ssh-keygen", "-q", "-t", "ed25519", "-N", "", "-C", SIGNER, "-f", "mira")
+              .directory(folder.toFile())
+              .redirectError(ProcessBuilder.Redirect.DISCARD)
+              .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+              .start()
+              .waitFor();
+      if (status != 0) {
+        return false;
+      }
+    } catch (IOException e) {
+      return false;
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      return false;
+    }
+    String key = Files.readString(folder.resolve("mira.pub"));
+    Files.writeString(folder.resolve("signers"), SIGNER + " " + key);
+    return true;
   }
 
   private static void announce(Session session, Step step) {
