@@ -33,6 +33,15 @@ class MaskedStagingTest {
     live.run("INSERT INTO skf_accounts VALUES (5, 'ada', 'Ada Holm', 'ada@studio.example')");
     live.run(
         "INSERT INTO skf_bookings (sailing_id, passenger, seats, booked_at) VALUES (3, 'Ragna', 1, '2026-11-20 08:00:00')");
+    Path model = folder.resolve(DemoSite.MODEL);
+    Files.writeString(
+        model,
+        Files.readString(model)
+            .replace(
+                "  settings:\n",
+                "  settings:\n    personal: [{column: value, when: {name: [office_*]}}]\n"));
+    live.run(
+        "INSERT INTO skf_settings (id, name, value) VALUES (70, 'office_phone', '+47 55 12 34')");
     yaml =
         """
         site: skerrow
@@ -71,6 +80,10 @@ class MaskedStagingTest {
     assertThat(String.join(" ", there)).doesNotContain("masked.example");
   }
 
+  private static String phone(SqliteFile copy) throws Exception {
+    return copy.ask("SELECT value FROM skf_settings WHERE name = 'office_phone'").get(0);
+  }
+
   private void merge(String... draft) {
     List<String> words = new ArrayList<>(List.of("draft"));
     words.addAll(List.of(draft));
@@ -86,6 +99,7 @@ class MaskedStagingTest {
     done("restore", "staging", "live", "--mask", "personal", "--yes", "skerrow");
     nobodyIsWhereTheyDoNotBelong();
     assertThat(weftex("compare").status()).isZero();
+    assertThat(phone(staging)).matches("\\+\\d\\d \\d\\d \\d\\d \\d\\d").isNotEqualTo(phone(live));
     assertThat(weftex("compare", "--with", "accounts,comments,bookings").status()).isZero();
     // The same passenger wrote a comment and booked.
     String ragna = staging.ask("SELECT author FROM skf_comments WHERE id = 1").get(0);
@@ -99,7 +113,16 @@ class MaskedStagingTest {
     assertThat(live.ask(PEOPLE)).containsExactlyElementsOf(after);
     assertThat(live.ask("SELECT author_id FROM skf_pages WHERE id = 3")).containsExactly("2");
 
+    // Neither copy's number is carried onto the other's, even where both rows are merged.
+    staging.run("UPDATE skf_settings SET value = '+47 00' WHERE name = 'office_phone'");
+    live.run(
+        "INSERT INTO skf_settings (id, name, value) VALUES (71, 'office_fax', '+47 55 12 99')");
     merge("--into", "staging", "--everything");
+    assertThat(phone(live)).isEqualTo("+47 55 12 34");
+    assertThat(phone(staging)).isEqualTo("+47 00");
+    assertThat(staging.ask("SELECT value FROM skf_settings WHERE name = 'office_fax'").get(0))
+        .matches("\\+\\d\\d \\d\\d \\d\\d \\d\\d")
+        .isNotEqualTo("+47 55 12 99");
     nobodyIsWhereTheyDoNotBelong();
     assertThat(staging.ask("SELECT count(*) FROM skf_accounts"))
         .isEqualTo(live.ask("SELECT count(*) FROM skf_accounts"));

@@ -293,12 +293,16 @@ public final class Plan {
     return drafted;
   }
 
-  /** The columns in which a row must be as it was seen; what a copy counts for itself may move. */
+  /**
+   * The columns in which a row must be as it was seen; what a copy counts for itself may move.
+   *
+   * @param row as it was seen; empty for one that is not there
+   */
   private List<Integer> compared(Planned planned, TableModel model, List<Value> row) {
     Set<String> absent = absent(model.table().name());
     return IntStream.range(0, model.table().columns().size())
         .filter(i -> !absent.contains(model.table().columns().get(i).name()))
-        .filter(i -> planned.action == Action.REMOVE || !model.isOwn(i, row))
+        .filter(i -> planned.action == Action.REMOVE || row.isEmpty() || !model.isOwn(i, row))
         .boxed()
         .toList();
   }
