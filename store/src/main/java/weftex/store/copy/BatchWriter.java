@@ -5,10 +5,12 @@ import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -28,6 +30,10 @@ final class BatchWriter {
   private final Dialect dialect;
   private final List<Write> batch = new ArrayList<>();
   private final List<Write> waiting = new ArrayList<>();
+
+  /** Statements that the server takes one by one. */
+  private final Set<String> refusedBatches = new HashSet<>();
+
   private long bytes;
   private String sql = "";
   private boolean alone;
@@ -156,7 +162,7 @@ final class BatchWriter {
     if (batch.isEmpty()) {
       return;
     }
-    if (alone) {
+    if (alone || refusedBatches.contains(sql)) {
       singly(List.copyOf(batch));
       batch.clear();
       bytes = 0;
@@ -170,7 +176,9 @@ final class BatchWriter {
       }
       statement.executeBatch();
     } catch (SQLException e) {
-      if (!isDuplicate(e)) {
+      if (says(dialect::isBatchRefused, e)) {
+        refusedBatches.add(sql);
+      } else if (!isDuplicate(e)) {
         throw e;
       }
       execute("ROLLBACK TO SAVEPOINT weftex_batch");
@@ -204,8 +212,13 @@ final class BatchWriter {
   }
 
   private boolean isDuplicate(SQLException e) {
+    return says(dialect::isDuplicate, e);
+  }
+
+  /** Whether a failure, or what caused it, is one of a kind. */
+  private static boolean says(Predicate<SQLException> kind, SQLException e) {
     for (Throwable cause = e; cause != null; cause = cause.getCause()) {
-      if (cause instanceof SQLException sqlCause && dialect.isDuplicate(sqlCause)) {
+      if (cause instanceof SQLException sqlCause && kind.test(sqlCause)) {
         return true;
       }
     }

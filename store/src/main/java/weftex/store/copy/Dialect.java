@@ -135,6 +135,11 @@ public interface Dialect {
   /** Whether a failure says that a unique value is taken. */
   boolean isDuplicate(SQLException failure);
 
+  /** Whether a failure says that the server takes such statements one by one, not many at once. */
+  default boolean isBatchRefused(SQLException failure) {
+    return false;
+  }
+
   /** How the key of a column is ordered where both copies are of this kind. */
   KeyPart keyPart(Connection connection, CatalogTable table, Column column) throws SQLException;
 

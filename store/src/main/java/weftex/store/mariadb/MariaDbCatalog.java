@@ -160,14 +160,21 @@ final class MariaDbCatalog {
   private void readColumns() throws SQLException {
     each(
         "SELECT TABLE_NAME, COLUMN_NAME, DATA_TYPE, COLUMN_TYPE, IS_NULLABLE, CHARACTER_SET_NAME,"
-            + " COLLATION_NAME, NUMERIC_SCALE, EXTRA, GENERATION_EXPRESSION FROM information_schema.COLUMNS WHERE TABLE_SCHEMA ="
-            + " ? ORDER BY TABLE_NAME, ORDINAL_POSITION",
+            + " COLLATION_NAME, NUMERIC_SCALE, EXTRA, "
+            + expression()
+            + " FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = ? ORDER BY TABLE_NAME, ORDINAL_POSITION",
         row -> {
           Optional<Draft> draft = draft(row);
           if (draft.isPresent()) {
             addColumn(draft.get(), row);
           }
         });
+  }
+
+  /** What tells the two columns of a versioned table, which no MySQL has. */
+  private String expression() throws SQLException {
+    boolean mariaDb = connection.getMetaData().getDatabaseProductName().equals("MariaDB");
+    return mariaDb ? "GENERATION_EXPRESSION" : "''";
   }
 
   private static void addColumn(Draft draft, ResultSet row) throws SQLException {

@@ -43,6 +43,8 @@ public final class MariaDbDialect implements Dialect {
 
   private static final int DUPLICATE_ENTRY = 1062;
   private static final int NO_SUCH_FUNCTION = 1305;
+  private static final int NO_SUCH_PARAMETER = 1582;
+  private static final int NO_SUCH_BATCH = 1295;
   private static final int CLAIM_SECONDS = 24 * 60 * 60;
   private static final Pattern LONG = Pattern.compile("text|blob|json");
   private static final Pattern WRITTEN_OUT = Pattern.compile("date|time|uuid|inet");
@@ -213,9 +215,17 @@ public final class MariaDbDialect implements Dialect {
             + " GROUP BY 1 ORDER BY 1");
   }
 
+  /** MariaDB 10.2 deletes by none of the arrays that later servers take. */
+  @Override
+  public boolean isBatchRefused(SQLException failure) {
+    return failure.getErrorCode() == NO_SUCH_BATCH;
+  }
+
   @Override
   public boolean isMissingFunction(SQLException failure) {
-    return failure.getErrorCode() == NO_SUCH_FUNCTION;
+    // MySQL, and MariaDB before 10.8, have a CRC32 that takes no beginning.
+    return failure.getErrorCode() == NO_SUCH_FUNCTION
+        || failure.getErrorCode() == NO_SUCH_PARAMETER;
   }
 
   @Override
