@@ -31,19 +31,7 @@ class PersonalDataTest {
   }
 
   private void draft() throws Exception {
-    DemoSite site = new DemoSite(folder);
-    site.build();
-    Files.writeString(
-        folder.resolve("weftex.yaml"),
-        """
-        site: skerrow
-        model: %s
-        copies:
-          staging: {sqlite: staging.db, prefix: skf_, address: 'https://staging.skerrow.example'}
-          live: {sqlite: live.db, prefix: skf_, address: 'https://skerrow.example'}
-        """
-            .formatted(DemoSite.MODEL));
-    done("mark");
+    DemoPair.marked(folder);
     SqliteFile live = new SqliteFile(folder.resolve("live.db"));
     SqliteFile staging = new SqliteFile(folder.resolve("staging.db"));
     live.run(

@@ -15,7 +15,6 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import weftex.demo.DemoSite;
 
 /** A change set that only two people can read. */
 class SealedChangeSetTest {
@@ -38,20 +37,7 @@ class SealedChangeSetTest {
     Files.writeString(
         asking, "#!/bin/sh\necho \"$1\" >>'" + folder + "/asked'\necho '" + PASSPHRASE + "'\n");
     Files.setPosixFilePermissions(asking, PosixFilePermissions.fromString("rwx------"));
-    DemoSite site = new DemoSite(folder);
-    site.build();
-    Files.writeString(
-        folder.resolve("weftex.yaml"),
-        """
-        site: skerrow
-        model: %s
-        copies:
-          staging: {sqlite: staging.db, prefix: skf_, address: 'https://staging.skerrow.example'}
-          live: {sqlite: live.db, prefix: skf_, address: 'https://skerrow.example'}
-        """
-            .formatted(DemoSite.MODEL));
-    done(weftex("", "mark"));
-    site.week();
+    DemoPair.marked(folder).week();
   }
 
   private void keygen(String name, String passphrase) throws Exception {

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -21,25 +22,16 @@ class SignedApprovalTest {
   @BeforeEach
   void make() throws Exception {
     assumeTrue(Files.isExecutable(Path.of("/usr/bin/ssh-keygen")), "there is no ssh-keygen");
-    DemoSite site = new DemoSite(folder);
-    site.build();
     for (String name : List.of("mira", "tor", "ada", "stranger")) {
       keygen("-q", "-t", "ed25519", "-N", "", "-C", "", "-f", name);
     }
     Files.write(
         folder.resolve("signers"), List.of(line("mira", ""), line("tor", ""), line("ada", "")));
+    DemoSite site = DemoPair.marked(folder);
     Files.writeString(
         folder.resolve("weftex.yaml"),
-        """
-        site: skerrow
-        model: %s
-        copies:
-          staging: {sqlite: staging.db, prefix: skf_, address: 'https://staging.skerrow.example'}
-          live: {sqlite: live.db, prefix: skf_, address: 'https://skerrow.example'}
-        approvals: {people: 2, signers: signers, not-the-drafter: true}
-        """
-            .formatted(DemoSite.MODEL));
-    done("mark");
+        "approvals: {people: 2, signers: signers, not-the-drafter: true}\n",
+        StandardOpenOption.APPEND);
     site.week();
     set = folder.resolve("set.jsonl");
   }

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
@@ -97,7 +98,7 @@ final class Signing {
    */
   static List<String> export(Path folder, ChangeSetReader.Contents contents) throws IOException {
     Files.createDirectories(folder);
-    java.util.ArrayList<String> names = new java.util.ArrayList<>();
+    List<String> names = new ArrayList<>();
     if (contents.drafter().isPresent()) {
       DraftSignature drafter = contents.drafter().get();
       names.add(write(folder, "draft", drafter.statement(), drafter.signature()));

@@ -2,6 +2,7 @@ package weftex.store.seal;
 
 import com.exceptionfactory.jagged.FileKey;
 import com.exceptionfactory.jagged.RecipientStanza;
+import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
 import java.security.MessageDigest;
 import java.util.Arrays;
@@ -24,7 +25,7 @@ final class FileKeyWrap {
     Mac mac = Mac.getInstance("HmacSHA256");
     mac.init(new SecretKeySpec(salt, "HmacSHA256"));
     mac.init(new SecretKeySpec(mac.doFinal(secret), "HmacSHA256"));
-    mac.update(info.getBytes(java.nio.charset.StandardCharsets.US_ASCII));
+    mac.update(info.getBytes(StandardCharsets.US_ASCII));
     return mac.doFinal(new byte[] {1});
   }
 

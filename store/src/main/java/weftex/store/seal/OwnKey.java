@@ -13,6 +13,7 @@ import java.security.GeneralSecurityException;
 import java.security.KeyFactory;
 import java.security.spec.RSAPrivateCrtKeySpec;
 import java.util.Arrays;
+import java.util.Base64;
 import java.util.Optional;
 import weftex.store.sshkey.KeyProblem;
 import weftex.store.sshkey.SshBlob;
@@ -70,7 +71,7 @@ abstract class OwnKey {
             "Write it anew with 'ssh-keygen -p -f " + file + "'.");
       }
       SshKey own = SshKey.of(pair.getPublicKeyBlob());
-      String receiver = own.kind() + " " + java.util.Base64.getEncoder().encodeToString(own.blob());
+      String receiver = own.kind() + " " + Base64.getEncoder().encodeToString(own.blob());
       return new OwnKey(receiver) {
         @Override
         RecipientStanzaReader reader(Keyring.Passphrases passphrases) throws SealProblem {

@@ -2,6 +2,7 @@ package weftex.store.seal;
 
 import com.exceptionfactory.jagged.RecipientStanzaWriter;
 import com.exceptionfactory.jagged.framework.armor.ArmoredEncryptingChannelFactory;
+import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.channels.Channels;
@@ -12,6 +13,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
@@ -145,7 +147,7 @@ public final class Receivers {
     return keys(this).equals(keys(others));
   }
 
-  private static java.util.Set<String> keys(Receivers of) {
+  private static Set<String> keys(Receivers of) {
     return of.all.stream().map(Receiver::key).collect(Collectors.toSet());
   }
 
@@ -157,7 +159,7 @@ public final class Receivers {
   public OutputStream sealing(OutputStream out) throws IOException {
     List<RecipientStanzaWriter> writers = all.stream().map(Receiver::writer).toList();
     OutputStream open =
-        new java.io.FilterOutputStream(out) {
+        new FilterOutputStream(out) {
           @Override
           public void write(byte[] bytes, int from, int length) throws IOException {
             out.write(bytes, from, length);
