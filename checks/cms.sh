@@ -30,13 +30,15 @@ fi
 cp "$root/checks/cms-config.php" "$work/cms/wp-config.php"
 [ -x "$server/bin/mariadbd" ] || skip "there is no $server; run the tests once"
 
+# A server that starts takes away what others left in its folder for temporary tables.
+mkdir "$work/tmp"
 export LD_LIBRARY_PATH=$server/libs
 CMS_PORT=$(python3 -c 'import socket; s = socket.socket(); s.bind(("127.0.0.1", 0)); print(s.getsockname()[1])')
 export CMS_PORT CMS_FOLDER=$work/cms
 quietly "$server/scripts/mariadb-install-db" --no-defaults --basedir="$server" --datadir="$work/data" --user="$(id -un)" \
   --auth-root-authentication-method=normal
 "$server/bin/mariadbd" --no-defaults --basedir="$server" --datadir="$work/data" --user="$(id -un)" --skip-ssl --port="$CMS_PORT" \
-  --bind-address=127.0.0.1 --socket="$work/s" --max-allowed-packet=64M >"$work/server.log" 2>&1 &
+  --bind-address=127.0.0.1 --socket="$work/s" --tmpdir="$work/tmp" --max-allowed-packet=64M >"$work/server.log" 2>&1 &
 pid=$!
 client=("$server/bin/mariadb" --no-defaults --skip-ssl -h127.0.0.1 -P"$CMS_PORT" -uroot)
 dump=("$server/bin/mariadb-dump" --no-defaults --skip-ssl -h127.0.0.1 -P"$CMS_PORT" -uroot)

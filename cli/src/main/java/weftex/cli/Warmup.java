@@ -24,6 +24,7 @@ import java.util.jar.JarFile;
 import java.util.stream.Stream;
 import org.jline.terminal.Size;
 import org.jline.terminal.TerminalBuilder;
+import weftex.cli.screen.ApprovalSigning;
 import weftex.cli.screen.ReviewScreen;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Restorer;
@@ -102,7 +103,7 @@ final class Warmup {
               Optional.empty(),
               "a look",
               "warmup",
-              false,
+              ApprovalSigning.NONE,
               session::now,
               SiteModel.PLAIN,
               true,

@@ -1,6 +1,7 @@
 package weftex.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -258,6 +259,37 @@ class ScreenProcessTest {
     }
     assertThat(weftex("review", "set.jsonl").out()).contains("Approved by Mira");
     assertThat(decided().get(decided().size() - 1)).startsWith("{\"approval\"");
+  }
+
+  @Test
+  void anApprovalIsSignedWithoutLeavingTheReview() throws Exception {
+    assumeTrue(Files.isExecutable(Path.of("/usr/bin/ssh-keygen")), "there is no ssh-keygen");
+    Process keygen =
+        new ProcessBuilder("ssh-keygen", "-q", "-t", "ed25519", "-N", "", "-C", "", "-f", "mira")
+            .directory(folder.toFile())
+            .start();
+    assertThat(keygen.waitFor()).isZero();
+    Files.writeString(
+        folder.resolve("signers"),
+        "mira@skerrow.example " + Files.readString(folder.resolve("mira.pub")));
+    Files.writeString(
+        folder.resolve("weftex.yaml"),
+        "approvals: {signers: signers}\n",
+        StandardOpenOption.APPEND);
+    weftex("review", "set.jsonl", "--keep", "conflicts");
+    try (PtyTerminal terminal = review(120, 40, Map.of())) {
+      terminal.sees("q quit").keys("a").sees("y approves as Mira").keys("y");
+      terminal.sees("asks for signed approvals").sees("Add --sign and your key").keys("q");
+    }
+    assertThat(weftex("review", "set.jsonl").out()).doesNotContain("Approved by");
+    try (PtyTerminal terminal =
+        new PtyTerminal(
+            folder, 120, 40, Map.of(), "review", "set.jsonl", "--by", "Mira", "--sign", "mira")) {
+      terminal.sees("q quit").keys("a").sees("SHA-256").sees("y approves as Mira").keys("y");
+      terminal.sees("Approved by Mira, signed.").keys("q");
+      assertThat(terminal.status()).isZero();
+    }
+    assertThat(weftex("apply", "set.jsonl").status()).isZero();
   }
 
   @Test

@@ -99,7 +99,7 @@ final class ReviewCommand implements Command {
         options,
         UNASKED,
         "with --approve, for runs by night: approve only if nothing is left to decide, and leave out what somebody undid before");
-    options.addOption(Signing.option("with --approve: sign it"));
+    options.addOption(Signing.option("with --approve, or in the full-screen review: sign it"));
     add(
         options,
         SIGNATURES,
@@ -181,7 +181,9 @@ final class ReviewCommand implements Command {
               + " says when to approve, and nothing is to be approved. Nothing was changed.",
           "Say --approve, too.");
     }
-    if (line.hasOption("sign") && !line.hasOption("approve") && !line.hasOption("both")) {
+    boolean approves =
+        line.hasOption("approve") || line.hasOption("both") || isForTheScreen(line, session);
+    if (line.hasOption("sign") && !approves) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "--sign says by which key, and nothing is to be approved. Nothing was changed.",

@@ -56,7 +56,7 @@ final class ReviewOnScreen {
               opened.log(),
               readOnly(opened),
               by,
-              place.pair().approvals().signers().isPresent(),
+              approval -> Signing.approval(approval, line, session, place),
               session::now,
               place.pair().model(),
               session.terminal().colour(),

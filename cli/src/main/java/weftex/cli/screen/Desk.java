@@ -471,10 +471,11 @@ final class Desk {
    * Approves what the reader was shown.
    *
    * @param shown the SHA-256 of the file that was shown
+   * @param signing what becomes of the approval before it is written
    * @return a sentence; nothing is approved if the file moved since, or as long as something is
    *     open
    */
-  String approve(String shown) throws IOException, Refusal {
+  String approve(String shown, ApprovalSigning signing) throws IOException, Refusal {
     Optional<String> refusal = cannotWrite();
     if (refusal.isPresent()) {
       return refusal.get();
@@ -487,11 +488,13 @@ final class Desk {
     if (open > 0) {
       return open + (open == 1 ? " change needs" : " changes need") + " a decision first.";
     }
-    Approval approval = Approval.unsigned(by, now.get(), index.contents().sha256());
+    Approval approval = signing.signed(Approval.unsigned(by, now.get(), index.contents().sha256()));
     bytes = log.orElseThrow().append(List.of(ChangeSetWriter.line(approval)));
     approved = true;
     revision++;
-    return "Approved by " + Visible.text(by) + ".";
+    return "Approved by "
+        + Visible.text(by)
+        + (approval.signature().isPresent() ? ", signed." : ".");
   }
 
   /** Takes the proof if it is there, or waits for it. */

@@ -66,7 +66,7 @@ public final class ReviewScreen {
    * @param log where decisions go; empty if nothing can be decided
    * @param readOnly why nothing can be decided; empty if it can
    * @param by who decides
-   * @param signs whether an approval has to be signed, which is not done here
+   * @param signing what becomes of an approval; it may need the terminal
    * @param now the time, as an ISO 8601 instant
    * @param model which tables hold accounts and settings
    * @param colour whether colours are wanted
@@ -78,7 +78,7 @@ public final class ReviewScreen {
       Optional<DecisionLog> log,
       String readOnly,
       String by,
-      boolean signs,
+      ApprovalSigning signing,
       java.util.function.Supplier<String> now,
       SiteModel model,
       boolean colour,
@@ -377,21 +377,21 @@ public final class ReviewScreen {
       message = refusal.orElse("Nobody knows what the column holds.");
       return;
     }
-    leaveForEditor();
+    leaveForOthers();
     ValueEditor.Edited edited;
     try {
       edited =
           new ValueEditor(sitting.environment(), !desk.header().receivers().isEmpty())
               .edit(type.get(), desk.review().current(change, column));
     } finally {
-      backFromEditor();
+      backFromOthers();
     }
     message = edited.value() == null ? edited.sentence() : desk.decide(spot.get(), edited.value());
   }
 
   private Attributes raw;
 
-  private void leaveForEditor() {
+  private void leaveForOthers() {
     raw = terminal.getAttributes();
     terminal.puts(Capability.cursor_normal);
     terminal.puts(Capability.keypad_local);
@@ -405,7 +405,7 @@ public final class ReviewScreen {
     terminal.pause();
   }
 
-  private void backFromEditor() {
+  private void backFromOthers() {
     terminal.resume();
     terminal.setAttributes(raw);
     enter();
@@ -415,11 +415,6 @@ public final class ReviewScreen {
   private void approve() throws IOException, Refusal {
     if (desk.cannotWrite().isPresent()) {
       message = desk.cannotWrite().get();
-      return;
-    }
-    if (sitting.signs()) {
-      message =
-          "weftex.yaml asks for signed approvals: leave with q, then weftex review --approve --sign KEY";
       return;
     }
     ChangeSetFile index = sitting.index().again();
@@ -447,7 +442,18 @@ public final class ReviewScreen {
             "y approves as " + Visible.text(sitting.by()) + "; any other key goes back.",
             Style.ALERT));
     int c = page(lines);
-    message = c == 'y' ? desk.approve(index.contents().sha256()) : "Nothing was approved.";
+    if (c != 'y') {
+      message = "Nothing was approved.";
+      return;
+    }
+    leaveForOthers();
+    try {
+      message = desk.approve(index.contents().sha256(), sitting.signing());
+    } catch (Refusal e) {
+      message = e.getMessage() + " " + e.next();
+    } finally {
+      backFromOthers();
+    }
   }
 
   /** Shows lines in place of everything else until a key is pressed. */

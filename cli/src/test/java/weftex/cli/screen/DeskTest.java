@@ -1,6 +1,7 @@
 package weftex.cli.screen;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.OutputStream;
 import java.math.BigInteger;
@@ -31,6 +32,7 @@ import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
+import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;
 import weftex.store.seal.Keyring;
@@ -249,10 +251,21 @@ class DeskTest {
     assertThat(desk.note(Optional.empty(), "ask the office"))
         .startsWith("Somebody else wrote to the file; it was read again. Noted for change 4.");
     assertThat(desk.standings()).doesNotContainKey(Review.Standing.OPEN);
-    assertThat(desk.approve("what was shown before")).contains("meanwhile; nothing was approved");
+    assertThat(desk.approve("what was shown before", ApprovalSigning.NONE))
+        .contains("meanwhile; nothing was approved");
     assertThat(ChangeSetFile.read(file, Keyring.NONE).contents().isApproved()).isFalse();
-    assertThat(desk.approve(ChangeSetFile.read(file, Keyring.NONE).contents().sha256()))
-        .isEqualTo("Approved by Mira.");
+    String shown = ChangeSetFile.read(file, Keyring.NONE).contents().sha256();
+    Refusal refusal = new Refusal(Refusal.Kind.WRONG_INPUT, "No key.", "Name one.");
+    assertThatThrownBy(
+            () ->
+                desk.approve(
+                    shown,
+                    approval -> {
+                      throw refusal;
+                    }))
+        .isSameAs(refusal);
+    assertThat(ChangeSetFile.read(file, Keyring.NONE).contents().isApproved()).isFalse();
+    assertThat(desk.approve(shown, ApprovalSigning.NONE)).isEqualTo("Approved by Mira.");
     assertThat(ChangeSetFile.read(file, Keyring.NONE).contents().isApproved()).isTrue();
     desk.decide(Answer.SKIP, Optional.of(Line.Spot.of(4)));
     assertThat(desk.isApproved()).isFalse();
@@ -265,7 +278,7 @@ class DeskTest {
     assertThat(reader.decide(Answer.SKIP, Optional.of(Line.Spot.of(1))))
         .isEqualTo("Nothing can be decided here: Ola has it open.");
     assertThat(reader.undo()).contains("Ola has it open");
-    assertThat(reader.approve("")).contains("Ola has it open");
+    assertThat(reader.approve("", ApprovalSigning.NONE)).contains("Ola has it open");
     assertThat(reader.note(Optional.empty(), "x")).contains("Ola has it open");
     assertThat(Files.size(file)).isEqualTo(before);
   }

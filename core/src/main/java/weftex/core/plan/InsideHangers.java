@@ -83,9 +83,10 @@ final class InsideHangers {
       List<InsideReferences.Found> kept = onSource.get(key);
       if (kept == null) {
         Sides sides = Sides.read(comparison, matching, at);
-        kept = sides.inSource() ? references(table, sides.source()) : List.of();
+        kept = sides.inSource() ? ofSource(table, sides) : List.of();
       }
-      for (InsideReferences.Found one : references(table, row.target().values())) {
+      for (InsideReferences.Found one :
+          ofTarget(table, row.target().values(), row.target().values())) {
         if (!kept.contains(one)) {
           byReference.computeIfAbsent(one, unused -> new ArrayList<>()).add(new Hanger(table, key));
         }
@@ -99,17 +100,31 @@ final class InsideHangers {
     for (long at : comparison.bySource(table).toArray()) {
       Sides sides = Sides.read(comparison, matching, at);
       if (sides.inSource() && sides.target().isPresent()) {
-        kept.put(sides.target().key(), references(table, sides.source()));
+        kept.put(sides.target().key(), ofSource(table, sides));
       }
     }
     return kept;
   }
 
-  /** What the values refer to in which rows of the target's numbers stand. */
-  List<InsideReferences.Found> references(int table, List<Value> values) throws IOException {
+  private List<InsideReferences.Found> ofSource(int table, Sides sides) throws IOException {
+    return references(
+        matching.insideOfMapped(table, sides.source(), sides.rawSource()), sides.source());
+  }
+
+  /**
+   * What a row of the target refers to, or what it is going to be.
+   *
+   * @param there the row as it is
+   */
+  List<InsideReferences.Found> ofTarget(int table, List<Value> values, List<Value> there)
+      throws IOException {
+    return references(matching.insideOfTarget(table, values, there), values);
+  }
+
+  private static List<InsideReferences.Found> references(
+      Map<Integer, NumberPlaces> places, List<Value> values) {
     List<InsideReferences.Found> references = new ArrayList<>();
-    for (Map.Entry<Integer, NumberPlaces> column :
-        matching.insideOfTarget(table, values).entrySet()) {
+    for (Map.Entry<Integer, NumberPlaces> column : places.entrySet()) {
       references.addAll(
           InsideReferences.references(column.getValue(), values.get(column.getKey())));
     }

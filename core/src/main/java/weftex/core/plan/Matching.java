@@ -157,9 +157,25 @@ final class Matching {
     return inside.of(comparison.tables().get(table), raw);
   }
 
-  /** The places of numbers inside a row of the target, or of one in the target's terms. */
-  Map<Integer, NumberPlaces> insideOfTarget(int table, List<Value> values) throws IOException {
-    return insideOfTarget.of(comparison.tables().get(table), values);
+  /**
+   * The places of numbers inside a row of the source in the target's terms.
+   *
+   * @param raw the row as it is on the source, where the rows are looked up that rules depend on
+   */
+  Map<Integer, NumberPlaces> insideOfMapped(int table, List<Value> mapped, List<Value> raw)
+      throws IOException {
+    return inside.of(comparison.tables().get(table), mapped, raw);
+  }
+
+  /**
+   * The places of numbers inside a row of the target, or of what it is going to be.
+   *
+   * @param there the row as it is on the target, where the rows are looked up that rules depend on:
+   *     what it is going to be may name rows that are not there yet
+   */
+  Map<Integer, NumberPlaces> insideOfTarget(int table, List<Value> values, List<Value> there)
+      throws IOException {
+    return insideOfTarget.of(comparison.tables().get(table), values, there);
   }
 
   /** Members of a row of the source that say where others are shown. */

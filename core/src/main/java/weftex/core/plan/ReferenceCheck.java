@@ -353,10 +353,13 @@ final class ReferenceCheck {
     Table table = removed.table();
     InsideReferences.Found reference =
         new InsideReferences.Found(table.name(), row.values().get(table.number()));
-    return other.action == Action.REMOVE
-        || !inside
-            .references(other.table, planner.outcome(other, planner.sides(other)))
-            .contains(reference);
+    if (other.action == Action.REMOVE) {
+      return true;
+    }
+    Sides sides = planner.sides(other);
+    return !inside
+        .ofTarget(other.table, planner.outcome(other, sides), sides.target().values())
+        .contains(reference);
   }
 
   /** A part that the source knows nothing of is removed with its owner, as a change of its own. */

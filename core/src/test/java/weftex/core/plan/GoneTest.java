@@ -138,6 +138,27 @@ class GoneTest {
         .containsExactly("update parts 7: text={\"page\":1,\"wide\":5}", "remove pages 2 needs 1");
   }
 
+  /** What a rule depends on stands with the new page, which live can't be asked about. */
+  @Test
+  void whatMovedToANewPageIsReadByTheRulesOfItsOwnCopy() throws Exception {
+    Sketch site =
+        sketch(
+            "  parts: {references: {page: {to: pages}}, inside: {text: [{sibling: {same: [page],"
+                + " with: {text: kind}}, refers: [{path: page, to: pages}]}]}}\n");
+    site.everywhere("parts", "8, kind, 1");
+    site.base.row("parts", "7, {\"page\":2\u0001\"wide\":1}, 1", '\u0001');
+    site.target.row("parts", "7, {\"page\":2\u0001\"wide\":5}, 1", '\u0001');
+    site.target.row("pages", "3, other, Other, NULL");
+    site.source.row("parts", "7, {\"page\":1\u0001\"wide\":1}, 3", '\u0001');
+    site.source.row("parts", "10, kind, 3").row("pages", "3, new, New, NULL").without("pages", "2");
+    assertThat(site.lines())
+        .containsExactly(
+            "add pages 3 renumbered: id=new pages#3 slug=new title=New parent=NULL",
+            "update parts 7: text={\"page\":1,\"wide\":5} page=new pages#3 needs 1",
+            "remove pages 2 needs 2",
+            "add parts 10: id=new parts#10 text=kind page=new pages#3 needs 1");
+  }
+
   /** A picture's page is above it, and shows it: the database wants the picture to go first. */
   @Test
   void aPageAndThePictureThatItShowsGoInTheOrderOfTheDatabase() throws Exception {

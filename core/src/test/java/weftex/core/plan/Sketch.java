@@ -159,6 +159,9 @@ final class Sketch {
 
     @Override
     public List<Row> find(Table table, List<Integer> columns, List<Value> values, int limit) {
+      if (values.stream().anyMatch(Value.Fresh.class::isInstance)) {
+        throw new IllegalArgumentException("no database can be asked for " + values);
+      }
       return of(table.name()).entrySet().stream()
           .filter(entry -> Table.pick(entry.getValue(), columns).equals(values))
           .limit(limit)
