@@ -279,7 +279,8 @@ final class DraftCommand implements Command {
             task.into(),
             task.twoWay(),
             selection,
-            ComparisonRun.Manner.USUAL.asksAgain(words.asksAgain()).renaming(renames))) {
+            ComparisonRun.Manner.USUAL.asksAgain(words.asksAgain()).renaming(renames),
+            !task.receivers().isNobody())) {
       Planner planner = run.planner(words.apart(), words.same());
       NothingMeant.check(run, planner);
       Plan plan = apart(run, words, selection, planner.choose(selection), place);

@@ -68,7 +68,8 @@ final class WorkedOutMark {
             "staging",
             true,
             Selection.CONTENT,
-            ComparisonRun.Manner.USUAL.pairs(Comparison.Pairs.BY_KEY))) {
+            ComparisonRun.Manner.USUAL.pairs(Comparison.Pairs.BY_KEY),
+            false)) {
       Map<String, LedgerPlace> places = CopyMarks.now(run.target(), run.source());
       KnownPairs.check(place, run.target(), run.source());
       WorkedOut worked = new WorkedOut(run, said);

@@ -266,16 +266,22 @@ final class Workplace {
         into(line),
         line.hasOption("two-way"),
         selection,
-        ComparisonRun.Manner.USUAL.asksAgain(asksAgain).renaming(renames));
+        ComparisonRun.Manner.USUAL.asksAgain(asksAgain).renaming(renames),
+        false);
   }
 
-  /** The same, for a receiving copy that is not named on the command line. */
+  /**
+   * The same, for a receiving copy that is not named on the command line.
+   *
+   * @param sealed whether nothing of the content may be on the disk in the clear
+   */
   ComparisonRun compare(
       CommandLine line,
       String target,
       boolean twoWay,
       Selection selection,
-      ComparisonRun.Manner manner)
+      ComparisonRun.Manner manner,
+      boolean sealed)
       throws Refusal, IOException {
     CopySpec into = pair.copy(target);
     new Remade(this, into.name()).check();
@@ -292,7 +298,8 @@ final class Workplace {
     AddressCheck.check(pair, source, receiving);
     checkNames(selection, source, receiving);
     checkMasked(source, receiving);
-    DifferenceFile log = new DifferenceFile(state.temporary("differences"));
+    Path spill = state.temporary("differences");
+    DifferenceFile log = sealed ? DifferenceFile.encrypted(spill) : new DifferenceFile(spill);
     SettledRanges known =
         SettledRanges.open(
             state.settled(into.name()),

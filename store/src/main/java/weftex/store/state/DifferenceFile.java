@@ -8,6 +8,7 @@ import java.nio.file.StandardOpenOption;
 import java.security.GeneralSecurityException;
 import java.security.SecureRandom;
 import java.util.Arrays;
+import java.util.Optional;
 import javax.crypto.Cipher;
 import javax.crypto.spec.IvParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
@@ -19,9 +20,9 @@ import weftex.core.row.SortKey;
 /**
  * Keeps differences in a temporary file that is gone when it is closed. A record is a head of fixed
  * size (the table; for each of the three rows the lengths of its key and of its values), and then
- * the keys and values. Rows go to the file and come back without a copy of them in memory. What is
- * written is encrypted by a key that only this process knows, so that nothing of the content is
- * left on the disk, whatever becomes of the process.
+ * the keys and values. Rows go to the file and come back without a copy of them in memory. Where
+ * the content may not be on a disk, it is encrypted by a key that only this process knows, so that
+ * nothing of it is left there, whatever becomes of the process.
  */
 public final class DifferenceFile implements DifferenceLog {
   private static final int READ_AT_ONCE = 8192;
@@ -35,12 +36,24 @@ public final class DifferenceFile implements DifferenceLog {
   private static final int KEY_BYTES = 16;
 
   private final FileChannel channel;
-  private final SecretKeySpec key;
+  private final Optional<SecretKeySpec> key;
   private final ByteBuffer pending = ByteBuffer.allocate(1 << 16);
   private long written;
 
   /** Creates the file. */
   public DifferenceFile(Path file) throws IOException {
+    this(file, Optional.empty());
+  }
+
+  /** Creates the file, with a key of its own. */
+  public static DifferenceFile encrypted(Path file) throws IOException {
+    byte[] secret = new byte[KEY_BYTES];
+    new SecureRandom().nextBytes(secret);
+    return new DifferenceFile(file, Optional.of(new SecretKeySpec(secret, "AES")));
+  }
+
+  private DifferenceFile(Path file, Optional<SecretKeySpec> key) throws IOException {
+    this.key = key;
     channel =
         Files0600.open(
             file,
@@ -48,22 +61,26 @@ public final class DifferenceFile implements DifferenceLog {
             StandardOpenOption.READ,
             StandardOpenOption.WRITE,
             StandardOpenOption.DELETE_ON_CLOSE);
-    byte[] secret = new byte[KEY_BYTES];
-    new SecureRandom().nextBytes(secret);
-    key = new SecretKeySpec(secret, "AES");
   }
 
   /**
    * Encrypts or decrypts, which is the same by AES in counter mode. The counter is the place in the
    * file, each of which is written once.
+   *
+   * @return what is between position and limit, as it is if there is no key
    */
-  private void crypt(ByteBuffer from, ByteBuffer to, long position) throws IOException {
+  private ByteBuffer crypt(ByteBuffer from, long position) throws IOException {
+    if (key.isEmpty()) {
+      return from;
+    }
+    ByteBuffer to = ByteBuffer.allocate(from.remaining());
     try {
       Cipher cipher = Cipher.getInstance("AES/CTR/NoPadding");
       byte[] counter = ByteBuffer.allocate(BLOCK).putLong(Long.BYTES, position / BLOCK).array();
-      cipher.init(Cipher.ENCRYPT_MODE, key, new IvParameterSpec(counter));
+      cipher.init(Cipher.ENCRYPT_MODE, key.get(), new IvParameterSpec(counter));
       cipher.update(new byte[(int) (position % BLOCK)]);
       cipher.doFinal(from, to);
+      return to.flip();
     } catch (GeneralSecurityException e) {
       throw new IOException("the file of differences can't be encrypted", e);
     }
@@ -106,11 +123,9 @@ public final class DifferenceFile implements DifferenceLog {
       // A heap buffer is copied outside the heap on its way, as much as is offered at once.
       int end = bytes.limit();
       bytes.limit(Math.min(end, bytes.position() + pending.capacity()));
-      ByteBuffer encrypted = ByteBuffer.allocate(bytes.remaining());
-      crypt(bytes, encrypted, written);
-      encrypted.flip();
-      while (encrypted.hasRemaining()) {
-        written += channel.write(encrypted, written);
+      ByteBuffer some = crypt(bytes, written);
+      while (some.hasRemaining()) {
+        written += channel.write(some, written);
       }
       bytes.limit(end);
     }
@@ -160,9 +175,7 @@ public final class DifferenceFile implements DifferenceLog {
       }
       bytes.limit(there);
     }
-    ByteBuffer decrypted = ByteBuffer.allocate(there);
-    crypt(bytes.flip(), decrypted, position);
-    return decrypted.array();
+    return crypt(bytes.flip(), position).array();
   }
 
   @Override

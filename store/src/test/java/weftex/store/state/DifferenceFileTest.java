@@ -3,6 +3,7 @@ package weftex.store.state;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -10,7 +11,11 @@ import java.util.List;
 import java.util.Random;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.condition.EnabledOnOs;
+import org.junit.jupiter.api.condition.OS;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import weftex.core.compare.Difference;
 import weftex.core.row.Row;
 import weftex.core.row.SortKey;
@@ -24,10 +29,41 @@ class DifferenceFileTest {
   }
 
   @Test
-  void whatIsAppendedCanBeReadInAnyOrderWhileMoreIsAppended() throws IOException {
+  @EnabledOnOs(OS.LINUX)
+  void whatIsEncryptedIsNotOnTheDisk() throws IOException {
+    String text = "Ferry to Brae ".repeat(10_000);
+    for (boolean encrypted : new boolean[] {false, true}) {
+      Path file = folder.resolve("log");
+      try (DifferenceFile log =
+          encrypted ? DifferenceFile.encrypted(file) : new DifferenceFile(file)) {
+        long at = log.append(new Difference(0, Row.ABSENT, row(1, text), Row.ABSENT));
+        assertThat(log.read(at).source().sameValues(row(1, text))).isTrue();
+        assertThat(onDisk(file).contains("Ferry")).isNotEqualTo(encrypted);
+      }
+    }
+  }
+
+  /** A file that goes when it is closed has no name any more, but an open one is in reach. */
+  private static String onDisk(Path file) throws IOException {
+    try (Stream<Path> open = Files.list(Path.of("/proc/self/fd"))) {
+      for (Path each : open.toList()) {
+        if (Files.isSymbolicLink(each)
+            && Files.readSymbolicLink(each).toString().startsWith(file.toString())) {
+          return Files.readString(each, StandardCharsets.ISO_8859_1);
+        }
+      }
+    }
+    throw new IOException("nothing holds " + file);
+  }
+
+  @ParameterizedTest
+  @ValueSource(booleans = {false, true})
+  void whatIsAppendedCanBeReadInAnyOrderWhileMoreIsAppended(boolean encrypted) throws IOException {
     Random random = new Random(7);
     List<Long> positions = new ArrayList<>();
-    try (DifferenceFile file = new DifferenceFile(folder.resolve("log"))) {
+    Path place = folder.resolve("log");
+    try (DifferenceFile file =
+        encrypted ? DifferenceFile.encrypted(place) : new DifferenceFile(place)) {
       for (int i = 0; i < 2000; i++) {
         String text = "x".repeat(random.nextInt(i % 100 == 0 ? 100_000 : 200));
         positions.add(file.append(new Difference(i % 5, row(i, "base"), row(i, text), Row.ABSENT)));
