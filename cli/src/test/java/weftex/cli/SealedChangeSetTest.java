@@ -164,6 +164,9 @@ class SealedChangeSetTest {
     refused(weftex("stranger", "review", "both", "--list"), "is sealed for mira@skerrow.example");
     assertThat(done(weftex("mira", "draft", "--seal-for", "tor.pub", "-o", "his.sealed")).out())
         .contains("nobody else can read it, not even you with the keys that are known here.");
+    // A key that is not there is no reason to say that nothing was written.
+    assertThat(done(weftex("gone", "draft", "--seal-for", "tor.pub", "-o", "g.sealed")).out())
+        .contains("not even you with the keys that are known here.");
     refused(
         weftex("mira", "draft", "--seal-for", "tor.pub", "--sign", "mira", "-o", "x.sealed"),
         "A draft that you sign must be sealed for a key of yours, too. No change set was written.");

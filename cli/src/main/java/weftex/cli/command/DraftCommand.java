@@ -431,7 +431,7 @@ final class DraftCommand implements Command {
         InsideReport.of(run, plan),
         RolesReport.of(run, plan),
         task.receivers().names(),
-        task.receivers().isNobody() || place.keys().opens(task.receivers()));
+        Sealing.opens(place.keys(), task.receivers()));
   }
 
   private static DraftReport.Fallen fallen(CarriedDecisions.Fallen fallen) {

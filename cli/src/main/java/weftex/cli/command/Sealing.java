@@ -11,6 +11,7 @@ import weftex.cli.session.OwnKeys;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
+import weftex.store.seal.Keyring;
 import weftex.store.seal.Receivers;
 import weftex.store.seal.SealProblem;
 import weftex.store.seal.SealedFile;
@@ -80,10 +81,20 @@ final class Sealing {
     return said.isNobody() ? first : said;
   }
 
+  /**
+   * Whether what is sealed for these can be opened here; a key that can't be read opens nothing.
+   */
+  static boolean opens(Keyring keys, Receivers receivers) {
+    try {
+      return receivers.isNobody() || keys.opens(receivers);
+    } catch (SealProblem e) {
+      return false;
+    }
+  }
+
   /** Whoever signs a draft must be able to open it. */
-  static void checkSigned(CommandLine line, Session session, Receivers receivers)
-      throws Refusal, SealProblem {
-    if (line.hasOption("sign") && !receivers.isNobody() && !session.keys().opens(receivers)) {
+  static void checkSigned(CommandLine line, Session session, Receivers receivers) throws Refusal {
+    if (line.hasOption("sign") && !opens(session.keys(), receivers)) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
           "A draft that you sign must be sealed for a key of yours, too. No change set was written.",
