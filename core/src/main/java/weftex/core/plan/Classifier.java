@@ -31,9 +31,10 @@ final class Classifier {
   }
 
   /** On a worked-out base nothing is removed, and nothing doubtful is made, without a decision. */
-  void doubt(Planned planned, Sides sides) {
+  void doubt(Planned planned, Sides sides) throws IOException {
     Table table = comparison.tables().get(planned.table).table();
-    List<Value> row = sides.inSource() ? sides.rawSource() : sides.base().values();
+    List<Value> row =
+        sides.inSource() ? sides.rawSource() : comparison.log().read(planned.at).base().values();
     Optional<BaseEvidence.Why> why =
         table.hasKey() ? evidence.of(table.name(), Table.pick(row, table.key())) : Optional.empty();
     BaseEvidence.Weight weight = why.map(BaseEvidence.Why::weight).orElse(null);

@@ -3,7 +3,6 @@ package weftex.core.plan;
 import java.io.IOException;
 import java.math.BigInteger;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -43,8 +42,7 @@ final class Fates {
   /** Rows of the target that are the same thing as one of the source's. */
   private final Set<List<Object>> claimed = new HashSet<>();
 
-  /** Rows that both copies removed, by their identity. */
-  private final Map<Integer, Map<List<Value>, List<Value>>> goneOnBoth = new HashMap<>();
+  private final GoneOnBoth goneOnBoth;
 
   /** Puts rows of the source into the target's terms, which needs the fates of others. */
   interface Terms {
@@ -70,6 +68,7 @@ final class Fates {
     this.past = known.past();
     this.left = merging.left();
     this.terms = merging.terms();
+    this.goneOnBoth = new GoneOnBoth(comparison, target, newcomers, merging);
   }
 
   /** The rows of both copies. */
@@ -143,6 +142,11 @@ final class Fates {
     return madeAnew.contains(removedAt);
   }
 
+  /** What the target alone has made anew of a row that both copies removed. */
+  Optional<Row> madeAnewOnTarget(long at, Difference row) throws IOException {
+    return goneOnBoth.onTarget(at, row);
+  }
+
   /**
    * Whether the row at this position is an account of somebody who has another one on the target.
    */
@@ -207,7 +211,7 @@ final class Fates {
         claimed.add(List.of(newcomer.table, same.get().key()));
         return matched(newcomer, same.get());
       }
-      Optional<List<Value>> before = goneOnBoth(newcomer, model, values);
+      Optional<List<Value>> before = goneOnBoth.before(newcomer, model, values);
       if (before.isPresent()) {
         return new Newcomer.Gone(Optional.empty(), before);
       }
@@ -253,52 +257,6 @@ final class Fates {
       }
     }
     return Optional.empty();
-  }
-
-  /**
-   * The part of a thing that both copies had and removed, and that the source has made anew: a
-   * detail is the same whatever its number. Where a thing has several of one name, or the target
-   * has made one anew, too, nobody can say that.
-   */
-  private Optional<List<Value>> goneOnBoth(Newcomer newcomer, TableModel model, List<Value> values)
-      throws IOException {
-    if (model.partOf().isEmpty() || !newcomers.isAlone(model, values)) {
-      return Optional.empty();
-    }
-    Map<List<Value>, List<Value>> gone = goneOnBoth.get(newcomer.table);
-    if (gone == null) {
-      gone = goneOnBoth(newcomer.table, model);
-      goneOnBoth.put(newcomer.table, gone);
-    }
-    if (gone.isEmpty()) {
-      return Optional.empty();
-    }
-    List<Value> identity =
-        Table.pick(terms.mapped(newcomer.table, values, model.identity()), model.identity());
-    return identity.stream().noneMatch(Value::isOpen)
-            && target.count(model.table(), model.identity(), identity) == 0
-        ? Optional.ofNullable(gone.get(identity))
-        : Optional.empty();
-  }
-
-  /**
-   * The rows of a table that both copies removed, by their identity, as far as it is theirs alone.
-   */
-  private Map<List<Value>, List<Value>> goneOnBoth(int table, TableModel model) throws IOException {
-    Map<List<Value>, List<Value>> gone = new HashMap<>();
-    Set<List<Value>> several = new HashSet<>();
-    for (long at : comparison.bySource(table).toArray()) {
-      Difference row = comparison.log().read(at);
-      if (!row.source().isPresent() && !row.target().isPresent()) {
-        List<Value> before = left.base(table, row.base(), List.of(), row.base().values()).values();
-        List<Value> identity = Table.pick(before, model.identity());
-        if (gone.put(identity, before) != null) {
-          several.add(identity);
-        }
-      }
-    }
-    gone.keySet().removeAll(several);
-    return gone;
   }
 
   /** What another table says that belongs to a row's identity. */

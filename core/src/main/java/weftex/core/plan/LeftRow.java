@@ -43,6 +43,11 @@ final class LeftRow {
     return isKnown(key) && past.wasKept(name(table), named(table, key));
   }
 
+  /** Whether the target has a row and the source has not, as somebody decided. */
+  boolean wasLeft(int table, List<Value> key) throws IOException {
+    return isKnown(key) && past.wasLeft(name(table), named(table, key));
+  }
+
   private static boolean isKnown(List<Value> key) {
     return !key.isEmpty() && key.stream().noneMatch(Value::isOpen);
   }

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
 import weftex.core.compare.Comparison;
+import weftex.core.compare.Difference;
 import weftex.core.reference.InsideReferences;
 import weftex.core.reference.NumberPlaces;
 import weftex.core.reference.RowFinder;
@@ -305,8 +306,24 @@ final class Matching {
 
   /** The same of a row that the source removed. */
   Row baseOfRemoved(int table, Row base, Row onTarget) throws IOException {
-    return left.base(
-        table, base, List.of(), onTarget.isPresent() ? onTarget.values() : base.values());
+    Row before =
+        left.base(table, base, List.of(), onTarget.isPresent() ? onTarget.values() : base.values());
+    int number = comparison.tables().get(table).table().number();
+    if (!before.isPresent() || !onTarget.isPresent() || number < 0) {
+      return before;
+    }
+    // What was made anew has a number of its own.
+    List<Value> values = new ArrayList<>(before.values());
+    values.set(number, onTarget.values().get(number));
+    return Row.of(before.key(), values);
+  }
+
+  /**
+   * The target's row that it has made anew of one that both copies removed; absent if there is
+   * none.
+   */
+  Row madeAnewOnTarget(long at, Difference removed) throws IOException {
+    return fates.madeAnewOnTarget(at, removed).orElse(Row.ABSENT);
   }
 
   /** Whether the target has removed a row since it was merged. */

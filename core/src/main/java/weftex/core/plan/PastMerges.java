@@ -47,6 +47,11 @@ public interface PastMerges {
         }
 
         @Override
+        public boolean wasLeft(String table, Map<String, Value> key) {
+          return false;
+        }
+
+        @Override
         public Optional<Left> left(String table, Map<String, Value> key) {
           return Optional.empty();
         }
@@ -107,4 +112,12 @@ public interface PastMerges {
    * @param key on the target, by column
    */
   boolean wasKept(String table, Map<String, Value> key) throws IOException;
+
+  /**
+   * Whether the target has a row and the source has not, as somebody decided: the source removed
+   * it, or the row that it was made anew of, and the target keeps it.
+   *
+   * @param key on the target, by column
+   */
+  boolean wasLeft(String table, Map<String, Value> key) throws IOException;
 }

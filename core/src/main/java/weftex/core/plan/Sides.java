@@ -19,9 +19,10 @@ record Sides(Row base, List<Value> source, List<Value> rawSource, Row target, bo
   static Sides read(Comparison comparison, Matching matching, long at) throws IOException {
     Difference row = comparison.log().read(at);
     if (!row.source().isPresent()) {
-      Row left = matching.baseOfRemoved(row.table(), row.base(), row.target());
-      Row base = comparison.baseSpelled(row.table(), left, row.target());
-      return new Sides(base, List.of(), List.of(), row.target(), false);
+      Row target = row.target().isPresent() ? row.target() : matching.madeAnewOnTarget(at, row);
+      Row left = matching.baseOfRemoved(row.table(), row.base(), target);
+      Row base = comparison.baseSpelled(row.table(), left, target);
+      return new Sides(base, List.of(), List.of(), target, false);
     }
     List<Value> raw = row.source().values();
     var found = matching.newcomers().at(at);

@@ -227,6 +227,23 @@ class GoneTest {
     assertThat(site.lines()).containsExactly("update details 12 [both-added value]");
   }
 
+  /** It was left as it is, without a word: only its number tells it from an edit. */
+  @Test
+  void aDetailThatBothRemovedAndTheTargetMadeAnewWithOtherWordsIsAQuestion() throws Exception {
+    Sketch site = removedDetail();
+    site.target.row("details", "12, 1, subtitle, Good day");
+    assertThat(site.lines()).containsExactly("remove details 12 [gone-edited]");
+  }
+
+  @Test
+  void aDetailThatTheTargetMadeAnewAsItWasGoes() throws Exception {
+    Sketch site = removedDetail();
+    site.target.row("details", "12, 1, subtitle, Welcome");
+    assertThat(site.lines()).containsExactly("remove details 12");
+    site.target.row("details", "13, 1, subtitle, Ice");
+    assertThat(site.lines()).as("nobody can say which one it is").isEmpty();
+  }
+
   @Test
   void anotherDetailIsNew() throws Exception {
     Sketch site = removedDetail();

@@ -119,6 +119,11 @@ final class PairMerges implements PastMerges, BaseMoves {
     return sameRow && story(model, key).kept;
   }
 
+  @Override
+  public boolean wasLeft(String table, Map<String, Value> key) throws IOException {
+    return story(site.table(table), key).left;
+  }
+
   private Story story(TableModel model, Map<String, Value> key) throws IOException {
     String table = model.table().name();
     return Story.of(into.settled(table, key), back.settled(table, onSource(model, key)));
@@ -134,6 +139,9 @@ final class PairMerges implements PastMerges, BaseMoves {
 
     /** Whether the source has the row and the target has not, as somebody decided. */
     private boolean kept;
+
+    /** Whether the target has the row and the source has not, as somebody decided. */
+    private boolean left;
 
     /**
      * The order within one copy is its ledger's; only what both copies' ledgers tell is put in
@@ -166,6 +174,11 @@ final class PairMerges implements PastMerges, BaseMoves {
               && (values == onSource
                   ? settled.action() == Action.REMOVE
                   : settled.action() == Action.ADD);
+      left =
+          settled.kept()
+              && (values == onSource
+                  ? settled.action() == Action.ADD
+                  : settled.action() == Action.REMOVE);
       removed = settled.action() == Action.REMOVE;
       if (settled.action() != Action.UPDATE) {
         values.clear();

@@ -83,6 +83,59 @@ class KeptAnswersTest {
     assertThat(back.changes()).extracting(RowChange::table).doesNotContain("links");
   }
 
+  /** Staging removed a detail; live did, too, and wrote another one of its name. */
+  @ParameterizedTest
+  @EnumSource(names = {"SQLITE", "MARIADB"})
+  void aDetailThatLiveMadeAnewStaysOrGoesAsSomebodyDecides(Pair.Kind kind) throws Exception {
+    SiteModel model =
+        SiteModel.read(
+            """
+            model: test
+            tables:
+              pages: {number: id, identity: [slug]}
+              details:
+                number: id
+                part-of: page
+                identity: [page, name]
+                references: {page: {to: pages}}
+            """);
+    Pair pair = Pair.create(kind, folder, model);
+    pair.both(
+        "CREATE TABLE pages (id INTEGER PRIMARY KEY, slug VARCHAR(30))",
+        "CREATE TABLE details (id INTEGER PRIMARY KEY, page INTEGER, name VARCHAR(30), value VARCHAR(50))",
+        "INSERT INTO pages VALUES (1, 'home'), (2, 'fares')",
+        "INSERT INTO details VALUES (1, 1, 'subtitle', 'Hello'), (2, 2, 'subtitle', 'Prices')");
+    pair.mark();
+    pair.on("staging", "DELETE FROM details");
+    pair.on(
+        "live",
+        "DELETE FROM details",
+        "INSERT INTO details VALUES (11, 1, 'subtitle', 'Good day'), (12, 2, 'subtitle', 'Tickets')");
+    List<RowChange> asked = pair.changes();
+    assertThat(asked).extracting(RowChange::keyText).containsExactlyInAnyOrder("11", "12");
+    assertThat(asked)
+        .allSatisfy(change -> assertThat(change.before().get("value")).isNotNull())
+        .allSatisfy(
+            change ->
+                assertThat(change.conflicts())
+                    .extracting(conflict -> conflict.kind().label())
+                    .containsExactly("gone-edited"));
+    Path file = pair.draft();
+    for (RowChange change : asked) {
+      answer(
+          file,
+          List.of(change.id()),
+          change.keyText().equals("11") ? Answer.TARGET : Answer.SOURCE);
+    }
+    pair.approve(file);
+    pair.apply(file);
+    assertThat(pair.ask("live", "SELECT id, value FROM details")).containsExactly("11\tGood day");
+    assertThat(pair.changes()).as("it was decided").isEmpty();
+
+    pair.on("live", "UPDATE details SET value = 'Good evening' WHERE id = 11");
+    assertThat(pair.changes()).as("it is live's own now").isEmpty();
+  }
+
   @ParameterizedTest
   @EnumSource(names = {"SQLITE", "MARIADB"})
   void whatWasDecidedForLiveIsAskedAgainIfSomebodyWantsThat(Pair.Kind kind) throws Exception {
