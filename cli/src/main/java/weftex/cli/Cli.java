@@ -35,6 +35,7 @@ import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.apply.CommitGate;
+import weftex.store.seal.SealProblem;
 import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;
 
@@ -284,6 +285,11 @@ public final class Cli {
 
   /** A failure that nobody foresaw: the details go to a file that can be sent in. */
   private ExitStatus failed(CommandLine line, Throwable e) {
+    if (e instanceof SealProblem problem) {
+      say(problem.getMessage() + ". " + whatIsChanged(session.gate()), problem.next());
+      debug(line, e);
+      return ExitStatus.WRONG_USAGE;
+    }
     if (isOrdinary(e)) {
       say(
           FailureWords.of(e) + ". " + whatIsChanged(session.gate()),

@@ -180,7 +180,10 @@ final class DraftCommand implements Command {
         earlier.map(e -> e.header().base().isEmpty()).orElse(line.hasOption("two-way"));
     Receivers receivers =
         Sealing.receivers(
-            line, session, earlier.map(e -> e.header().receivers()).orElse(List.of()));
+            line,
+            session,
+            earlier.map(e -> e.header().receivers()).orElse(List.of()),
+            place.people());
     Sealing.checkSigned(line, session, receivers);
     MaskedPeople.say(place, into);
     Result result =
@@ -229,11 +232,10 @@ final class DraftCommand implements Command {
                   SelectionWords.BOTH,
                   rows.stream().map(row -> row.table() + ":" + row.number()).toList()));
       EarlierDraft earlier = EarlierDraft.read(changeSet, place).with(both);
+      List<String> before = earlier.header().receivers();
+      Receivers receivers = before.isEmpty() ? place.people() : Receivers.of(before);
       Path file =
-          place
-              .state()
-              .newChangeSet(
-                  DAY.format(session.clock().instant()), !earlier.header().receivers().isEmpty());
+          place.state().newChangeSet(DAY.format(session.clock().instant()), !receivers.isNobody());
       boolean twoWay = earlier.header().base().isEmpty();
       Task task =
           new Task(
@@ -241,7 +243,7 @@ final class DraftCommand implements Command {
               earlier.header().into(),
               twoWay,
               earlier.words(),
-              Receivers.of(earlier.header().receivers()),
+              receivers,
               Optional.of(earlier));
       return new Drafted(file, draft(task, line, session, place));
     } finally {

@@ -59,7 +59,7 @@ final class Folders {
   static FileAccess access(Workplace place) throws Refusal {
     return new FileAccess(
         open(place, false),
-        new Aside(place.state().asideFiles()),
+        new Aside(place.state().asideFiles(), place.atRest()),
         place.pair().addresses().hosts());
   }
 
@@ -70,7 +70,7 @@ final class Folders {
             && said(place, place.pair().live().name()).isPresent();
     return new FileAccess(
         travel ? PairFolders.of(Map.of()) : PairFolders.none(""),
-        new Aside(place.state().asideFiles()),
+        new Aside(place.state().asideFiles(), place.atRest()),
         place.pair().addresses().hosts());
   }
 

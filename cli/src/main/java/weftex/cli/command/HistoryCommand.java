@@ -174,7 +174,7 @@ final class HistoryCommand implements Command {
     List<Base> bases = new ArrayList<>();
     place.bases().earlier().forEach(b -> bases.add(0, new Base(b.copy(), b.marked(), false)));
     if (place.bases().isRecorded()) {
-      Capture base = Capture.open(place.bases().current(), place.pair().site());
+      Capture base = place.bases().open(place.pair().site());
       bases.add(0, new Base(base.copy(), base.marked(), true));
     }
     return bases;

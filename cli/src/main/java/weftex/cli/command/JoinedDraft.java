@@ -54,7 +54,7 @@ final class JoinedDraft {
           place.shown(first) + " and " + place.shown(second) + " are the same change set.",
           "Name another one.");
     }
-    Receivers receivers = Sealing.receivers(line, session, one, other);
+    Receivers receivers = Sealing.receivers(line, place, session, one, other);
     Sealing.checkSigned(line, session, receivers);
     Path out = where.of(receivers);
     Joining joining =

@@ -29,7 +29,7 @@ final class KnownPairs {
       if (!Capture.isIn(place.bases().current())) {
         return;
       }
-      base = Capture.open(place.bases().current(), place.pair().site());
+      base = place.bases().open(place.pair().site());
     } catch (Refusal e) {
       // A base that can't be read any more is what a new one is recorded for.
       return;

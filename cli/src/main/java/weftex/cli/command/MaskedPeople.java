@@ -1,6 +1,8 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -97,11 +99,16 @@ final class MaskedPeople {
       Files0600.createFolder(file.getParent());
       Files0600.whole(
           file,
-          out -> out.write(HexFormat.of().formatHex(fresh).getBytes(StandardCharsets.US_ASCII)));
+          raw -> {
+            try (OutputStream out = place.atRest().sealing(raw)) {
+              out.write(HexFormat.of().formatHex(fresh).getBytes(StandardCharsets.US_ASCII));
+            }
+          });
       Files0600.sync(file);
     }
-    try {
-      byte[] secret = HexFormat.of().parseHex(Files.readString(file).strip());
+    try (InputStream in = place.atRest().open(file)) {
+      byte[] secret =
+          HexFormat.of().parseHex(new String(in.readAllBytes(), StandardCharsets.US_ASCII).strip());
       if (secret.length == SECRET_BYTES) {
         return secret;
       }

@@ -82,8 +82,8 @@ final class RestoreSource implements AutoCloseable {
       }
       return ofOtherCopy(session, place, target);
     }
-    if (SavedCopy.isOne(file) || !Files.isRegularFile(file)) {
-      SavedCopy saved = SavedCopy.open(file);
+    if (SavedCopy.isOne(file, place.atRest()) || !Files.isRegularFile(file)) {
+      SavedCopy saved = SavedCopy.open(file, place.atRest());
       checkSite(saved, place, target.name());
       if (saved.copy().equals(target.name())) {
         return saved(session, place, target, file);
@@ -101,7 +101,7 @@ final class RestoreSource implements AutoCloseable {
         false,
         Optional.empty(),
         Map.of(),
-        SavedCopy.open(file),
+        SavedCopy.open(file, place.atRest()),
         Optional.empty());
   }
 
@@ -254,7 +254,9 @@ final class RestoreSource implements AutoCloseable {
           "Name one of the same kind.");
     }
     Path name = place.state().temporary("restore");
-    Path file = name.resolveSibling(name.getFileName() + ".sql.zst");
+    Path file =
+        name.resolveSibling(
+            name.getFileName() + (place.atRest().isSealing() ? ".sql.zst.age" : ".sql.zst"));
     try {
       Optional<Refitting.Kept> kept = write(session, place, target, rows, file);
       return new RestoreSource(
@@ -264,7 +266,7 @@ final class RestoreSource implements AutoCloseable {
           !ledgers.isEmpty(),
           kept,
           ledgers,
-          SavedCopy.open(file),
+          SavedCopy.open(file, place.atRest()),
           Optional.of(file));
     } catch (Refusal | IOException | RuntimeException e) {
       Files.deleteIfExists(file);

@@ -91,7 +91,7 @@ final class ScriptFiles {
             .orElseThrow();
     Path first = place.state().temporary("script");
     Path second = place.state().temporary("script-undo");
-    try (ReceiptRows rows = new ReceiptRows(place.receipts().file(receipt))) {
+    try (ReceiptRows rows = place.receipts().rows(receipt)) {
       MergeScript.Merge merge =
           new MergeScript.Merge(about(source), entry, entry.sequence() - 1, schema, rows);
       Files0600.whole(first, out -> words(() -> words.write(merge, out)));

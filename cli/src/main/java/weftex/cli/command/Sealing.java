@@ -7,14 +7,19 @@ import java.util.List;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
+import weftex.cli.config.PairReader;
+import weftex.cli.config.SealedEntry;
 import weftex.cli.session.OwnKeys;
 import weftex.cli.session.Session;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
+import weftex.store.seal.AtRest;
 import weftex.store.seal.Keyring;
 import weftex.store.seal.Receivers;
 import weftex.store.seal.SealProblem;
 import weftex.store.seal.SealedFile;
+import weftex.store.state.StateFolder;
 
 /** For whom content is sealed, and what opens it. */
 final class Sealing {
@@ -48,6 +53,45 @@ final class Sealing {
             .get());
   }
 
+  /**
+   * For whom what is kept of a pair is encrypted; nobody if it is not.
+   *
+   * @throws Refusal if there is no key for it
+   */
+  static Receivers receivers(PairReader.Pair pair, StateFolder state, Keyring keys) throws Refusal {
+    SealedEntry sealed = pair.sealed();
+    if (!sealed.on() || !sealed.receivers().isEmpty()) {
+      return Receivers.said(sealed.receivers(), pair.folder(), "Nothing was changed.");
+    }
+    try {
+      Path key = state.folder().resolve(AtRest.KEY);
+      // Who made the folder has said for whom.
+      Receivers own =
+          Files.exists(key) ? SealedFile.open(key, keys).receivers() : keys.firstReceiver();
+      if (own.isNobody()) {
+        throw new Refusal(
+            Refusal.Kind.WRONG_INPUT,
+            "What is kept of this pair is to be sealed, and you have no key of SSH or age here."
+                + " Nothing was changed.",
+            "Make one with 'ssh-keygen -t ed25519', name yours with --"
+                + OwnKeys.OPTION
+                + ", or the public ones under 'sealed' in weftex.yaml.");
+      }
+      return own;
+    } catch (SealProblem e) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT, e.getMessage() + ". Nothing was changed.", e.next(), e);
+    } catch (IOException e) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "The key of the state folder can't be read: "
+              + FailureWords.of(e)
+              + ". Nothing was changed.",
+          "Have the right to it granted, or bring it back from a backup.",
+          e);
+    }
+  }
+
   /** The receivers that are named on the command line. */
   static Receivers receivers(CommandLine line, Session session, String ending) throws Refusal {
     return line.hasOption(SEAL_FOR)
@@ -55,11 +99,16 @@ final class Sealing {
         : Receivers.NONE;
   }
 
-  /** Those of a change set that is brought up to date, unless others are named. */
-  static Receivers receivers(CommandLine line, Session session, List<String> before)
+  /**
+   * Those of a change set that is brought up to date, unless others are named; else those for whom
+   * all that is kept of the pair is sealed.
+   */
+  static Receivers receivers(
+      CommandLine line, Session session, List<String> before, Receivers people)
       throws Refusal, IOException {
     Receivers said = receivers(line, session, "No change set was written.");
-    return said.isNobody() ? Receivers.of(before) : said;
+    Receivers kept = before.isEmpty() ? people : Receivers.of(before);
+    return said.isNobody() ? kept : said;
   }
 
   /**
@@ -68,7 +117,7 @@ final class Sealing {
    * @throws Refusal if they are for different people: each would see what was not meant for them
    */
   static Receivers receivers(
-      CommandLine line, Session session, ChangeSetFile one, ChangeSetFile other)
+      CommandLine line, Workplace place, Session session, ChangeSetFile one, ChangeSetFile other)
       throws Refusal, IOException {
     Receivers said = receivers(line, session, "No change set was written.");
     Receivers first = Receivers.of(one.header().receivers());
@@ -78,7 +127,8 @@ final class Sealing {
           "The two change sets are not sealed for the same receivers. No change set was written.",
           "Say with --seal-for who may see both.");
     }
-    return said.isNobody() ? first : said;
+    Receivers kept = first.isNobody() ? place.people() : first;
+    return said.isNobody() ? kept : said;
   }
 
   /**

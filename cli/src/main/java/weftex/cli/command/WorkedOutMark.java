@@ -75,7 +75,11 @@ final class WorkedOutMark {
       WorkedOut worked = new WorkedOut(run, said);
       CaptureWriter writer =
           new CaptureWriter(
-              place.pair().site(), "staging", run.target().spec().place(), Session.TOOL);
+              place.pair().site(),
+              "staging",
+              run.target().spec().place(),
+              Session.TOOL,
+              place.atRest());
       long rows;
       try (Progress progress = Progress.start(session, "working the base out", -1)) {
         rows = worked.write(writer, bases.candidate(), marked, progress);

@@ -44,7 +44,9 @@ import weftex.store.dump.RestorePoints;
 import weftex.store.file.PairFolders;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
+import weftex.store.seal.AtRest;
 import weftex.store.seal.Keyring;
+import weftex.store.seal.Receivers;
 import weftex.store.state.DifferenceFile;
 import weftex.store.state.FileClaim;
 import weftex.store.state.SettledRanges;
@@ -60,8 +62,12 @@ final class Workplace {
   private final PairReader.Pair pair;
   private final StateFolder state;
   private final Session session;
+  private final AtRest atRest;
+  private final Receivers people;
 
-  private Workplace(PairReader.Pair pair, StateFolder state, Session session) {
+  private Workplace(PairReader.Pair pair, StateFolder state, Session session, Receivers people) {
+    this.atRest = new AtRest(state.folder(), people, session.keys());
+    this.people = people;
     this.pair = pair;
     this.state = state;
     this.session = session;
@@ -70,9 +76,10 @@ final class Workplace {
   static Workplace open(CommandLine line, Session session) throws Refusal {
     Path file = file(line, session);
     Optional<RoofSites.At> site = site(line, session);
+    PairReader.Pair pair = PairReader.read(file, session.environment(), site);
+    StateFolder state = state(line, session);
     Workplace place =
-        new Workplace(
-            PairReader.read(file, session.environment(), site), state(line, session), session);
+        new Workplace(pair, state, session, Sealing.receivers(pair, state, session.keys()));
     session.log().open(place.state.folder());
     session.log().event("pair " + place.pair.staging().place() + "; " + place.pair.live().place());
     place.sayExposure();
@@ -152,17 +159,27 @@ final class Workplace {
     return session.keys();
   }
 
+  /** How the files of the state folder are kept. */
+  AtRest atRest() {
+    return atRest;
+  }
+
+  /** For whom what is kept is encrypted, and drafts with it. */
+  Receivers people() {
+    return people;
+  }
+
   StateFolder state() {
     return state;
   }
 
   /** The base in force, and those before it. */
   Bases bases() {
-    return new Bases(state.folder());
+    return new Bases(state.folder(), atRest);
   }
 
   Receipts receipts() {
-    return new Receipts(state.receipts(), session.clock());
+    return new Receipts(state.receipts(), session.clock(), atRest);
   }
 
   /** The saved copies of the site. */
@@ -171,7 +188,8 @@ final class Workplace {
         pair.restorePoints().folder().orElse(state.restorePoints()),
         pair.site(),
         Session.TOOL,
-        session.clock());
+        session.clock(),
+        atRest);
   }
 
   static Option into() {
@@ -238,7 +256,7 @@ final class Workplace {
           "Record one with 'weftex mark' while both copies are alike, work one out with 'weftex mark --worked-out', or compare without with --two-way."
               + elsewhere());
     }
-    return Capture.open(bases().current(), pair.site());
+    return bases().open(pair.site());
   }
 
   /** Earlier versions kept the state of all pairs of a folder in one place. */
@@ -299,7 +317,7 @@ final class Workplace {
     checkNames(selection, source, receiving);
     checkMasked(source, receiving);
     Path spill = state.temporary("differences");
-    DifferenceFile log = sealed ? DifferenceFile.encrypted(spill) : new DifferenceFile(spill);
+    DifferenceFile log = DifferenceFile.create(spill, sealed || atRest.isSealing());
     SettledRanges known =
         SettledRanges.open(
             state.settled(into.name()),

@@ -1,5 +1,6 @@
 package weftex.cli.config;
 
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -10,6 +11,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.SshHost;
@@ -137,8 +139,7 @@ final class CopyReader {
   private CopySpec sqlFile(CopyOfFile copy, Path sql, PairFile said, PairFile.CopyEntry other)
       throws Refusal {
     if (SqlFile.isOfSqlite(sql)) {
-      Path scratch =
-          StateFolder.of(file).folder().resolve("scratch").resolve(copy.scratch() + ".db");
+      Path scratch = scratchFolder(said).resolve(copy.scratch() + ".db");
       return SqlFile.of(sql, new CopySpec.SqliteFile(copy.name(), copy.prefix(), scratch));
     }
     if (scratchServer(said, other) == null) {
@@ -148,6 +149,25 @@ final class CopyReader {
               + " loaded: add 'scratch: {mariadb: {host: …, user: …}}'");
     }
     return SqlFile.of(sql, onServer(copy, said, other));
+  }
+
+  /** Of a sealed pair a database in a file, which has all of a copy, is held in memory. */
+  private Path scratchFolder(PairFile said) throws Refusal {
+    Path state = StateFolder.of(file).folder();
+    if (said.sealed() == null || !said.sealed().on()) {
+      return state.resolve("scratch");
+    }
+    try {
+      return InMemory.own(environment, "weftex-" + Integer.toHexString(state.hashCode()))
+          .orElseThrow(
+              () ->
+                  wrong(
+                      "'sealed' and a copy that is a file of SQLite need a folder in memory for the"
+                          + " database, and this machine has none"));
+    } catch (IOException e) {
+      throw wrong(
+          "the folder in memory for the database of a file can't be used: " + FailureWords.of(e));
+    }
   }
 
   private static PairFile.ServerEntry scratchServer(PairFile said, PairFile.CopyEntry other) {

@@ -24,6 +24,7 @@ import weftex.core.site.Role;
  * @param people names of people on staging, and who they are on live
  * @param masked columns whose values on staging are made up
  * @param maskedExcept patterns of personal values; whose row has one stays as it is
+ * @param sealed whether what is kept of the pair is encrypted, and for whom
  * @param approvals how many people must have approved what is applied, and whose signatures count
  * @param commands what the site wants to have run around an apply or undo
  * @param restorePoints when live is saved by itself, and how many such files stay
@@ -45,6 +46,7 @@ record PairFile(
     Map<String, String> people,
     MaskedEntry masked,
     List<String> maskedExcept,
+    SealedEntry sealed,
     ApprovalsEntry approvals,
     CommandsEntry commands,
     RestorePointsEntry restorePoints,
@@ -75,6 +77,7 @@ record PairFile(
         people,
         masked,
         maskedExcept,
+        sealed,
         approvals,
         commands,
         restorePoints,

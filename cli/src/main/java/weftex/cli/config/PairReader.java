@@ -66,9 +66,18 @@ public final class PairReader {
      * @param selections by name
      * @param rules in their order
      * @param files which files travel
+     * @param sealed whether what is kept is encrypted, and for whom
      */
     public record Standing(
-        Map<String, SelectionWords> selections, List<StandingRule> rules, FileChoice files) {}
+        Map<String, SelectionWords> selections,
+        List<StandingRule> rules,
+        FileChoice files,
+        SealedEntry sealed) {}
+
+    /** Whether what is kept is encrypted, and for whom. */
+    public SealedEntry sealed() {
+      return standing.sealed();
+    }
 
     /** Which files travel. */
     public FileChoice files() {
@@ -280,7 +289,11 @@ public final class PairReader {
                   masks ? said.masked().tables() : Map.of(),
                   said.maskedExcept() == null ? List.of() : said.maskedExcept()),
               applying(said),
-              new Pair.Standing(standing.selections(said), standing.rules(said), files(said)),
+              new Pair.Standing(
+                  standing.selections(said),
+                  standing.rules(said),
+                  files(said),
+                  said.sealed() == null ? SealedEntry.OFF : said.sealed()),
               sites(said));
       if (pair.staging().place().equals(pair.live().place())) {
         throw wrong("staging and live are the same database (" + pair.live().place() + ")");

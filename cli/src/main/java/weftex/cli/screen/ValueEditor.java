@@ -6,9 +6,9 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import weftex.cli.config.InMemory;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.changeset.WrittenValue;
 import weftex.core.row.Value;
@@ -45,7 +45,7 @@ final class ValueEditor {
       return new Edited(null, refusal.get());
     }
     String before = current.isNull() ? "" : current.display();
-    Optional<Path> folder = sealed ? inMemory() : Optional.of(temporary());
+    Optional<Path> folder = sealed ? InMemory.folder(environment) : Optional.of(temporary());
     if (folder.isEmpty()) {
       return new Edited(
           null,
@@ -70,23 +70,6 @@ final class ValueEditor {
 
   private Path temporary() {
     return Path.of(System.getProperty("java.io.tmpdir"));
-  }
-
-  /**
-   * A folder that is never written to a disk, and that others can't look into or whose files are
-   * ours.
-   */
-  private Optional<Path> inMemory() throws IOException {
-    for (String each :
-        List.of(environment.getOrDefault("XDG_RUNTIME_DIR", "/dev/shm"), "/dev/shm")) {
-      Path folder = Path.of(each);
-      if (Files.isDirectory(folder)
-          && Files.isWritable(folder)
-          && Files.getFileStore(folder).type().equals("tmpfs")) {
-        return Optional.of(folder);
-      }
-    }
-    return Optional.empty();
   }
 
   private Edited edit(ChangeSetHeader.ColumnType column, Value current, String before, Path file)

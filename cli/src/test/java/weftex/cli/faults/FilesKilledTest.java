@@ -39,6 +39,7 @@ import weftex.store.file.PairFolders;
 import weftex.store.file.SeenHashes;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
+import weftex.store.seal.AtRest;
 import weftex.store.seal.Keyring;
 
 /**
@@ -207,7 +208,7 @@ class FilesKilledTest {
                     false),
                 "live",
                 new CopyFiles(live, SeenHashes.open(seen, "x"), false))),
-        new Aside(folder.resolve(".weftex/files/aside")),
+        new Aside(folder.resolve(".weftex/files/aside"), AtRest.CLEAR),
         Set.of());
   }
 
@@ -226,7 +227,7 @@ class FilesKilledTest {
   }
 
   private Receipts receipts() {
-    return new Receipts(folder.resolve(".weftex/receipts"), Clock.systemUTC());
+    return new Receipts(folder.resolve(".weftex/receipts"), Clock.systemUTC(), AtRest.CLEAR);
   }
 
   private interface Run {

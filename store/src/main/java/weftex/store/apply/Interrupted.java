@@ -76,7 +76,7 @@ public final class Interrupted {
   private List<Drift> finishFiles(Receipt receipt, Copy target, boolean committed)
       throws IOException, Refusal {
     List<FileStep> steps = new ArrayList<>();
-    try (ReceiptRows rows = new ReceiptRows(receipts.file(receipt.id()))) {
+    try (ReceiptRows rows = receipts.rows(receipt.id())) {
       for (ReceiptRows.Touched file : rows.files()) {
         steps.add(FileStep.of(file));
       }

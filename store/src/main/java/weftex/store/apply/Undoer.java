@@ -18,7 +18,6 @@ import weftex.store.copy.Ledger;
 import weftex.store.copy.WriteTransaction;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.ReceiptRows;
-import weftex.store.receipt.ReceiptSeal;
 import weftex.store.receipt.ReceiptWriter;
 import weftex.store.receipt.Receipts;
 
@@ -94,7 +93,7 @@ public final class Undoer {
       boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);
       committing.writes(transaction, unsafe);
       filesBack.checkDrifts();
-      try (ReceiptRows touched = new ReceiptRows(receipts.file(applied.id()));
+      try (ReceiptRows touched = receipts.rows(applied.id());
           ReceiptWriter writer = receipts.begin(receipt)) {
         gate.writing();
         for (SchemaChange change : schema) {
@@ -177,7 +176,7 @@ public final class Undoer {
       Receipt applied, Receipt receipt, Copy found, SiteMap site, Terms terms)
       throws IOException, Refusal {
     List<FileStep> steps = new ArrayList<>();
-    try (ReceiptRows rows = new ReceiptRows(receipts.file(applied.id()))) {
+    try (ReceiptRows rows = receipts.rows(applied.id())) {
       List<ReceiptRows.Touched> touched = rows.files();
       for (int i = touched.size() - 1; i >= 0; i--) {
         if (terms.includes(touched.get(i).change())) {
@@ -245,8 +244,7 @@ public final class Undoer {
               + ": its ledger has no entry of it, as if an older state had been restored. Nothing was changed.",
           "See what 'weftex compare' says of " + target.name() + ".");
     }
-    return ReceiptSeal.of(receipts.file(applied.id()))
-        .check(receipts.file(applied.id()), entry.get());
+    return receipts.check(applied.id(), entry.get());
   }
 
   private static UndoOutcome outcome(String receipt, Engine<UndoneRow> engine, UndoPolicy policy) {

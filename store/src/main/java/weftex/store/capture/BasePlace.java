@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.util.HexFormat;
 import java.util.Map;
 import java.util.TreeMap;
+import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 
 /**
@@ -58,7 +59,8 @@ record BasePlace(long order, Map<String, LedgerPlace> ledgers, String sha256) {
 
   private static String seal(Path folder, long order, Map<String, LedgerPlace> ledgers)
       throws IOException {
-    StringBuilder said = new StringBuilder(Hashes.of(folder.resolve(Capture.MANIFEST)));
+    StringBuilder said =
+        new StringBuilder(Hashes.of(AtRest.CLEAR, folder.resolve(Capture.MANIFEST)));
     said.append('\n').append(order);
     new TreeMap<>(ledgers)
         .forEach(

@@ -14,6 +14,7 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import weftex.store.Refusal;
+import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 
 /**
@@ -26,11 +27,14 @@ public final class Bases {
   private final Path next;
   private final Path candidate;
   private final Path earlier;
+  private final AtRest atRest;
 
   /**
    * @param state the folder of all state of the pair
+   * @param atRest how bases are kept
    */
-  public Bases(Path state) {
+  public Bases(Path state, AtRest atRest) {
+    this.atRest = atRest;
     this.current = state.resolve("base");
     this.next = state.resolve("base.next");
     this.candidate = state.resolve("base.candidate");
@@ -59,6 +63,20 @@ public final class Bases {
   /** Whether a base is in force. */
   public boolean isRecorded() throws IOException {
     return Capture.isIn(current());
+  }
+
+  /** How bases are kept. */
+  public AtRest atRest() {
+    return atRest;
+  }
+
+  /**
+   * Opens the base in force.
+   *
+   * @see Capture#open
+   */
+  public Capture open(String site) throws IOException, Refusal {
+    return Capture.open(current(), site, atRest);
   }
 
   /** A folder where a base can be recorded that is not in force yet. */

@@ -24,6 +24,7 @@ import weftex.store.Refusal;
 import weftex.store.copy.Layout;
 import weftex.store.copy.RowDigest;
 import weftex.store.file.FileRecord;
+import weftex.store.seal.AtRest;
 
 /** A recorded base, read as a side of a comparison. */
 public final class Capture implements RangedSide {
@@ -34,10 +35,12 @@ public final class Capture implements RangedSide {
 
   private final Path folder;
   private final Manifest manifest;
+  private final AtRest atRest;
   private final Map<String, Manifest.Entry> entries = new HashMap<>();
 
-  private Capture(Path folder, Manifest manifest) {
+  private Capture(Path folder, Manifest manifest, AtRest atRest) {
     this.folder = folder;
+    this.atRest = atRest;
     this.manifest = manifest;
     manifest.tables().forEach(entry -> entries.put(entry.name(), entry));
   }
@@ -52,10 +55,11 @@ public final class Capture implements RangedSide {
    * Opens a recorded base.
    *
    * @param site the site it must be of
+   * @param atRest how it may be kept
    * @throws Refusal if it is damaged, of a newer format or of another site
    */
-  public static Capture open(Path folder, String site) throws Refusal {
-    Capture capture = described(folder);
+  public static Capture open(Path folder, String site, AtRest atRest) throws Refusal {
+    Capture capture = new Capture(folder, manifest(folder), atRest);
     Manifest manifest = capture.manifest;
     if (!manifest.site().equals(site)) {
       throw refusal(
@@ -85,7 +89,7 @@ public final class Capture implements RangedSide {
   public BaseEvidence evidence() throws IOException {
     return manifest.evidence() == null
         ? BaseEvidence.NONE
-        : Evidence.read(folder, manifest.evidence());
+        : Evidence.read(folder, manifest.evidence(), atRest);
   }
 
   /**
@@ -101,7 +105,7 @@ public final class Capture implements RangedSide {
     if (!hash(file).equals(manifest.files())) {
       throw DamagedBase.of(file, "it is not as it was recorded");
     }
-    return FileRecord.read(folder);
+    return FileRecord.read(folder, atRest);
   }
 
   /** When the base in a folder was recorded, as an ISO 8601 instant; nothing else is checked. */
@@ -109,9 +113,9 @@ public final class Capture implements RangedSide {
     return described(folder).marked();
   }
 
-  /** A recorded base as it describes itself, which is not checked. */
+  /** A recorded base as it describes itself, which is not checked; its rows can't be read. */
   static Capture described(Path folder) throws Refusal {
-    return new Capture(folder, manifest(folder));
+    return new Capture(folder, manifest(folder), AtRest.CLEAR);
   }
 
   private static Manifest manifest(Path folder) throws Refusal {
@@ -223,7 +227,7 @@ public final class Capture implements RangedSide {
     if (entry == null) {
       return RowStream.EMPTY;
     }
-    return new CaptureRowStream(folder, entry, positions(entry, table));
+    return new CaptureRowStream(atRest, folder, entry, positions(entry, table));
   }
 
   private static List<Integer> positions(Manifest.Entry entry, Table table) {
@@ -249,24 +253,28 @@ public final class Capture implements RangedSide {
     if (entry.ranges() != null && !entry.ranges().equals(hash(ranges))) {
       throw DamagedBase.of(ranges, "it is not as it was recorded");
     }
-    if (RangeRenewal.isDue(ranges) && Files.isWritable(folder)) {
+    if (RangeRenewal.isDue(atRest, ranges) && Files.isWritable(folder)) {
       try (RowStream rows = open(table)) {
-        RangeRenewal.renew(ranges, rows, new RowDigest(table));
+        RangeRenewal.renew(atRest, ranges, rows, new RowDigest(table));
       }
     }
-    return RangeFile.read(ranges).map(RangeDigests::bounded);
+    return RangeFile.read(atRest, ranges).map(RangeDigests::bounded);
   }
 
   @Override
   public RowStream open(Table table, List<KeyRange> ranges) throws IOException {
     Path file = folder.resolve(entries.get(table.name()).file());
     return new CaptureRangeStream(
-        file, RangeFile.contents(RangeWriter.of(file), ranges), ranges, new RowDigest(table));
+        atRest,
+        file,
+        RangeFile.contents(atRest, RangeWriter.of(file), ranges),
+        ranges,
+        new RowDigest(table));
   }
 
-  private static String hash(Path file) throws IOException {
+  private String hash(Path file) throws IOException {
     try {
-      return Hashes.of(file);
+      return Hashes.of(atRest, file);
     } catch (NoSuchFileException e) {
       throw DamagedBase.of(file, "it is missing");
     }

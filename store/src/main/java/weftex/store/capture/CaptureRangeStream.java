@@ -1,8 +1,8 @@
 package weftex.store.capture;
 
-import java.io.FileNotFoundException;
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.List;
 import org.apache.avro.AvroRuntimeException;
@@ -14,6 +14,7 @@ import weftex.core.row.RowPacking;
 import weftex.core.row.RowStream;
 import weftex.core.row.SortKey;
 import weftex.store.copy.RowDigest;
+import weftex.store.seal.AtRest;
 
 /**
  * Reads recorded rows of some ranges of keys, jumping from block to block. At the end of each range
@@ -36,7 +37,11 @@ final class CaptureRangeStream implements RowStream {
   private long checkOfRange;
 
   CaptureRangeStream(
-      Path file, List<RangeFile.Content> contents, List<KeyRange> ranges, RowDigest digest)
+      AtRest atRest,
+      Path file,
+      List<RangeFile.Content> contents,
+      List<KeyRange> ranges,
+      RowDigest digest)
       throws IOException {
     WholeFrameZstd.register();
     this.file = file;
@@ -44,8 +49,8 @@ final class CaptureRangeStream implements RowStream {
     this.ranges = ranges;
     this.digest = digest;
     try {
-      this.blocks = new DataFileReader<>(file.toFile(), new GenericDatumReader<>());
-    } catch (FileNotFoundException e) {
+      this.blocks = new DataFileReader<>(AvroInput.of(atRest, file), new GenericDatumReader<>());
+    } catch (NoSuchFileException e) {
       throw DamagedBase.of(file, "it is missing");
     } catch (IOException | AvroRuntimeException e) {
       throw DamagedBase.of(file, e);

@@ -5,7 +5,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.ByteBuffer;
-import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.security.DigestInputStream;
@@ -20,6 +19,7 @@ import weftex.core.row.RowPacking;
 import weftex.core.row.RowStream;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
+import weftex.store.seal.AtRest;
 
 /**
  * Reads recorded rows block by block; a row is a slice of its block, not a copy. At the end it is
@@ -41,7 +41,8 @@ final class CaptureRowStream implements RowStream {
   /**
    * @param positions for each wanted column, where it is recorded
    */
-  CaptureRowStream(Path folder, Manifest.Entry entry, List<Integer> positions) throws IOException {
+  CaptureRowStream(AtRest atRest, Path folder, Manifest.Entry entry, List<Integer> positions)
+      throws IOException {
     this.file = folder.resolve(entry.file());
     this.entry = entry;
     this.positions = positions;
@@ -49,7 +50,7 @@ final class CaptureRowStream implements RowStream {
     WholeFrameZstd.register();
     InputStream raw = null;
     try {
-      raw = Files.newInputStream(file);
+      raw = atRest.open(file);
       this.in =
           new BufferedInputStream(
               entry.sha256() == null ? raw : new DigestInputStream(raw, digest), 1 << 17);
@@ -57,7 +58,9 @@ final class CaptureRowStream implements RowStream {
     } catch (NoSuchFileException e) {
       throw DamagedBase.of(file, "it is missing");
     } catch (IOException | AvroRuntimeException e) {
-      raw.close();
+      if (raw != null) {
+        raw.close();
+      }
       throw DamagedBase.of(file, e);
     }
   }

@@ -23,6 +23,7 @@ import weftex.core.row.RowStream;
 import weftex.store.copy.Layout;
 import weftex.store.file.FileRecord;
 import weftex.store.file.FileRecorder;
+import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 
 /** Records a base. Nothing is in place until everything is written. */
@@ -33,18 +34,21 @@ public final class CaptureWriter {
   private final String copy;
   private final String place;
   private final String tool;
+  private final AtRest atRest;
 
   /**
    * @param site the site's name
    * @param copy the name of the copy that is recorded
    * @param place where it is
    * @param tool the version that records it
+   * @param atRest how it is kept
    */
-  public CaptureWriter(String site, String copy, String place, String tool) {
+  public CaptureWriter(String site, String copy, String place, String tool, AtRest atRest) {
     this.site = site;
     this.copy = copy;
     this.place = place;
     this.tool = tool;
+    this.atRest = atRest;
   }
 
   /**
@@ -101,10 +105,10 @@ public final class CaptureWriter {
               layout.table().columns().stream().map(c -> c.name()).toList(),
               layout.keyParts().stream().map(Object::toString).toList(),
               Hashes.hex(digest),
-              Files.exists(ranges) ? Hashes.of(ranges) : null));
+              Files.exists(ranges) ? Hashes.of(atRest, ranges) : null));
     }
     if (extras.files().isPresent()) {
-      extras.files().get().write(partial);
+      extras.files().get().write(partial, atRest);
     }
     Manifest manifest =
         new Manifest(
@@ -116,8 +120,12 @@ public final class CaptureWriter {
                 marked,
                 tool,
                 entries,
-                extras.evidence().isPresent() ? extras.evidence().get().write(partial) : null,
-                extras.files().isPresent() ? Hashes.of(partial.resolve(FileRecord.FILE)) : null,
+                extras.evidence().isPresent()
+                    ? extras.evidence().get().write(partial, atRest)
+                    : null,
+                extras.files().isPresent()
+                    ? Hashes.of(atRest, partial.resolve(FileRecord.FILE))
+                    : null,
                 null)
             .sealed();
     byte[] json =
@@ -133,13 +141,13 @@ public final class CaptureWriter {
     return total;
   }
 
-  private static long writeTable(
+  private long writeTable(
       Path file, MessageDigest digest, Layout layout, Side side, LongConsumer progress, long before)
       throws IOException {
     long count = 0;
-    try (OutputStream out = new DigestOutputStream(Files0600.create(file), digest);
+    try (OutputStream out = new DigestOutputStream(atRest.create(file), digest);
         DataFileWriter<Object> writer = new DataFileWriter<>(new GenericDatumWriter<>());
-        RangeWriter ranges = RangeWriter.beside(file, layout, writer);
+        RangeWriter ranges = RangeWriter.beside(atRest, file, layout, writer);
         RowStream rows = side.open(layout.table())) {
       writer.setCodec(WholeFrameZstd.register());
       writer.setSyncInterval(BLOCK_BYTES);

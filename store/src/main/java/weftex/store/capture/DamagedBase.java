@@ -3,6 +3,7 @@ package weftex.store.capture;
 import java.io.EOFException;
 import java.io.IOException;
 import java.nio.file.Path;
+import weftex.store.seal.SealProblem;
 
 /** Says that a recorded base can't be relied on: a file of it is missing, cut short or altered. */
 public final class DamagedBase extends IOException {
@@ -12,7 +13,13 @@ public final class DamagedBase extends IOException {
     super("The base is damaged in " + file + ": " + why, cause);
   }
 
-  static DamagedBase of(Path file, Exception cause) {
+  /** What can't be opened is another matter, and says so itself. */
+  static IOException of(Path file, Exception cause) {
+    for (Throwable each = cause; each != null; each = each.getCause()) {
+      if (each instanceof SealProblem sealed) {
+        return sealed;
+      }
+    }
     return cause instanceof DamagedBase known
         ? known
         : new DamagedBase(

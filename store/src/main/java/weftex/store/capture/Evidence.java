@@ -3,9 +3,9 @@ package weftex.store.capture;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.InputStreamReader;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -16,7 +16,7 @@ import java.util.Optional;
 import weftex.core.changeset.JsonLines;
 import weftex.core.plan.BaseEvidence;
 import weftex.core.row.Value;
-import weftex.store.state.Files0600;
+import weftex.store.seal.AtRest;
 
 /** What the rows of a worked-out base stand on, beside its tables. Memory grows with these rows. */
 public final class Evidence implements BaseEvidence {
@@ -39,9 +39,9 @@ public final class Evidence implements BaseEvidence {
   }
 
   /** Writes it into a folder; its SHA-256. */
-  String write(Path folder) throws IOException {
+  String write(Path folder, AtRest atRest) throws IOException {
     Path file = folder.resolve(FILE);
-    try (OutputStream out = Files0600.create(file)) {
+    try (OutputStream out = atRest.create(file)) {
       for (Map.Entry<String, Map<String, Why>> table : rows.entrySet()) {
         for (Map.Entry<String, Why> row : table.getValue().entrySet()) {
           JsonLines.write(
@@ -56,17 +56,18 @@ public final class Evidence implements BaseEvidence {
         }
       }
     }
-    return Hashes.of(file);
+    return Hashes.of(atRest, file);
   }
 
-  static Evidence read(Path folder, String sha256) throws IOException {
+  static Evidence read(Path folder, String sha256, AtRest atRest) throws IOException {
     Path file = folder.resolve(FILE);
     try {
-      if (!Hashes.of(file).equals(sha256)) {
+      if (!Hashes.of(atRest, file).equals(sha256)) {
         throw DamagedBase.of(file, "it is not as it was written");
       }
       Evidence evidence = new Evidence();
-      try (BufferedReader lines = Files.newBufferedReader(file)) {
+      try (BufferedReader lines =
+          new BufferedReader(new InputStreamReader(atRest.open(file), StandardCharsets.UTF_8))) {
         for (String line = lines.readLine(); line != null; line = lines.readLine()) {
           JsonNode row = JsonLines.parse(line.getBytes(StandardCharsets.UTF_8));
           evidence

@@ -3,12 +3,12 @@ package weftex.store.capture;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
+import weftex.store.seal.AtRest;
 
 /** The SHA-256 by which the files of a base are known. */
 final class Hashes {
@@ -26,10 +26,10 @@ final class Hashes {
     return HexFormat.of().formatHex(digest.digest());
   }
 
-  /** The hash of a whole file. */
-  static String of(Path file) throws IOException {
+  /** The hash of all that a file holds, whether it is encrypted or not. */
+  static String of(AtRest atRest, Path file) throws IOException {
     MessageDigest digest = sha256();
-    try (InputStream in = new DigestInputStream(Files.newInputStream(file), digest)) {
+    try (InputStream in = new DigestInputStream(atRest.open(file), digest)) {
       in.transferTo(OutputStream.nullOutputStream());
     }
     return hex(digest);

@@ -11,6 +11,7 @@ import org.apache.avro.generic.GenericDatumReader;
 import org.apache.avro.generic.GenericRecord;
 import weftex.core.compare.KeyRange;
 import weftex.core.compare.RangeDigests;
+import weftex.store.seal.AtRest;
 
 /** Reads what {@link RangeWriter} wrote. */
 final class RangeFile {
@@ -23,13 +24,13 @@ final class RangeFile {
   /**
    * Hands out every range; false if the file is not there, was not ended, or is of an older kind.
    */
-  private static boolean each(Path file, RangeSink sink) throws IOException {
+  private static boolean each(AtRest atRest, Path file, RangeSink sink) throws IOException {
     if (!Files.exists(file)) {
       return false;
     }
     WholeFrameZstd.register();
     try (DataFileReader<GenericRecord> reader =
-        new DataFileReader<>(file.toFile(), new GenericDatumReader<>())) {
+        new DataFileReader<>(AvroInput.of(atRest, file), new GenericDatumReader<>())) {
       if (!reader.getSchema().equals(RangeWriter.SCHEMA)) {
         return false;
       }
@@ -54,10 +55,11 @@ final class RangeFile {
   }
 
   /** All ranges, as wide as the widest. */
-  static Optional<RangeDigests> read(Path file) throws IOException {
+  static Optional<RangeDigests> read(AtRest atRest, Path file) throws IOException {
     RangeDigests[] digests = {new RangeDigests(RangeWriter.NARROWEST)};
     boolean whole =
         each(
+            atRest,
             file,
             (first, keys, rows, digest, block) -> {
               digests[0] = digests[0].joined(keys);
@@ -81,11 +83,13 @@ final class RangeFile {
   }
 
   /** What the base has in each of some ranges, which begin and end where recorded ones do. */
-  static List<Content> contents(Path file, List<KeyRange> ranges) throws IOException {
+  static List<Content> contents(AtRest atRest, Path file, List<KeyRange> ranges)
+      throws IOException {
     Content[] contents = new Content[ranges.size()];
     java.util.Arrays.fill(contents, Content.NONE);
     int[] at = {0};
     each(
+        atRest,
         file,
         (first, keys, rows, digest, block) -> {
           while (at[0] < contents.length && ranges.get(at[0]).last() < first) {

@@ -16,7 +16,7 @@ import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.row.SortKey;
 import weftex.store.copy.RowDigest;
-import weftex.store.state.Files0600;
+import weftex.store.seal.AtRest;
 
 /**
  * Brings ranges that an older version digested in another way up to date, from the rows that they
@@ -29,13 +29,13 @@ final class RangeRenewal {
   private RangeRenewal() {}
 
   /** Whether a file was written by an older version and can be renewed. */
-  static boolean isDue(Path file) throws IOException {
+  static boolean isDue(AtRest atRest, Path file) throws IOException {
     if (!Files.exists(file)) {
       return false;
     }
     WholeFrameZstd.register();
     try (DataFileReader<GenericRecord> reader =
-        new DataFileReader<>(file.toFile(), new GenericDatumReader<>())) {
+        new DataFileReader<>(AvroInput.of(atRest, file), new GenericDatumReader<>())) {
       return reader.getSchema().getField(OLDER) != null
           && reader.getSchema().getField("block") != null;
     } catch (AvroRuntimeException e) {
@@ -49,13 +49,13 @@ final class RangeRenewal {
    * @param rows all rows that it stands beside, in all of their columns
    * @throws IOException if it can't be read or written; it is then as it was
    */
-  static void renew(Path file, RowStream rows, RowDigest digest) throws IOException {
+  static void renew(AtRest atRest, Path file, RowStream rows, RowDigest digest) throws IOException {
     Path renewed =
         file.resolveSibling(file.getFileName() + "." + ProcessHandle.current().pid() + ".partial");
     try {
       try (DataFileReader<GenericRecord> older =
-              new DataFileReader<>(file.toFile(), new GenericDatumReader<>());
-          OutputStream out = Files0600.create(renewed);
+              new DataFileReader<>(AvroInput.of(atRest, file), new GenericDatumReader<>());
+          OutputStream out = atRest.create(renewed);
           DataFileWriter<GenericRecord> writer =
               new DataFileWriter<>(new GenericDatumWriter<>(RangeWriter.SCHEMA))) {
         writer.setCodec(WholeFrameZstd.register());

@@ -13,7 +13,7 @@ import weftex.core.row.Row;
 import weftex.core.row.SortKey;
 import weftex.store.copy.Layout;
 import weftex.store.copy.RowDigest;
-import weftex.store.state.Files0600;
+import weftex.store.seal.AtRest;
 
 /**
  * Writes, beside a table's file, the digest of each range of its rows and the block in which the
@@ -71,12 +71,12 @@ final class RangeWriter implements AutoCloseable {
     this.possible = digest != null;
   }
 
-  static RangeWriter beside(Path table, Layout layout, DataFileWriter<Object> rows)
+  static RangeWriter beside(AtRest atRest, Path table, Layout layout, DataFileWriter<Object> rows)
       throws IOException {
     if (!RowDigest.isPossible(layout)) {
       return new RangeWriter(null, null, rows, null);
     }
-    OutputStream file = Files0600.create(of(table));
+    OutputStream file = atRest.create(of(table));
     DataFileWriter<GenericRecord> out = new DataFileWriter<>(new GenericDatumWriter<>(SCHEMA));
     out.setCodec(WholeFrameZstd.register());
     out.create(SCHEMA, file);

@@ -111,7 +111,7 @@ public final class Drafting {
             body.writeTo(out);
             return;
           }
-          try (OutputStream sealed = SealedFile.writing(out, receivers)) {
+          try (OutputStream sealed = SealedFile.writing(out, SealedFile.CHANGE_SET, receivers)) {
             body.writeTo(sealed);
           }
         });

@@ -107,7 +107,8 @@ public record Recording(
     List<Layout> layouts =
         (isTarget ? pairing.targetLayouts() : pairing.sourceLayouts())
             .stream().filter(layout -> !noise.contains(layout.table().name())).toList();
-    CaptureWriter writer = new CaptureWriter(this.site, copy.name(), copy.spec().place(), tool);
+    CaptureWriter writer =
+        new CaptureWriter(this.site, copy.name(), copy.spec().place(), tool, bases.atRest());
     try (Snapshot snapshot = copy.snapshot(layouts)) {
       Side side =
           except.isEmpty()
@@ -169,7 +170,7 @@ public record Recording(
    */
   public Likeness compare(Copy copy, Copy other, Bases bases, Path log, LongConsumer rows)
       throws Refusal, IOException {
-    Capture recorded = Capture.open(bases.candidate(), site);
+    Capture recorded = Capture.open(bases.candidate(), site, bases.atRest());
     ComparisonRun.Request request =
         new ComparisonRun.Request(
             other,
@@ -184,7 +185,7 @@ public record Recording(
             PairFolders.none(""),
             Masking.NONE,
             ComparisonRun.Manner.USUAL);
-    DifferenceFile differences = new DifferenceFile(log);
+    DifferenceFile differences = DifferenceFile.create(log, bases.atRest().isSealing());
     ComparisonRun run;
     try {
       run = new ComparisonRun(request, differences, rows);

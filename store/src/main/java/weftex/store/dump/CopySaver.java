@@ -34,6 +34,7 @@ import weftex.store.copy.Dialect;
 import weftex.store.copy.KeyPart;
 import weftex.store.copy.Layout;
 import weftex.store.copy.PrefetchedRows;
+import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 
 /**
@@ -44,6 +45,10 @@ public final class CopySaver {
   static final int FORMAT = 1;
   static final String TITLE = "-- A copy of a site, written by Weftex. ";
   static final String SHA256 = "sha256";
+
+  /** What the name of an encrypted file ends with. */
+  static final String SEALED = ".age";
+
   static final String COMPLETE = "-- complete\n";
   static final ObjectMapper JSON = new ObjectMapper();
 
@@ -81,6 +86,15 @@ public final class CopySaver {
    */
   public record About(String site, String taken, String tool) {}
 
+  /**
+   * Where it is saved.
+   *
+   * @param file its name tells how it is compressed, {@code .zst}, {@code .gz} or neither, and
+   *     whether it is encrypted: {@code .age} behind that. It appears when it is whole
+   * @param atRest how it is encrypted
+   */
+  public record Place(Path file, AtRest atRest) {}
+
   private CopySaver(CopySpec spec, Refit refit, LongConsumer progress) {
     this.spec = spec;
     this.refit = refit;
@@ -93,37 +107,38 @@ public final class CopySaver {
    * Saves.
    *
    * @param spec where the copy is; with an empty prefix the whole database is saved
-   * @param file where to; its name tells how it is compressed: {@code .zst}, {@code .gz} or
-   *     neither. It appears when it is whole
+   * @param place where to
    * @param progress is told how many rows are written
    * @throws Refusal if the copy can't be reached
    */
-  public static Saved save(CopySpec spec, Path file, About about, LongConsumer progress)
+  public static Saved save(CopySpec spec, Place place, About about, LongConsumer progress)
       throws Refusal, IOException {
-    return save(spec, Refit.NONE, file, about, progress);
+    return save(spec, Refit.NONE, place, about, progress);
   }
 
   /**
    * Saves it as it takes another copy's place.
    *
-   * @see #save(CopySpec, Path, About, LongConsumer)
+   * @see #save(CopySpec, Place, About, LongConsumer)
    */
   public static Saved save(
-      CopySpec spec, Refit refit, Path file, About about, LongConsumer progress)
+      CopySpec spec, Refit refit, Place place, About about, LongConsumer progress)
       throws Refusal, IOException {
     CopySaver saver = new CopySaver(spec, refit, progress);
     List<List<String>> left = new ArrayList<>();
+    String name = place.file().getFileName().toString();
+    boolean sealed = name.endsWith(SEALED);
     Files0600.whole(
-        file,
+        place.file(),
         raw -> {
-          OutputStream packed = PackedFile.pack(raw, file.getFileName().toString());
-          left.add(saver.write(packed, about));
-          packed.flush();
-          if (packed != raw) {
-            packed.close();
+          String packing = sealed ? name.substring(0, name.length() - SEALED.length()) : name;
+          try (OutputStream out = sealed ? place.atRest().sealing(raw) : raw;
+              OutputStream packed = PackedFile.pack(out, packing)) {
+            left.add(saver.write(packed, about));
+            packed.flush();
           }
         });
-    return new Saved(saver.rows, left.get(0), Files.size(file));
+    return new Saved(saver.rows, left.get(0), Files.size(place.file()));
   }
 
   private List<String> write(OutputStream to, About about) throws IOException {

@@ -17,9 +17,13 @@ import java.util.function.LongConsumer;
 import java.util.stream.Stream;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
+import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 
-/** The saved copies of a site in a folder: {@code SITE-COPY-TIME.sql.zst}. */
+/**
+ * The saved copies of a site in a folder: {@code SITE-COPY-TIME.sql.zst}, with {@code .age} behind
+ * it if they are encrypted.
+ */
 public final class RestorePoints {
   private static final DateTimeFormatter TIME =
       DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss", Locale.ROOT).withZone(ZoneOffset.UTC);
@@ -29,12 +33,14 @@ public final class RestorePoints {
   private final String site;
   private final String tool;
   private final Clock clock;
+  private final AtRest atRest;
 
-  public RestorePoints(Path folder, String site, String tool, Clock clock) {
+  public RestorePoints(Path folder, String site, String tool, Clock clock, AtRest atRest) {
     this.folder = folder;
     this.site = site;
     this.tool = tool;
     this.clock = clock;
+    this.atRest = atRest;
   }
 
   /**
@@ -60,15 +66,16 @@ public final class RestorePoints {
         (site + "-" + copy).replaceAll("[^\\p{L}\\p{N}._-]", "_")
             + "-"
             + TIME.format(clock.instant());
-    Path file = folder.resolve(name + SUFFIX);
+    String suffix = atRest.isSealing() ? SUFFIX + CopySaver.SEALED : SUFFIX;
+    Path file = folder.resolve(name + suffix);
     for (int next = 2; Files.exists(file); next++) {
-      file = folder.resolve(name + "-" + next + SUFFIX);
+      file = folder.resolve(name + "-" + next + suffix);
     }
     return file;
   }
 
   /**
-   * Saves a copy to a file.
+   * Saves a copy to a file, which is encrypted if its name says so.
    *
    * @param progress is told how many rows are written
    */
@@ -84,7 +91,11 @@ public final class RestorePoints {
       Files0600.createFolder(folder);
     }
     return CopySaver.save(
-        copy, refit, file, new CopySaver.About(site, clock.instant().toString(), tool), progress);
+        copy,
+        refit,
+        new CopySaver.Place(file, atRest),
+        new CopySaver.About(site, clock.instant().toString(), tool),
+        progress);
   }
 
   /** The points of this site, newest first; other files are passed over. */
@@ -94,12 +105,12 @@ public final class RestorePoints {
     }
     List<Path> files;
     try (Stream<Path> listed = Files.list(folder)) {
-      files = listed.filter(file -> file.toString().endsWith(SUFFIX)).toList();
+      files = listed.filter(RestorePoints::isOne).toList();
     }
     List<Point> points = new ArrayList<>();
     for (Path file : files) {
       try {
-        SavedCopy saved = SavedCopy.open(file);
+        SavedCopy saved = SavedCopy.open(file, atRest);
         if (saved.site().equals(site)) {
           points.add(new Point(file, saved.copy(), saved.taken(), Files.size(file)));
         }
@@ -109,6 +120,11 @@ public final class RestorePoints {
     }
     points.sort(Comparator.comparing(Point::taken).thenComparing(Point::file).reversed());
     return points;
+  }
+
+  private static boolean isOne(Path file) {
+    String name = file.toString();
+    return name.endsWith(SUFFIX) || name.endsWith(SUFFIX + CopySaver.SEALED);
   }
 
   /**

@@ -3,7 +3,6 @@ package weftex.store.dump;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.file.Files;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
@@ -109,7 +108,7 @@ public final class Restorer implements AutoCloseable {
       throws SQLException, Refusal, IOException {
     begin(saved.tables());
     boolean backslash = DumpDialect.of(spec).escapesByBackslash();
-    CountingInputStream file = new CountingInputStream(Files.newInputStream(saved.file()));
+    CountingInputStream file = new CountingInputStream(saved.open());
     try (InputStream in = PackedFile.unpack(file)) {
       SqlStatements statements = new SqlStatements(in, backslash);
       Callable<Optional<SavedStatement>> reader =

@@ -19,6 +19,8 @@ import java.util.Map;
 import java.util.zip.ZipException;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
+import weftex.store.seal.AtRest;
+import weftex.store.seal.SealProblem;
 
 /**
  * A file that {@link CopySaver} wrote.
@@ -27,6 +29,7 @@ import weftex.store.Refusal;
  * @param taken when it was saved, as an ISO 8601 instant
  * @param prefix what the names of its tables begin with
  * @param tables their whole names
+ * @param atRest how it may be kept
  */
 public record SavedCopy(
     Path file,
@@ -36,7 +39,8 @@ public record SavedCopy(
     String prefix,
     String taken,
     String server,
-    List<String> tables) {
+    List<String> tables,
+    AtRest atRest) {
   private static final int FRONT = 1 << 20;
 
   /** The last two lines. */
@@ -46,8 +50,8 @@ public record SavedCopy(
   private static final int ROWS = 1 << 21;
 
   /** Whether a file begins as those that Weftex saved; one that can't be read does not. */
-  public static boolean isOne(Path file) {
-    try (InputStream in = PackedFile.unpack(Files.newInputStream(file))) {
+  public static boolean isOne(Path file, AtRest atRest) {
+    try (InputStream in = PackedFile.unpack(atRest.open(file))) {
       byte[] title = CopySaver.TITLE.getBytes(StandardCharsets.UTF_8);
       return Arrays.equals(in.readNBytes(title.length), title);
     } catch (IOException e) {
@@ -61,7 +65,7 @@ public record SavedCopy(
    *
    * @throws Refusal if it is not there, or not one that Weftex saved
    */
-  public static SavedCopy open(Path file) throws Refusal, IOException {
+  public static SavedCopy open(Path file, AtRest atRest) throws Refusal, IOException {
     if (!Files.isRegularFile(file)) {
       throw refusal(file, Files.exists(file) ? "is no ordinary file" : "is not there", "");
     }
@@ -69,8 +73,10 @@ public record SavedCopy(
       throw refusal(file, "is empty", "");
     }
     String front;
-    try (InputStream in = PackedFile.unpack(Files.newInputStream(file))) {
+    try (InputStream in = PackedFile.unpack(atRest.open(file))) {
       front = new String(in.readNBytes(FRONT), StandardCharsets.UTF_8);
+    } catch (SealProblem e) {
+      throw e;
     } catch (IOException e) {
       throw refusal(file, "can't be read", FailureWords.of(e));
     }
@@ -98,7 +104,13 @@ public record SavedCopy(
         text(members, "prefix"),
         text(members, "taken"),
         text(members, "server"),
-        tables);
+        tables,
+        atRest);
+  }
+
+  /** What is in the file, packed as it was written. */
+  InputStream open() throws IOException {
+    return atRest.open(file);
   }
 
   private static void member(String line, Map<String, JsonNode> members) {
@@ -126,7 +138,7 @@ public record SavedCopy(
     MessageDigest digest = CopySaver.sha256();
     byte[] window = new byte[ROWS + (1 << 16)];
     int held = 0;
-    try (InputStream in = PackedFile.unpack(Files.newInputStream(file))) {
+    try (InputStream in = PackedFile.unpack(open())) {
       for (int read = in.read(window, held, window.length - held);
           read >= 0;
           read = in.read(window, held, window.length - held)) {
@@ -141,6 +153,8 @@ public record SavedCopy(
       }
     } catch (EOFException | ZipException e) {
       throw refusal(file, "is cut off", FailureWords.of(e));
+    } catch (SealProblem e) {
+      throw e;
     } catch (IOException e) {
       // zstd has no exception of its own for a damaged frame.
       throw refusal(file, "can't be read to its end", FailureWords.of(e));

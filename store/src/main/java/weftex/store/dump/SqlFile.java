@@ -26,6 +26,7 @@ import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.CopySpec;
+import weftex.store.seal.AtRest;
 
 /**
  * A copy that is a file of SQL, as a server's dump client or a hosting panel writes it. Its rows
@@ -260,7 +261,8 @@ public final class SqlFile implements CopySpec.Origin {
   /** Writes all rows as they are now, other tables of the file too. */
   public CopySaver.Saved write(Path out, CopySaver.About about, LongConsumer progress)
       throws Refusal, IOException {
-    return CopySaver.save(scratch.withPrefix(""), out, about, progress);
+    return CopySaver.save(
+        scratch.withPrefix(""), new CopySaver.Place(out, AtRest.CLEAR), about, progress);
   }
 
   private String hash() throws IOException {

@@ -1,14 +1,15 @@
 package weftex.store.file;
 
-import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.stream.Stream;
 import weftex.core.file.FileContent;
+import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 
 /**
@@ -17,9 +18,14 @@ import weftex.store.state.Files0600;
  */
 public final class Aside {
   private final Path folder;
+  private final AtRest atRest;
 
-  public Aside(Path folder) {
+  /**
+   * @param atRest how contents are kept
+   */
+  public Aside(Path folder, AtRest atRest) {
     this.folder = folder;
+    this.atRest = atRest;
   }
 
   private Path place(String sha256) {
@@ -44,7 +50,13 @@ public final class Aside {
     Files0600.createFolder(file.getParent());
     String[] found = new String[1];
     Path checked = file.resolveSibling(file.getFileName() + ".new");
-    Files0600.whole(checked, out -> found[0] = HexFormat.of().formatHex(Contents.sha256(in, out)));
+    Files0600.whole(
+        checked,
+        raw -> {
+          try (OutputStream out = atRest.sealing(raw)) {
+            found[0] = HexFormat.of().formatHex(Contents.sha256(in, out));
+          }
+        });
     if (!found[0].equals(content.sha256())) {
       Files.delete(checked);
       throw new IOException("it changed while it was read");
@@ -66,6 +78,6 @@ public final class Aside {
 
   /** Reads a content that is kept. */
   public InputStream open(FileContent content) throws IOException {
-    return new BufferedInputStream(Files.newInputStream(place(content.sha256())), 1 << 16);
+    return atRest.open(place(content.sha256()));
   }
 }

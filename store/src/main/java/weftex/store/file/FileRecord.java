@@ -1,7 +1,6 @@
 package weftex.store.file;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -16,7 +15,7 @@ import java.util.TreeMap;
 import weftex.core.changeset.JsonLines;
 import weftex.core.file.FileContent;
 import weftex.core.row.Value;
-import weftex.store.state.Files0600;
+import weftex.store.seal.AtRest;
 
 /**
  * What the files were on each copy when the base was recorded, as far as rows named them. What
@@ -112,8 +111,8 @@ public final class FileRecord {
   }
 
   /** Writes it into the folder of a base. */
-  public void write(Path folder) throws IOException {
-    try (OutputStream out = Files0600.create(folder.resolve(FILE))) {
+  public void write(Path folder, AtRest atRest) throws IOException {
+    try (OutputStream out = atRest.create(folder.resolve(FILE))) {
       for (Map.Entry<String, Map<String, Optional<FileContent>>> file : files.entrySet()) {
         JsonLines.write(
             out,
@@ -132,13 +131,13 @@ public final class FileRecord {
   }
 
   /** Reads it; nothing if there is none. */
-  public static FileRecord read(Path folder) throws IOException {
+  public static FileRecord read(Path folder, AtRest atRest) throws IOException {
     Path file = folder.resolve(FILE);
     if (!Files.exists(file)) {
       return NONE;
     }
     FileRecord record = new FileRecord();
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+    try (InputStream in = atRest.open(file)) {
       JsonLines.Lines lines = new JsonLines.Lines(in);
       while (!lines.atEnd()) {
         JsonNode line = JsonLines.parse(lines.next());

@@ -14,6 +14,7 @@ import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
+import weftex.store.seal.AtRest;
 
 /** Records the files that the rows of a base name, while those are recorded. */
 public final class FileRecorder {
@@ -72,9 +73,9 @@ public final class FileRecorder {
   }
 
   /** Writes what the files are into the folder of a base. */
-  public void write(Path folder) throws IOException {
+  public void write(Path folder, AtRest atRest) throws IOException {
     FileRecord record = FileRecord.record(paths, copies, thorough, progress);
-    record.write(folder);
+    record.write(folder, atRest);
     summary = Optional.of(record.summary(recorded));
   }
 

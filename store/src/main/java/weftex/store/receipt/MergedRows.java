@@ -84,7 +84,7 @@ public final class MergedRows implements AutoCloseable {
             merged.missing.put(entry.changeSet(), entry);
           }
         } else if (Files.exists(file)) {
-          merged.take(receipt, file, entry);
+          merged.take(receipt, receipts, entry);
         }
       }
     } catch (IOException | Refusal | RuntimeException e) {
@@ -125,17 +125,19 @@ public final class MergedRows implements AutoCloseable {
     return cancelled;
   }
 
-  private void take(Receipt receipt, Path file, Ledger.Entry entry) throws IOException, Refusal {
+  private void take(Receipt receipt, Receipts receipts, Ledger.Entry entry)
+      throws IOException, Refusal {
     ReceiptSeal.Reading seal = new ReceiptSeal.Reading();
     ReceiptRows rows;
     try {
-      rows = new ReceiptRows(file, seal, (of, index, row) -> take(receipt, of, index, row));
+      rows = receipts.rows(receipt.id(), seal, (of, index, row) -> take(receipt, of, index, row));
     } catch (IOException | RuntimeException e) {
       // A row that can't be read is the lesser news where the file isn't what was written.
-      ReceiptSeal.of(file).check(file, entry);
+      receipts.check(receipt.id(), entry);
       throw e;
     }
     files.add(rows);
+    Path file = receipts.file(receipt.id());
     seal.seal(file).check(file, entry);
     for (int i = 0; i < rows.keptSize(); i++) {
       ReceiptRows.Written row = rows.kept(i);

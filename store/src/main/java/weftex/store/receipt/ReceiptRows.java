@@ -1,15 +1,9 @@
 package weftex.store.receipt;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
@@ -44,7 +38,7 @@ public final class ReceiptRows implements AutoCloseable {
   /** Files are counted downwards from here. */
   private static final int FIRST_FILE = -2;
 
-  private final FileChannel channel;
+  private final ReceiptFile file;
   private final List<Place> after = new ArrayList<>();
   private final Map<Integer, Place> before = new HashMap<>();
   private final List<Place> effects = new ArrayList<>();
@@ -89,16 +83,17 @@ public final class ReceiptRows implements AutoCloseable {
     }
   }
 
-  public ReceiptRows(Path file) throws IOException {
+  ReceiptRows(ReceiptFile file) throws IOException {
     this(file, Integer.MAX_VALUE);
   }
 
   /**
+   * @param file is closed with the result
    * @param most how many rows at the most; what follows them is passed over
    */
-  ReceiptRows(Path file, int most) throws IOException {
-    channel = FileChannel.open(file, StandardOpenOption.READ);
-    find(file, most, (line, complete, index) -> {});
+  ReceiptRows(ReceiptFile file, int most) throws IOException {
+    this.file = file;
+    find(most, (line, complete, index) -> {});
   }
 
   /**
@@ -107,10 +102,9 @@ public final class ReceiptRows implements AutoCloseable {
    * @param seal takes all lines; what it says of them is asked afterwards
    * @param sink takes the rows, in the order of applying; what it got counts only if the seal holds
    */
-  ReceiptRows(Path file, ReceiptSeal.Reading seal, Sink sink) throws IOException {
-    channel = FileChannel.open(file, StandardOpenOption.READ);
+  ReceiptRows(ReceiptFile file, ReceiptSeal.Reading seal, Sink sink) throws IOException {
+    this.file = file;
     find(
-        file,
         Integer.MAX_VALUE,
         (line, complete, index) -> {
           seal.take(line, complete);
@@ -132,8 +126,8 @@ public final class ReceiptRows implements AutoCloseable {
     void take(byte[] line, boolean complete, int index) throws IOException;
   }
 
-  private void find(Path file, int most, EachLine each) throws IOException {
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+  private void find(int most, EachLine each) throws IOException {
+    try (InputStream in = file.lines()) {
       JsonLines.Lines lines = new JsonLines.Lines(in);
       long at = 0;
       while (!lines.atEnd() && after.size() < most) {
@@ -158,7 +152,7 @@ public final class ReceiptRows implements AutoCloseable {
         at += line.length + 1L;
       }
     } catch (IOException | RuntimeException e) {
-      channel.close();
+      file.close();
       throw e;
     }
   }
@@ -310,15 +304,11 @@ public final class ReceiptRows implements AutoCloseable {
   }
 
   private JsonNode read(Place place) throws IOException {
-    ByteBuffer bytes = ByteBuffer.allocate(place.length());
-    while (bytes.hasRemaining() && channel.read(bytes, place.at() + bytes.position()) > 0) {
-      // Reads on until the line is whole.
-    }
-    return JsonLines.parse(bytes.array());
+    return JsonLines.parse(file.at(place.at(), place.length()));
   }
 
   @Override
   public void close() throws IOException {
-    channel.close();
+    file.close();
   }
 }

@@ -1,10 +1,8 @@
 package weftex.store.receipt;
 
-import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -50,9 +48,9 @@ public record ReceiptSeal(Optional<String> claimed, String before, String whole)
    *
    * @throws Refusal if it was cut short
    */
-  public static ReceiptSeal of(Path file) throws IOException, Refusal {
+  static ReceiptSeal of(Path file, ReceiptFile receipt) throws IOException, Refusal {
     Reading reading = new Reading();
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16)) {
+    try (InputStream in = receipt.lines()) {
       JsonLines.Lines lines = new JsonLines.Lines(in);
       while (!lines.atEnd() && !reading.isSealed()) {
         byte[] line = lines.next();

@@ -21,6 +21,7 @@ import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.JsonValues;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
+import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 
 /**
@@ -39,12 +40,14 @@ public final class ReceiptWriter implements AutoCloseable {
   private final OutputStream out;
   private final MessageDigest digest = ReceiptSeal.sha256();
 
-  ReceiptWriter(Path file, Receipt receipt) throws IOException {
+  ReceiptWriter(Path file, Receipt receipt, AtRest atRest) throws IOException {
     this.file = file;
     this.channel = Files0600.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
     this.out =
         new BufferedOutputStream(
-            new DigestOutputStream(Channels.newOutputStream(channel), digest), 1 << 16);
+            new DigestOutputStream(
+                atRest.sealingParts(Channels.newOutputStream(channel), ReceiptFile.WHAT), digest),
+            1 << 16);
     JsonLines.write(
         out,
         json -> {

@@ -1,17 +1,12 @@
 package weftex.store.receipt;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import java.io.BufferedInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
-import java.nio.ByteBuffer;
-import java.nio.channels.Channels;
-import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -30,23 +25,30 @@ import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.JsonLines;
 import weftex.store.Refusal;
-import weftex.store.changeset.LastLine;
 import weftex.store.changeset.TouchedRows;
+import weftex.store.copy.Ledger;
+import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 
 /** The receipts of a site: one file for each apply and undo. */
 public final class Receipts {
   private static final DateTimeFormatter ID =
       DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss-SSS").withZone(ZoneOffset.UTC);
-  private static final String SUFFIX = ".jsonl";
+  private static final String CLEAR = ".jsonl";
+  private static final String SEALED = ".sealed";
   private static final int TAIL_BYTES = 2048;
 
   private final Path folder;
   private final Clock clock;
+  private final AtRest atRest;
 
-  public Receipts(Path folder, Clock clock) {
+  /**
+   * @param atRest how they are kept
+   */
+  public Receipts(Path folder, Clock clock, AtRest atRest) {
     this.folder = folder;
     this.clock = clock;
+    this.atRest = atRest;
   }
 
   /** A new id: the time, and something behind it if a clock that went back gave that before. */
@@ -70,11 +72,53 @@ public final class Receipts {
 
   public ReceiptWriter begin(Receipt receipt) throws IOException {
     Files0600.createFolder(folder);
-    return new ReceiptWriter(file(receipt.id()), receipt);
+    Path file = folder.resolve(receipt.id() + (atRest.isSealing() ? SEALED : CLEAR));
+    return new ReceiptWriter(file, receipt, atRest);
   }
 
+  /** The file of a receipt, whether it is there or not. */
   public Path file(String id) {
-    return folder.resolve(id + SUFFIX);
+    Path sealed = folder.resolve(id + SEALED);
+    return Files.exists(sealed) ? sealed : folder.resolve(id + CLEAR);
+  }
+
+  /** The rows of a receipt. */
+  public ReceiptRows rows(String id) throws IOException {
+    return new ReceiptRows(ReceiptFile.open(file(id), atRest));
+  }
+
+  /**
+   * Goes through a receipt and checks that it is as it was written.
+   *
+   * @param entry what the target's ledger says of it
+   * @return whether the ledger vouches for it; an entry of an older version can't
+   * @throws Refusal if the receipt was altered or cut short
+   */
+  public boolean check(String id, Ledger.Entry entry) throws IOException, Refusal {
+    Path file = file(id);
+    return seal(id).check(file, entry);
+  }
+
+  /**
+   * What a receipt says of itself and what it is.
+   *
+   * @throws Refusal if it was cut short
+   */
+  public ReceiptSeal seal(String id) throws IOException, Refusal {
+    Path file = file(id);
+    try (ReceiptFile receipt = ReceiptFile.open(file, atRest)) {
+      return ReceiptSeal.of(file, receipt);
+    }
+  }
+
+  /**
+   * The rows of a receipt that is checked while it is read.
+   *
+   * @param seal takes all lines; what it says of them is asked afterwards
+   * @param sink takes the rows, in the order of applying; what it got counts only if the seal holds
+   */
+  ReceiptRows rows(String id, ReceiptSeal.Reading seal, ReceiptRows.Sink sink) throws IOException {
+    return new ReceiptRows(ReceiptFile.open(file(id), atRest), seal, sink);
   }
 
   /** Removes the receipt of a transaction that was rolled back before anything was written. */
@@ -88,7 +132,7 @@ public final class Receipts {
    * @param most how many rows at the most
    */
   public void eachTouched(String id, int most, TouchedRows sink) throws IOException {
-    try (ReceiptRows rows = new ReceiptRows(file(id), most)) {
+    try (ReceiptRows rows = new ReceiptRows(ReceiptFile.open(file(id), atRest), most)) {
       for (int i = 0; i < rows.size(); i++) {
         ReceiptRows.Touched row = rows.get(i);
         sink.accept(row.table(), row.before(), row.after());
@@ -102,7 +146,8 @@ public final class Receipts {
     if (!Files.exists(file(id))) {
       return changes;
     }
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file(id)), 1 << 13)) {
+    try (ReceiptFile receipt = ReceiptFile.open(file(id), atRest);
+        InputStream in = receipt.lines()) {
       JsonLines.Lines lines = new JsonLines.Lines(in);
       lines.next();
       while (!lines.atEnd()) {
@@ -169,8 +214,12 @@ public final class Receipts {
       return List.of();
     }
     try (Stream<Path> files = Files.list(folder)) {
-      return files.filter(file -> file.toString().endsWith(SUFFIX)).sorted().toList();
+      return files.filter(Receipts::isOne).sorted().toList();
     }
+  }
+
+  private static boolean isOne(Path file) {
+    return file.toString().endsWith(CLEAR) || file.toString().endsWith(SEALED);
   }
 
   /** Those of a copy that do not say how they ended. */
@@ -188,46 +237,36 @@ public final class Receipts {
    */
   public Receipt end(Receipt receipt, boolean committed) throws IOException, Refusal {
     Path file = file(receipt.id());
-    boolean whole = LastLine.isWhole(file);
-    try (FileChannel channel =
-            Files0600.open(file, StandardOpenOption.WRITE, StandardOpenOption.APPEND);
-        OutputStream out = Channels.newOutputStream(channel)) {
-      if (!whole) {
-        out.write('\n');
-      }
-      ReceiptWriter.end(out, committed ? "committed" : "rolledBack", now());
-      channel.force(true);
+    ByteArrayOutputStream line = new ByteArrayOutputStream();
+    ReceiptWriter.end(line, committed ? "committed" : "rolledBack", now());
+    try (ReceiptFile lines = ReceiptFile.open(file, atRest)) {
+      lines.append(line.toByteArray());
     }
     return read(file).orElse(receipt);
   }
 
   /** Reads the header and the end alone: the rows between are many. */
-  private static Optional<Receipt> read(Path file) throws IOException, Refusal {
-    Optional<Receipt> receipt;
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 13)) {
-      receipt = header(file, new JsonLines.Lines(in).next());
+  private Optional<Receipt> read(Path file) throws IOException, Refusal {
+    try (ReceiptFile lines = ReceiptFile.open(file, atRest)) {
+      Optional<Receipt> receipt;
+      try (InputStream in = lines.lines()) {
+        receipt = header(file, new JsonLines.Lines(in).next());
+      }
+      if (receipt.isEmpty()) {
+        return receipt;
+      }
+      Receipt known = receipt.get();
+      for (String line : lastLines(lines)) {
+        known = withEnding(known, line.getBytes(StandardCharsets.UTF_8));
+      }
+      return Optional.of(known);
     }
-    if (receipt.isEmpty()) {
-      return receipt;
-    }
-    Receipt known = receipt.get();
-    for (String line : tail(file)) {
-      known = withEnding(known, line.getBytes(StandardCharsets.UTF_8));
-    }
-    return Optional.of(known);
   }
 
   /** The last whole lines of a file; those that tell of the ending are short. */
-  private static List<String> tail(Path file) throws IOException {
-    try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
-      long from = Math.max(0, channel.size() - TAIL_BYTES);
-      ByteBuffer bytes = ByteBuffer.allocate((int) (channel.size() - from));
-      while (bytes.hasRemaining() && channel.read(bytes, from + bytes.position()) > 0) {
-        // Reads on until the end.
-      }
-      String text = new String(bytes.array(), StandardCharsets.UTF_8);
-      return text.substring(text.indexOf('\n') + 1).lines().toList();
-    }
+  private static List<String> lastLines(ReceiptFile lines) throws IOException {
+    String text = new String(lines.tail(TAIL_BYTES), StandardCharsets.UTF_8);
+    return text.substring(text.indexOf('\n') + 1).lines().toList();
   }
 
   private static Receipt withEnding(Receipt known, byte[] line) {

@@ -54,7 +54,7 @@ public final class Undone {
       if (takenBack.isEmpty()) {
         break;
       }
-      try (ReceiptRows rows = new ReceiptRows(receipts.file(receipt.id()))) {
+      try (ReceiptRows rows = receipts.rows(receipt.id())) {
         for (int i = 0; i < rows.size(); i++) {
           ReceiptRows.Written row = rows.written(i);
           if (receipt.undoes().isPresent()) {

@@ -38,6 +38,12 @@ public final class Keyring {
     this.passphrases = passphrases;
   }
 
+  /** One key. */
+  Keyring(OwnKey key) {
+    this(List.of(), List.of(), unused -> Optional.empty());
+    keys = List.of(key);
+  }
+
   /** Asks for passphrases. */
   public interface Passphrases {
     /** The passphrase of a key; empty if nobody is there to be asked. */
@@ -50,6 +56,12 @@ public final class Keyring {
    */
   public synchronized boolean opens(Receivers receivers) throws SealProblem {
     return !matching(receivers).isEmpty();
+  }
+
+  /** The public key of the first of them; nobody if there are none. */
+  public synchronized Receivers firstReceiver() throws SealProblem {
+    List<OwnKey> all = all();
+    return all.isEmpty() ? Receivers.NONE : Receivers.of(List.of(all.get(0).receiver()));
   }
 
   /**
@@ -69,8 +81,8 @@ public final class Keyring {
                   ? "none of your usual keys opens it"
                   : shownNamed() + " does not open it"),
           named.isEmpty()
-              ? "Name your key with --open-with, or ask for a change set that is sealed for you, too."
-              : "Name another key of yours, or ask for a change set that is sealed for you, too.");
+              ? "Name your key with --open-with, or ask whoever sealed it to seal it for you, too."
+              : "Name another key of yours, or ask whoever sealed it to seal it for you, too.");
     }
     List<RecipientStanzaReader> readers = new ArrayList<>();
     for (OwnKey key : own) {
@@ -99,10 +111,14 @@ public final class Keyring {
   }
 
   private List<OwnKey> matching(Receivers receivers) throws SealProblem {
+    return all().stream().filter(key -> receivers.all().stream().anyMatch(key::isOf)).toList();
+  }
+
+  private List<OwnKey> all() throws SealProblem {
     if (keys == null) {
       keys = read();
     }
-    return keys.stream().filter(key -> receivers.all().stream().anyMatch(key::isOf)).toList();
+    return keys;
   }
 
   private String shownNamed() {

@@ -35,6 +35,11 @@ abstract class OwnKey {
     return receiver.equals(other.key());
   }
 
+  /** The public key that belongs to it. */
+  String receiver() {
+    return receiver;
+  }
+
   /** Opens what is sealed for it, once its passphrase is known. */
   abstract RecipientStanzaReader reader(Keyring.Passphrases passphrases) throws SealProblem;
 

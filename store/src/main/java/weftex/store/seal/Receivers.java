@@ -1,7 +1,10 @@
 package weftex.store.seal;
 
+import com.exceptionfactory.jagged.EncryptingChannelFactory;
 import com.exceptionfactory.jagged.RecipientStanzaWriter;
 import com.exceptionfactory.jagged.framework.armor.ArmoredEncryptingChannelFactory;
+import com.exceptionfactory.jagged.framework.stream.StandardEncryptingChannelFactory;
+import java.io.BufferedOutputStream;
 import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -157,7 +160,6 @@ public final class Receivers {
    * @param out stays open when the result is closed
    */
   public OutputStream sealing(OutputStream out) throws IOException {
-    List<RecipientStanzaWriter> writers = all.stream().map(Receiver::writer).toList();
     OutputStream open =
         new FilterOutputStream(out) {
           @Override
@@ -170,10 +172,24 @@ public final class Receivers {
             flush();
           }
         };
+    return sealing(open, new ArmoredEncryptingChannelFactory());
+  }
+
+  /**
+   * Seals what is written, as one binary age file.
+   *
+   * @param out is closed with the result
+   */
+  OutputStream sealingBinary(OutputStream out) throws IOException {
+    return new BufferedOutputStream(sealing(out, new StandardEncryptingChannelFactory()), 1 << 16);
+  }
+
+  private OutputStream sealing(OutputStream out, EncryptingChannelFactory factory)
+      throws IOException {
+    List<RecipientStanzaWriter> writers = all.stream().map(Receiver::writer).toList();
     try {
       return Channels.newOutputStream(
-          new ArmoredEncryptingChannelFactory()
-              .newEncryptingChannel(Channels.newChannel(open), writers));
+          factory.newEncryptingChannel(Channels.newChannel(out), writers));
     } catch (GeneralSecurityException e) {
       throw new SealProblem("It can't be sealed: " + e.getMessage(), "Seal for other keys.", e);
     }

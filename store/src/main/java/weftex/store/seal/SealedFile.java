@@ -4,6 +4,7 @@ import com.exceptionfactory.jagged.RecipientStanzaReader;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import java.io.BufferedInputStream;
+import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -25,9 +26,18 @@ import java.util.Map;
  * them, one behind the other, is the content. docs/formats.md has it in full.
  */
 public final class SealedFile {
+  /** What a change set is called in its first line. */
+  public static final String CHANGE_SET = "change-set";
+
+  /** What to do about a damaged file of the state folder. */
+  static final String FROM_BACKUP = "Bring it back from a backup of the state folder.";
+
+  /** What to do about any other one. */
+  private static final String FROM_SENDER =
+      "Fetch it again from where it came from, or draft again.";
+
   /** What the first line begins with. */
-  private static final byte[] FRONT =
-      "{\"weftex\":\"sealed-change-set\"".getBytes(StandardCharsets.US_ASCII);
+  private static final byte[] FRONT = "{\"weftex\":\"sealed-".getBytes(StandardCharsets.US_ASCII);
 
   private static final int FORMAT = 1;
 
@@ -40,18 +50,49 @@ public final class SealedFile {
   private final Keyring keys;
   private final Receivers receivers;
   private final long front;
+  private final String again;
 
   /** Where each part begins in the content, once it was read. */
   private final List<SealedParts.Part> parts = new ArrayList<>();
 
-  private SealedParts.Part last;
-  private byte[] lastContent = {};
+  private final Opened held;
 
-  private SealedFile(Path file, Keyring keys, Receivers receivers, long front) {
+  /** The parts of files that were opened last; each has a mebibyte at the most. */
+  static final class Opened {
+    private static final int MOST = 16;
+
+    private final Map<Object, byte[]> parts =
+        new LinkedHashMap<>(MOST, 0.75f, true) {
+          private static final long serialVersionUID = 1;
+
+          @Override
+          protected boolean removeEldestEntry(Map.Entry<Object, byte[]> eldest) {
+            return size() > MOST;
+          }
+        };
+
+    private synchronized byte[] content(SealedFile of, SealedParts.Part part) throws IOException {
+      Object key = List.of(of.file, part);
+      byte[] content = parts.get(key);
+      if (content == null) {
+        byte[] sealed = of.bytes(part.begin(), (int) (part.end() - part.begin()));
+        content =
+            SealedParts.opened(
+                of.file, of.again, sealed, of.keys.reader(of.receivers, of.file.toString()));
+        parts.put(key, content);
+      }
+      return content;
+    }
+  }
+
+  private SealedFile(
+      Path file, Keyring keys, Receivers receivers, long front, String again, Opened held) {
     this.file = file;
     this.keys = keys;
     this.receivers = receivers;
     this.front = front;
+    this.again = again;
+    this.held = held;
   }
 
   /** Whether a file says that it is sealed. */
@@ -67,6 +108,11 @@ public final class SealedFile {
    * @throws SealProblem if its first line is damaged
    */
   public static SealedFile open(Path file, Keyring keys) throws IOException {
+    return open(file, keys, new Opened());
+  }
+
+  /** The same, where many are open at once that hold no more together than one would. */
+  static SealedFile open(Path file, Keyring keys, Opened held) throws IOException {
     try (InputStream in = new BufferedInputStream(Files.newInputStream(file))) {
       ByteArrayOutputStream line = new ByteArrayOutputStream();
       int each = in.read();
@@ -76,8 +122,10 @@ public final class SealedFile {
       }
       JsonNode header = JSON.readTree(line.toByteArray());
       int format = header.path("format").asInt();
+      String what = header.path("weftex").asText();
+      String again = what.equals("sealed-" + CHANGE_SET) ? FROM_SENDER : FROM_BACKUP;
       if (each != '\n' || format < 1) {
-        throw damaged(file, null);
+        throw damaged(file, again, null);
       }
       if (format > FORMAT) {
         throw new SealProblem(
@@ -86,17 +134,18 @@ public final class SealedFile {
       }
       List<String> lines = new ArrayList<>();
       header.path("receivers").forEach(receiver -> lines.add(receiver.asText()));
-      return new SealedFile(file, keys, Receivers.of(lines), line.size() + 1L);
+      return new SealedFile(file, keys, Receivers.of(lines), line.size() + 1L, again, held);
     } catch (com.fasterxml.jackson.core.JacksonException e) {
-      throw damaged(file, e);
+      throw damaged(file, FROM_SENDER, e);
     }
   }
 
-  static SealProblem damaged(Path file, Exception e) {
+  /**
+   * @param again where a whole one is to be had, as a sentence
+   */
+  static SealProblem damaged(Path file, String again, Exception e) {
     return new SealProblem(
-        "The seal of " + file + " is damaged, or something was written into it",
-        "Fetch it again from where it came from, or draft again.",
-        e);
+        "The seal of " + file + " is damaged, or something was written into it", again, e);
   }
 
   /** For whom it is sealed, as its first line says; whoever can write to the file can change it. */
@@ -119,7 +168,7 @@ public final class SealedFile {
     InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16);
     in.skipNBytes(front);
     parts.clear();
-    return new SealedParts(file, in, front, reader, parts, strict);
+    return new SealedParts(file, again, in, front, reader, parts, strict);
   }
 
   /** Whether its last part is whole. */
@@ -153,32 +202,53 @@ public final class SealedFile {
     for (SealedParts.Part part : parts) {
       long from = offset + done - part.content();
       if (done < length && from >= 0 && from < part.contentLength()) {
-        byte[] content = content(part);
+        byte[] content = held.content(this, part);
         int count = (int) Math.min(length - done, content.length - from);
         System.arraycopy(content, (int) from, bytes, done, count);
         done += count;
       }
     }
     if (done < length) {
-      throw new IOException("the change set " + file + " became shorter while it was open");
+      throw new IOException(file + " became shorter while it was open");
     }
     return bytes;
   }
 
-  private byte[] content(SealedParts.Part part) throws IOException {
-    if (!part.equals(last)) {
-      byte[] sealed = new byte[(int) (part.end() - part.begin())];
-      try (var channel = Files.newByteChannel(file)) {
-        channel.position(part.begin());
-        ByteBuffer into = ByteBuffer.wrap(sealed);
-        while (into.hasRemaining() && channel.read(into) >= 0) {
-          continue;
-        }
+  private byte[] bytes(long from, int count) throws IOException {
+    byte[] bytes = new byte[count];
+    try (var channel = Files.newByteChannel(file)) {
+      channel.position(from);
+      ByteBuffer into = ByteBuffer.wrap(bytes);
+      while (into.hasRemaining() && channel.read(into) >= 0) {
+        continue;
       }
-      lastContent = SealedParts.opened(file, sealed, keys.reader(receivers, file.toString()));
-      last = part;
     }
-    return lastContent;
+    return bytes;
+  }
+
+  /**
+   * The content of the last parts, from the beginning of one of them, up to a last one that was cut
+   * off.
+   *
+   * @param least how many bytes are wanted, if there are so many
+   */
+  public byte[] tail(int least) throws IOException {
+    long size = Files.size(file);
+    RecipientStanzaReader reader = keys.reader(receivers, file.toString());
+    for (long window = 8L * least; ; window *= 8) {
+      long from = Math.max(front, size - window);
+      byte[] end = bytes(from, (int) (size - from));
+      int first = SealedParts.firstIn(end);
+      byte[] content = {};
+      if (first >= 0) {
+        InputStream in = new ByteArrayInputStream(end, first, end.length - first);
+        content =
+            new SealedParts(file, again, in, 0, reader, new ArrayList<>(), false).readAllBytes();
+      }
+      if (content.length >= least || from == front) {
+        return content;
+      }
+    }
   }
 
   /** A part that can be appended. */
@@ -197,16 +267,29 @@ public final class SealedFile {
   /**
    * Writes a file that is sealed from its first byte on.
    *
+   * @param what it is, as its first line says
    * @param out stays open when the result is closed
    */
-  public static OutputStream writing(OutputStream out, Receivers receivers) throws IOException {
+  public static OutputStream writing(OutputStream out, String what, Receivers receivers)
+      throws IOException {
+    return writing(out, what, receivers, false);
+  }
+
+  /** The same; each time that it is flushed, what was written so far is whole parts. */
+  static OutputStream writingParts(OutputStream out, String what, Receivers receivers)
+      throws IOException {
+    return writing(out, what, receivers, true);
+  }
+
+  private static OutputStream writing(
+      OutputStream out, String what, Receivers receivers, boolean byFlush) throws IOException {
     Map<String, Object> header = new LinkedHashMap<>();
-    header.put("weftex", "sealed-change-set");
+    header.put("weftex", "sealed-" + what);
     header.put("format", FORMAT);
     header.put("receivers", receivers.lines());
     out.write(JSON.writeValueAsBytes(header));
     out.write('\n');
-    return new Writing(out, receivers);
+    return new Writing(out, receivers, byFlush);
   }
 
   /** Gathers the content of a part, and seals it. */
@@ -216,11 +299,13 @@ public final class SealedFile {
     private final OutputStream out;
     private final Receivers receivers;
     private final byte[] pending = new byte[PART];
+    private final boolean byFlush;
     private int length;
 
-    private Writing(OutputStream out, Receivers receivers) {
+    private Writing(OutputStream out, Receivers receivers, boolean byFlush) {
       this.out = out;
       this.receivers = receivers;
+      this.byFlush = byFlush;
     }
 
     @Override
@@ -246,6 +331,14 @@ public final class SealedFile {
       if (length > 0) {
         out.write(part(receivers, pending, length));
         length = 0;
+      }
+    }
+
+    @Override
+    public void flush() throws IOException {
+      if (byFlush) {
+        seal();
+        out.flush();
       }
     }
 

@@ -27,6 +27,7 @@ final class SealedParts extends InputStream {
   private static final int LONGEST_PART = 64 << 20;
 
   private final Path file;
+  private final String again;
   private final InputStream in;
   private final RecipientStanzaReader reader;
   private final List<Part> parts;
@@ -47,6 +48,7 @@ final class SealedParts extends InputStream {
   record Part(long begin, long end, long content, int contentLength) {}
 
   /**
+   * @param again where a whole file is to be had, as a sentence
    * @param in the file, from its first part on
    * @param at where that is
    * @param parts takes what was read
@@ -54,12 +56,14 @@ final class SealedParts extends InputStream {
    */
   SealedParts(
       Path file,
+      String again,
       InputStream in,
       long at,
       RecipientStanzaReader reader,
       List<Part> parts,
       boolean strict) {
     this.file = file;
+    this.again = again;
     this.in = in;
     this.at = at;
     this.reader = reader;
@@ -97,7 +101,7 @@ final class SealedParts extends InputStream {
     }
     boolean whole = is(line, BEGIN);
     if (!whole && !isBeginningOf(line, BEGIN)) {
-      throw SealedFile.damaged(file, null);
+      throw SealedFile.damaged(file, again, null);
     }
     while (line.length > 0 && !is(line, END) && part.size() < LONGEST_PART) {
       part.write(line);
@@ -106,12 +110,12 @@ final class SealedParts extends InputStream {
     part.write(line);
     if (!is(line, END)) {
       if (part.size() >= LONGEST_PART) {
-        throw SealedFile.damaged(file, null);
+        throw SealedFile.damaged(file, again, null);
       }
       cutOff();
       return;
     }
-    opened = opened(file, part.toByteArray(), reader);
+    opened = opened(file, again, part.toByteArray(), reader);
     next = 0;
     parts.add(new Part(begin, at, content, opened.length));
     content += opened.length;
@@ -147,6 +151,17 @@ final class SealedParts extends InputStream {
     return Arrays.copyOf(line, length);
   }
 
+  /** Where the first part begins that does so behind a line feed; -1 if none does. */
+  static int firstIn(byte[] bytes) {
+    for (int i = 0; i + BEGIN.length < bytes.length; i++) {
+      if ((i == 0 || bytes[i - 1] == '\n')
+          && Arrays.equals(bytes, i, i + BEGIN.length, BEGIN, 0, BEGIN.length)) {
+        return i;
+      }
+    }
+    return -1;
+  }
+
   /** Whether a line closes a part. */
   static boolean isEnd(byte[] line) {
     return is(line, END);
@@ -163,7 +178,8 @@ final class SealedParts extends InputStream {
   }
 
   /** What is in a part. */
-  static byte[] opened(Path file, byte[] part, RecipientStanzaReader reader) throws IOException {
+  static byte[] opened(Path file, String again, byte[] part, RecipientStanzaReader reader)
+      throws IOException {
     try (ReadableByteChannel channel =
         new ArmoredDecryptingChannelFactory()
             .newDecryptingChannel(
@@ -176,7 +192,7 @@ final class SealedParts extends InputStream {
       }
       return content.toByteArray();
     } catch (GeneralSecurityException | IOException | RuntimeException e) {
-      throw SealedFile.damaged(file, e);
+      throw SealedFile.damaged(file, again, e);
     }
   }
 

@@ -40,13 +40,15 @@ public final class DifferenceFile implements DifferenceLog {
   private final ByteBuffer pending = ByteBuffer.allocate(1 << 16);
   private long written;
 
-  /** Creates the file. */
-  public DifferenceFile(Path file) throws IOException {
-    this(file, Optional.empty());
-  }
-
-  /** Creates the file, with a key of its own. */
-  public static DifferenceFile encrypted(Path file) throws IOException {
+  /**
+   * Creates the file.
+   *
+   * @param encrypted whether by a key of its own, which only this process has
+   */
+  public static DifferenceFile create(Path file, boolean encrypted) throws IOException {
+    if (!encrypted) {
+      return new DifferenceFile(file, Optional.empty());
+    }
     byte[] secret = new byte[KEY_BYTES];
     new SecureRandom().nextBytes(secret);
     return new DifferenceFile(file, Optional.of(new SecretKeySpec(secret, "AES")));

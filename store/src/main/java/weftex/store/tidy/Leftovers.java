@@ -163,7 +163,7 @@ public final class Leftovers {
     Set<String> needed = new HashSet<>();
     for (Receipt receipt : receipts.all()) {
       if (!going.contains(receipts.file(receipt.id()))) {
-        try (ReceiptRows rows = new ReceiptRows(receipts.file(receipt.id()))) {
+        try (ReceiptRows rows = receipts.rows(receipt.id())) {
           for (ReceiptRows.Touched file : rows.files()) {
             for (Map<String, Value> side : List.of(file.before(), file.after())) {
               FileRows.content(side).ifPresent(content -> needed.add(content.sha256()));
@@ -172,7 +172,7 @@ public final class Leftovers {
         }
       }
     }
-    for (Path file : new Aside(state.asideFiles()).all()) {
+    for (Path file : new Aside(state.asideFiles(), bases.atRest()).all()) {
       if (!needed.contains(file.getFileName().toString()) && isOld(modified(file))) {
         all.add(Leftover.of(Leftover.Kind.ASIDE, file, modified(file).toString()));
       }

@@ -12,6 +12,7 @@ import weftex.core.site.SiteModel;
 import weftex.store.copy.Copy;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
+import weftex.store.seal.AtRest;
 import weftex.store.testing.Pair;
 
 /** Order is the ledger's, whatever a clock says. */
@@ -30,7 +31,7 @@ class ClockTest {
     assertThat(pair.changes()).isEmpty();
 
     Clock early = Clock.offset(Clock.systemUTC(), Duration.ofDays(-1));
-    Receipts receipts = new Receipts(pair.state().receipts(), early);
+    Receipts receipts = new Receipts(pair.state().receipts(), early, AtRest.CLEAR);
     Receipt applied = receipts.all().get(0);
     Copy live = Copy.reach(pair.spec("live"));
     new Undoer(receipts, new CommitGate(), "test", "test")

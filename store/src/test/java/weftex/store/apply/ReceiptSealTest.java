@@ -67,9 +67,10 @@ class ReceiptSealTest {
     Pair pair = applied(Pair.Kind.SQLITE);
     String altered = Files.readString(receipt(pair)).replace("\"Home\"", "\"Hacked\"");
     Files.writeString(receipt(pair), altered);
-    ReceiptSeal seal = ReceiptSeal.of(receipt(pair));
+    ReceiptSeal seal = pair.receipts().seal(pair.receipts().all().get(0).id());
     Files.writeString(receipt(pair), altered.replace(seal.claimed().orElseThrow(), seal.before()));
-    assertThat(ReceiptSeal.of(receipt(pair)).claimed()).contains(seal.before());
+    assertThat(pair.receipts().seal(pair.receipts().all().get(0).id()).claimed())
+        .contains(seal.before());
     isRefused(pair, "is not as it was written");
   }
 

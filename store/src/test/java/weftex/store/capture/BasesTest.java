@@ -10,14 +10,15 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.core.row.RowStream;
+import weftex.store.seal.AtRest;
 
 class BasesTest {
   @TempDir Path folder;
 
   private Bases marked(String... times) throws Exception {
-    Bases bases = new Bases(folder);
+    Bases bases = new Bases(folder, AtRest.CLEAR);
     for (String time : times) {
-      new CaptureWriter("skerrow", "live", "here", "test")
+      new CaptureWriter("skerrow", "live", "here", "test", AtRest.CLEAR)
           .write(bases.candidate(), List.of(), table -> RowStream.EMPTY, at(time), rows -> {});
       bases.accept(Map.of());
     }
@@ -29,12 +30,12 @@ class BasesTest {
   }
 
   private String current() throws Exception {
-    return Capture.open(new Bases(folder).current(), "skerrow").marked();
+    return new Bases(folder, AtRest.CLEAR).open("skerrow").marked();
   }
 
   @Test
   void theOnesBeforeAreKept() throws Exception {
-    assertThat(new Bases(folder).isRecorded()).isFalse();
+    assertThat(new Bases(folder, AtRest.CLEAR).isRecorded()).isFalse();
     Bases bases = marked("10:00", "11:00", "12:00");
     assertThat(current()).isEqualTo(at("12:00"));
     assertThat(bases.earlier())
@@ -113,7 +114,7 @@ class BasesTest {
   @Test
   void aCandidateThatIsDiscardedCountsForNothing() throws Exception {
     Bases bases = marked("10:00");
-    new CaptureWriter("skerrow", "live", "here", "test")
+    new CaptureWriter("skerrow", "live", "here", "test", AtRest.CLEAR)
         .write(bases.candidate(), List.of(), table -> RowStream.EMPTY, at("11:00"), rows -> {});
     bases.discard();
     assertThat(current()).isEqualTo(at("10:00"));

@@ -33,6 +33,7 @@ import weftex.store.Refusal;
 import weftex.store.copy.KeyPart;
 import weftex.store.copy.Layout;
 import weftex.store.copy.RowDigest;
+import weftex.store.seal.AtRest;
 
 class CaptureTest {
   private static final int ROWS = 20_000;
@@ -62,7 +63,7 @@ class CaptureTest {
   void record() throws IOException {
     folder = temporary.resolve("base");
     Layout layout = new Layout(PAGES, "wp_pages", List.of(KeyPart.NUMBER));
-    new CaptureWriter("skerrow", "live", "somewhere", "test")
+    new CaptureWriter("skerrow", "live", "somewhere", "test", AtRest.CLEAR)
         .write(folder, List.of(layout), table -> rows(), "2026-11-25T10:00:00Z", rows -> {});
   }
 
@@ -83,7 +84,7 @@ class CaptureTest {
 
   @Test
   void everyRowComesBackInOrder() throws Exception {
-    try (RowStream rows = Capture.open(folder, "skerrow").open(PAGES)) {
+    try (RowStream rows = Capture.open(folder, "skerrow", AtRest.CLEAR).open(PAGES)) {
       for (long id = 2; id <= 2 * ROWS; id += 2) {
         Row read = rows.next();
         assertThat(read.key()).isEqualTo(SortKey.ofWhole(id));
@@ -100,7 +101,7 @@ class CaptureTest {
     Layout layout = new Layout(PAGES, "wp_pages", List.of(KeyPart.NUMBER));
     long[] next = {0};
     Path sparse = temporary.resolve("sparse");
-    new CaptureWriter("skerrow", "live", "somewhere", "test")
+    new CaptureWriter("skerrow", "live", "somewhere", "test", AtRest.CLEAR)
         .write(
             sparse,
             List.of(layout),
@@ -116,7 +117,7 @@ class CaptureTest {
                 },
             "2026-11-25T10:00:00Z",
             rows -> {});
-    Capture capture = Capture.open(sparse, "skerrow");
+    Capture capture = Capture.open(sparse, "skerrow", AtRest.CLEAR);
     RangeDigests digests = capture.digests(PAGES, 0).orElseThrow();
     assertThat(digests.width()).isEqualTo(16);
     assertThat(digests.size()).isEqualTo(count / 2 + 1);
@@ -147,7 +148,8 @@ class CaptureTest {
   @Test
   void rangesOfAnOlderBaseAreDigestedAgainFromItsRows() throws Exception {
     Path file = folder.resolve("0001.ranges.avro");
-    RangeDigests expected = Capture.open(folder, "skerrow").digests(PAGES, 0).orElseThrow();
+    RangeDigests expected =
+        Capture.open(folder, "skerrow", AtRest.CLEAR).digests(PAGES, 0).orElseThrow();
     makeOfTheFirstFormat();
     byte[] now = Files.readAllBytes(file);
     Schema older =
@@ -168,14 +170,15 @@ class CaptureTest {
       }
     }
     for (int round = 0; round < 2; round++) {
-      RangeDigests renewed = Capture.open(folder, "skerrow").digests(PAGES, 0).orElseThrow();
+      RangeDigests renewed =
+          Capture.open(folder, "skerrow", AtRest.CLEAR).digests(PAGES, 0).orElseThrow();
       assertThat(renewed.size()).isEqualTo(expected.size());
       for (int i = 0; i < renewed.size(); i++) {
         assertThat(List.of(renewed.range(i), renewed.rows(i), renewed.digest(i)))
             .containsExactly(expected.range(i), expected.rows(i), expected.digest(i));
       }
     }
-    assertThat(RangeRenewal.isDue(file)).isFalse();
+    assertThat(RangeRenewal.isDue(AtRest.CLEAR, file)).isFalse();
     rangesAreReadAlone();
   }
 
@@ -188,7 +191,7 @@ class CaptureTest {
             new KeyRange(64 * 620, 64 * 630 - 1),
             new KeyRange(640_000, 640_063));
     List<Long> read = new ArrayList<>();
-    try (RowStream rows = Capture.open(folder, "skerrow").open(PAGES, ranges)) {
+    try (RowStream rows = Capture.open(folder, "skerrow", AtRest.CLEAR).open(PAGES, ranges)) {
       for (Row row = rows.next(); row.isPresent(); row = rows.next()) {
         read.add(((Value.Whole) row.values().get(0)).number().longValue());
       }
@@ -212,7 +215,7 @@ class CaptureTest {
             -1,
             List.of(),
             List.of());
-    Capture capture = Capture.open(folder, "skerrow");
+    Capture capture = Capture.open(folder, "skerrow", AtRest.CLEAR);
     assertThat(capture.digests(fewer, 0)).isEmpty();
     try (RowStream rows = capture.open(fewer)) {
       assertThat(rows.next().values()).containsExactly(new Value.Decimal("2.50"), Value.whole(2));
@@ -234,7 +237,7 @@ class CaptureTest {
   @Test
   void aTableThatWasNotRecordedIsEmpty() throws Exception {
     Table other = new Table("other", PAGES.columns(), List.of(0), 0, List.of(), List.of());
-    Capture capture = Capture.open(folder, "skerrow");
+    Capture capture = Capture.open(folder, "skerrow", AtRest.CLEAR);
     assertThat(capture.columns("other")).isEmpty();
     try (RowStream rows = capture.open(other)) {
       assertThat(rows.next().isPresent()).isFalse();
@@ -246,7 +249,8 @@ class CaptureTest {
     Layout now = new Layout(PAGES, "wp_pages", List.of(KeyPart.BYTES));
     Refusal refusal =
         catchThrowableOfType(
-            Refusal.class, () -> Capture.open(folder, "skerrow").checkOrder(List.of(now)));
+            Refusal.class,
+            () -> Capture.open(folder, "skerrow", AtRest.CLEAR).checkOrder(List.of(now)));
     assertThat(refusal.getMessage()).contains("pages", "[number]", "[bytes]");
   }
 
@@ -271,7 +275,7 @@ class CaptureTest {
   void whereverAFileIsCutItIsSaid() throws Exception {
     Path file = folder.resolve("0001.avro");
     byte[] whole = Files.readAllBytes(file);
-    Capture capture = Capture.open(folder, "skerrow");
+    Capture capture = Capture.open(folder, "skerrow", AtRest.CLEAR);
     readAll(capture);
     for (int length = 0; length < whole.length; length += 1 + whole.length / 40) {
       Files.write(file, java.util.Arrays.copyOf(whole, length));
@@ -288,7 +292,7 @@ class CaptureTest {
   void aRowThatWasAlteredIsFoundWhereverItIsRead() throws Exception {
     Path other = temporary.resolve("other");
     long[] next = {0};
-    new CaptureWriter("skerrow", "live", "somewhere", "test")
+    new CaptureWriter("skerrow", "live", "somewhere", "test", AtRest.CLEAR)
         .write(
             other,
             List.of(new Layout(PAGES, "wp_pages", List.of(KeyPart.NUMBER))),
@@ -309,7 +313,7 @@ class CaptureTest {
         other.resolve("0001.avro"),
         folder.resolve("0001.avro"),
         java.nio.file.StandardCopyOption.REPLACE_EXISTING);
-    Capture capture = Capture.open(folder, "skerrow");
+    Capture capture = Capture.open(folder, "skerrow", AtRest.CLEAR);
     assertThatThrownBy(() -> readAll(capture)).hasMessageEndingWith("it is not as it was recorded");
     assertThatThrownBy(
             () -> {
@@ -333,11 +337,15 @@ class CaptureTest {
     Path manifest = folder.resolve("manifest.json");
     String whole = Files.readString(manifest);
     Files.writeString(manifest, whole.replace("\"live\"", "\"staging\""));
-    assertThat(catchThrowableOfType(Refusal.class, () -> Capture.open(folder, "skerrow")))
+    assertThat(
+            catchThrowableOfType(
+                Refusal.class, () -> Capture.open(folder, "skerrow", AtRest.CLEAR)))
         .hasMessageContaining("manifest.json was altered");
     for (String cut : List.of("", "{}", "{\"format\":2}", whole.substring(0, whole.length() / 2))) {
       Files.writeString(manifest, cut);
-      assertThat(catchThrowableOfType(Refusal.class, () -> Capture.open(folder, "skerrow")))
+      assertThat(
+              catchThrowableOfType(
+                  Refusal.class, () -> Capture.open(folder, "skerrow", AtRest.CLEAR)))
           .as(cut)
           .hasMessageContaining("The base in " + folder);
     }
@@ -346,7 +354,7 @@ class CaptureTest {
   @Test
   void aBaseOfTheFirstFormatIsReadAndNotSealed() throws Exception {
     makeOfTheFirstFormat();
-    Capture capture = Capture.open(folder, "skerrow");
+    Capture capture = Capture.open(folder, "skerrow", AtRest.CLEAR);
     assertThat(capture.isSealed()).isFalse();
     readAll(capture);
     assertThat(capture.digests(PAGES, 0)).isPresent();
@@ -360,7 +368,7 @@ class CaptureTest {
       bytes[i] ^= 0x55;
     }
     Files.write(file, bytes);
-    assertThatThrownBy(() -> readAll(Capture.open(folder, "skerrow")))
+    assertThatThrownBy(() -> readAll(Capture.open(folder, "skerrow", AtRest.CLEAR)))
         .isInstanceOf(DamagedBase.class)
         .hasMessageContaining("0001.avro");
   }

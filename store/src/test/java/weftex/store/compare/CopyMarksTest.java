@@ -18,6 +18,7 @@ import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.receipt.Receipts;
+import weftex.store.seal.AtRest;
 import weftex.store.seal.Keyring;
 import weftex.store.testing.Pair;
 
@@ -43,7 +44,7 @@ class CopyMarksTest {
   }
 
   private static CopyMarks.Standing standing(Pair pair, String copy) throws Exception {
-    Capture base = Capture.open(pair.bases().current(), "test");
+    Capture base = pair.bases().open("test");
     String other = copy.equals("live") ? "staging" : "live";
     return CopyMarks.of(Copy.reach(pair.spec(copy)), other, base).standing();
   }
@@ -126,7 +127,11 @@ class CopyMarksTest {
     pair.on("live", "INSERT INTO pages VALUES (3, 'Order')");
     Clock early = Clock.offset(Clock.systemUTC(), Duration.ofDays(-1));
     Path file = pair.approvedDraft();
-    new Applier(new Receipts(pair.state().receipts(), early), new CommitGate(), "test", "test")
+    new Applier(
+            new Receipts(pair.state().receipts(), early, AtRest.CLEAR),
+            new CommitGate(),
+            "test",
+            "test")
         .apply(
             ChangeSetFile.read(file, Keyring.NONE),
             "test",

@@ -12,7 +12,6 @@ import weftex.core.compare.RangeDigests;
 import weftex.core.compare.Tally;
 import weftex.core.row.Table;
 import weftex.core.site.SiteModel;
-import weftex.store.capture.Capture;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.MariaDbServer;
 import weftex.store.testing.Pair;
@@ -39,8 +38,7 @@ class RangeDigestsTest {
     Copy live = Copy.reach(pair.spec("live"));
     Pairing pairing = Pairing.of(Copy.reach(pair.spec("staging")), live);
     Table table = pairing.shared().get(0).target().table();
-    RangeDigests base =
-        Capture.open(pair.state().folder().resolve("base"), "test").digests(table, 0).orElseThrow();
+    RangeDigests base = pair.bases().open("test").digests(table, 0).orElseThrow();
     try (Snapshot snapshot = live.snapshot(pairing.targetLayouts())) {
       Optional<RangeDigests> now = snapshot.digests(table, base.width());
       assertThat(now).isPresent();

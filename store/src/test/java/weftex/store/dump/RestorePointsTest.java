@@ -12,6 +12,7 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.store.copy.CopySpec;
+import weftex.store.seal.AtRest;
 
 /** Which restore points go, and that the last one of a copy never does. */
 class RestorePointsTest {
@@ -21,7 +22,7 @@ class RestorePointsTest {
 
   private RestorePoints points(int daysAgo) {
     Clock clock = Clock.fixed(TODAY.minusSeconds(daysAgo * 86400L), ZoneOffset.UTC);
-    return new RestorePoints(folder.resolve("points"), "skerrow", "weftex", clock);
+    return new RestorePoints(folder.resolve("points"), "skerrow", "weftex", clock, AtRest.CLEAR);
   }
 
   /** A point of each of some days, oldest first. */

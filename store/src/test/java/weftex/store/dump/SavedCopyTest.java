@@ -20,6 +20,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import weftex.store.Refusal;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.CopySpec;
+import weftex.store.seal.AtRest;
 import weftex.store.testing.MariaDbServer;
 
 /** A saved copy loads with the plain client, and comes back exactly. */
@@ -113,7 +114,7 @@ class SavedCopyTest {
 
   private Path save(CopySpec spec, String name) throws Exception {
     Path file = folder.resolve(name);
-    CopySaver.save(spec, file, ABOUT, rows -> {});
+    CopySaver.save(spec, new CopySaver.Place(file, AtRest.CLEAR), ABOUT, rows -> {});
     return file;
   }
 
@@ -192,7 +193,7 @@ class SavedCopyTest {
                     : "s_types BEGIN INSERT INTO s_log VALUES (1); END"),
             "INSERT INTO other VALUES (2)"));
     String changed = body(save(live, "changed.sql"));
-    SavedCopy saved = SavedCopy.open(folder.resolve("live.sql.zst"));
+    SavedCopy saved = SavedCopy.open(folder.resolve("live.sql.zst"), AtRest.CLEAR);
     try (Restorer restorer = Restorer.load(live, saved, done -> {})) {
       // Nothing is touched before the switch.
       assertThat(body(save(live, "meanwhile.sql"))).isEqualTo(changed);
@@ -243,7 +244,8 @@ class SavedCopyTest {
   private static void assertRefused(CopySpec spec, Path file) {
     Refusal refusal =
         catchThrowableOfType(
-            Refusal.class, () -> Restorer.load(spec, SavedCopy.open(file), done -> {}).close());
+            Refusal.class,
+            () -> Restorer.load(spec, SavedCopy.open(file, AtRest.CLEAR), done -> {}).close());
     assertThat(refusal).isNotNull().hasMessageContaining("Nothing was changed");
   }
 }

@@ -18,6 +18,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import weftex.store.seal.AtRest;
 
 class LocalFolderTest {
   @TempDir Path root;
@@ -187,7 +188,7 @@ class LocalFolderTest {
 
   @Test
   void whatIsSetAsideIsKeptOnceAndOnlyIfItIsWhatItIsSaidToBe() throws Exception {
-    Aside aside = new Aside(root.resolve("aside"));
+    Aside aside = new Aside(root.resolve("aside"), AtRest.CLEAR);
     CopyFiles files = new CopyFiles(folder, SeenHashes.open(root.resolve("none"), "x"), false);
     var pier = files.content("media/pier.jpg").orElseThrow();
     assertThat(aside.has(pier)).isFalse();

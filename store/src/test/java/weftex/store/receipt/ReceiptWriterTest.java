@@ -15,6 +15,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.core.change.Action;
 import weftex.core.row.Value;
+import weftex.store.seal.AtRest;
 
 /** What several threads write into one receipt can all be read again. */
 class ReceiptWriterTest {
@@ -25,7 +26,7 @@ class ReceiptWriterTest {
   @Test
   void noLineIsTornByAnotherThread() throws Exception {
     Path file = folder.resolve("receipt");
-    try (ReceiptWriter writer = new ReceiptWriter(file, receipt())) {
+    try (ReceiptWriter writer = new ReceiptWriter(file, receipt(), AtRest.CLEAR)) {
       CompletableFuture<Void> other =
           CompletableFuture.runAsync(() -> before(writer, ROWS, 2 * ROWS));
       before(writer, 0, ROWS);
@@ -35,7 +36,7 @@ class ReceiptWriterTest {
       }
       writer.written(0, 2 * ROWS, 0, 1);
     }
-    try (ReceiptRows rows = new ReceiptRows(file)) {
+    try (ReceiptRows rows = new ReceiptRows(ReceiptFile.open(file, AtRest.CLEAR))) {
       assertThat(rows.size()).isEqualTo(2 * ROWS);
       for (int i = 0; i < rows.size(); i++) {
         assertThat(rows.get(i).before()).isEqualTo(values(i));

@@ -27,6 +27,7 @@ import weftex.store.copy.CopySpec;
 import weftex.store.dump.CopySaver;
 import weftex.store.dump.Restorer;
 import weftex.store.dump.SavedCopy;
+import weftex.store.seal.AtRest;
 import weftex.store.testing.MariaDbServer;
 
 /** Staging becomes what live is, under its own names, and keeps what is its own. */
@@ -155,12 +156,13 @@ class RefittingTest {
       CopySaver.save(
           live,
           refitting,
-          file,
+          new CopySaver.Place(file, AtRest.CLEAR),
           new CopySaver.About("skerrow", "2026-11-29T10:00:00Z", "weftex test"),
           rows -> {});
       kept = refitting.kept();
     }
-    try (Restorer restorer = Restorer.load(staging, SavedCopy.open(file), done -> {})) {
+    try (Restorer restorer =
+        Restorer.load(staging, SavedCopy.open(file, AtRest.CLEAR), done -> {})) {
       restorer.switchOver();
     }
 
@@ -209,12 +211,12 @@ class RefittingTest {
       CopySaver.save(
           live,
           refitting,
-          file,
+          new CopySaver.Place(file, AtRest.CLEAR),
           new CopySaver.About("skerrow", "2026-11-29T10:00:00Z", "weftex test"),
           rows -> {});
     }
-    assertThat(SavedCopy.open(file).copy()).isEqualTo("staging");
-    try (Restorer restorer = Restorer.load(place, SavedCopy.open(file), done -> {})) {
+    assertThat(SavedCopy.open(file, AtRest.CLEAR).copy()).isEqualTo("staging");
+    try (Restorer restorer = Restorer.load(place, SavedCopy.open(file, AtRest.CLEAR), done -> {})) {
       restorer.switchOver();
     }
     assertThat(ask(place, "SELECT id, login, pass FROM people ORDER BY id"))

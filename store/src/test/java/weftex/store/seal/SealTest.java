@@ -78,7 +78,7 @@ class SealTest {
   private Path sealed(Receivers receivers, byte[]... appended) throws IOException {
     Path file = folder.resolve("sealed");
     try (OutputStream out = Files.newOutputStream(file);
-        OutputStream sealing = SealedFile.writing(out, receivers)) {
+        OutputStream sealing = SealedFile.writing(out, SealedFile.CHANGE_SET, receivers)) {
       sealing.write(CONTENT);
     }
     for (byte[] each : appended) {
@@ -208,7 +208,8 @@ class SealTest {
     new Random(5).nextBytes(content);
     Path file = folder.resolve("long");
     try (OutputStream out = Files.newOutputStream(file);
-        OutputStream sealing = SealedFile.writing(out, receivers("mira.pub"))) {
+        OutputStream sealing =
+            SealedFile.writing(out, SealedFile.CHANGE_SET, receivers("mira.pub"))) {
       for (int i = 0; i < content.length; i += 700_000) {
         sealing.write(content, i, Math.min(700_000, content.length - i));
       }

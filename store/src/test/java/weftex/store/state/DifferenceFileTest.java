@@ -34,8 +34,7 @@ class DifferenceFileTest {
     String text = "Ferry to Brae ".repeat(10_000);
     for (boolean encrypted : new boolean[] {false, true}) {
       Path file = folder.resolve("log");
-      try (DifferenceFile log =
-          encrypted ? DifferenceFile.encrypted(file) : new DifferenceFile(file)) {
+      try (DifferenceFile log = DifferenceFile.create(file, encrypted)) {
         long at = log.append(new Difference(0, Row.ABSENT, row(1, text), Row.ABSENT));
         assertThat(log.read(at).source().sameValues(row(1, text))).isTrue();
         assertThat(onDisk(file).contains("Ferry")).isNotEqualTo(encrypted);
@@ -62,8 +61,7 @@ class DifferenceFileTest {
     Random random = new Random(7);
     List<Long> positions = new ArrayList<>();
     Path place = folder.resolve("log");
-    try (DifferenceFile file =
-        encrypted ? DifferenceFile.encrypted(place) : new DifferenceFile(place)) {
+    try (DifferenceFile file = DifferenceFile.create(place, encrypted)) {
       for (int i = 0; i < 2000; i++) {
         String text = "x".repeat(random.nextInt(i % 100 == 0 ? 100_000 : 200));
         positions.add(file.append(new Difference(i % 5, row(i, "base"), row(i, text), Row.ABSENT)));
@@ -81,7 +79,7 @@ class DifferenceFileTest {
   @Test
   void theFileIsGoneWhenItIsClosed() throws IOException {
     Path file = folder.resolve("log");
-    try (DifferenceFile log = new DifferenceFile(file)) {
+    try (DifferenceFile log = DifferenceFile.create(file, false)) {
       log.append(new Difference(0, Row.ABSENT, row(1, "a"), Row.ABSENT));
     }
     assertThat(file).doesNotExist();

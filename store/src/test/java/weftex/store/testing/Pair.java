@@ -53,6 +53,7 @@ import weftex.store.copy.CopySpec;
 import weftex.store.file.PairFolders;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
+import weftex.store.seal.AtRest;
 import weftex.store.seal.Keyring;
 import weftex.store.seal.Receivers;
 import weftex.store.state.DifferenceFile;
@@ -70,6 +71,7 @@ public final class Pair {
   private AddressBook addresses = AddressBook.EMPTY;
   private final StateFolder state;
   private boolean intoStaging;
+  private AtRest atRest = AtRest.CLEAR;
 
   /** How the two copies are kept. */
   public enum Kind {
@@ -106,6 +108,15 @@ public final class Pair {
     return new Pair(folder, staging, live, model);
   }
 
+  /** From now on what is kept is encrypted. */
+  public Pair sealed() throws Exception {
+    Path key = AgeKey.write(folder.resolve("age-key"));
+    Receivers receivers = Receivers.said(List.of(AgeKey.receiver(key)), folder, "");
+    Keyring keys = new Keyring(List.of(key), List.of(), file -> Optional.empty());
+    atRest = new AtRest(state.folder(), receivers, keys);
+    return this;
+  }
+
   private static CopySpec sqlite(String name, Path folder) throws IOException {
     Path file = folder.resolve(name + ".db");
     Files.write(file, new byte[0]);
@@ -117,6 +128,7 @@ public final class Pair {
     Pair other = new Pair(folder, staging, live, model);
     other.addresses = addresses;
     other.intoStaging = true;
+    other.atRest = atRest;
     return other;
   }
 
@@ -227,7 +239,7 @@ public final class Pair {
   }
 
   public Bases bases() {
-    return new Bases(state.folder());
+    return new Bases(state.folder(), atRest);
   }
 
   /** Says by what the copies know themselves. */
@@ -248,7 +260,7 @@ public final class Pair {
 
   /** The same, in a manner of its own. */
   public ComparisonRun compare(ComparisonRun.Manner manner) throws Refusal, IOException {
-    Capture base = Capture.open(state.folder().resolve("base"), "test");
+    Capture base = bases().open("test");
     String terms = base.id() + System.identityHashCode(model) + " " + addresses.hashCode();
     SettledRanges known = SettledRanges.open(state.settled(target().name()), terms);
     ComparisonRun run =
@@ -266,7 +278,7 @@ public final class Pair {
                 PairFolders.none(""),
                 Masking.NONE,
                 manner.known(known)),
-            new DifferenceFile(state.temporary("differences")),
+            DifferenceFile.create(state.temporary("differences"), false),
             rows -> {});
     if (!manner.thorough() && !manner.asksAgain()) {
       known.save();
@@ -406,7 +418,7 @@ public final class Pair {
   }
 
   public Receipts receipts() {
-    return new Receipts(state.receipts(), Clock.systemUTC());
+    return new Receipts(state.receipts(), Clock.systemUTC(), atRest);
   }
 
   public StateFolder state() {

@@ -17,6 +17,7 @@ import weftex.core.site.SiteModel;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.ReceiptWriter;
 import weftex.store.receipt.Receipts;
+import weftex.store.seal.AtRest;
 import weftex.store.testing.Pair;
 
 /** What may go and what must stay; the base of these pairs was recorded on 2026-11-25. */
@@ -33,7 +34,7 @@ class LeftoversTest {
         Pair.create(Pair.Kind.SQLITE, folder, SiteModel.PLAIN)
             .both("CREATE TABLE pages (id INTEGER PRIMARY KEY, title TEXT)")
             .mark();
-    receipts = new Receipts(pair.state().receipts(), Clock.systemUTC());
+    receipts = new Receipts(pair.state().receipts(), Clock.systemUTC(), AtRest.CLEAR);
   }
 
   private List<String> found(int keep) throws Exception {

@@ -1,0 +1,163 @@
+package weftex.store.seal;
+
+import com.exceptionfactory.jagged.RecipientStanzaReader;
+import com.exceptionfactory.jagged.framework.crypto.CipherKey;
+import com.exceptionfactory.jagged.framework.format.StandardPayloadKeyReader;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.ClosedChannelException;
+import java.nio.channels.FileChannel;
+import java.nio.channels.NonWritableChannelException;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.security.GeneralSecurityException;
+import java.util.List;
+import javax.crypto.Cipher;
+import javax.crypto.spec.IvParameterSpec;
+import javax.crypto.spec.SecretKeySpec;
+
+/**
+ * The content of an age file, read from anywhere. The format's payload is made for that: chunks of
+ * 64 KiB, each encrypted by itself (ChaCha20-Poly1305) under its number, the last one marked as the
+ * last, so that a chunk that was moved, and a file that was cut short, are seen.
+ *
+ * @see <a href="https://age-encryption.org/v1">the format</a>
+ */
+final class AgeChannel implements SeekableByteChannel {
+  private static final int CHUNK = 64 << 10;
+  private static final int TAG = 16;
+  private static final int NONCE_BYTES = 12;
+
+  /** Far more than the stanzas of a hundred receivers. */
+  private static final int LONGEST_HEADER = 1 << 17;
+
+  private final Path file;
+  private final FileChannel channel;
+  private final Cipher cipher;
+  private final SecretKeySpec key;
+
+  /** Where the chunks begin. */
+  private final long front;
+
+  private final long chunks;
+  private final long size;
+  private final byte[] sealed = new byte[CHUNK + TAG];
+  private byte[] chunk = {};
+  private long held = -1;
+  private long position;
+
+  private AgeChannel(Path file, FileChannel channel, RecipientStanzaReader reader)
+      throws IOException, GeneralSecurityException {
+    this.file = file;
+    this.channel = channel;
+    ByteBuffer header = ByteBuffer.allocate((int) Math.min(LONGEST_HEADER, channel.size()));
+    while (header.hasRemaining() && channel.read(header, header.position()) >= 0) {
+      continue;
+    }
+    header.flip();
+    CipherKey payload = new StandardPayloadKeyReader().getPayloadKey(header, List.of(reader));
+    this.key = new SecretKeySpec(payload.getEncoded(), "ChaCha20");
+    this.cipher = Cipher.getInstance("ChaCha20-Poly1305");
+    this.front = header.position();
+    long bytes = channel.size() - front;
+    this.chunks = (bytes + CHUNK + TAG - 1) / (CHUNK + TAG);
+    this.size = bytes - chunks * TAG;
+    // Only the last chunk may be short, and says that it is the last: a file that was cut is not.
+    load(chunks - 1);
+  }
+
+  /**
+   * Opens a file.
+   *
+   * @throws SealProblem if it is damaged or was cut short
+   */
+  static AgeChannel open(Path file, RecipientStanzaReader reader) throws IOException {
+    FileChannel channel = FileChannel.open(file, StandardOpenOption.READ);
+    try {
+      return new AgeChannel(file, channel, reader);
+    } catch (GeneralSecurityException | IOException | RuntimeException e) {
+      channel.close();
+      throw SealedFile.damaged(file, SealedFile.FROM_BACKUP, e);
+    }
+  }
+
+  private void load(long number) throws IOException, GeneralSecurityException {
+    if (number == held) {
+      return;
+    }
+    if (number < 0) {
+      throw new IOException("there is no chunk");
+    }
+    long from = front + number * (CHUNK + TAG);
+    ByteBuffer into = ByteBuffer.wrap(sealed);
+    while (into.hasRemaining() && channel.read(into, from + into.position()) >= 0) {
+      continue;
+    }
+    byte[] nonce = new byte[NONCE_BYTES];
+    for (int i = 0; i < Long.BYTES; i++) {
+      nonce[NONCE_BYTES - 2 - i] = (byte) (number >>> (8 * i));
+    }
+    nonce[NONCE_BYTES - 1] = (byte) (number == chunks - 1 ? 1 : 0);
+    cipher.init(Cipher.DECRYPT_MODE, key, new IvParameterSpec(nonce));
+    held = -1;
+    chunk = cipher.doFinal(sealed, 0, into.position());
+    held = number;
+  }
+
+  @Override
+  public synchronized int read(ByteBuffer into) throws IOException {
+    if (!isOpen()) {
+      throw new ClosedChannelException();
+    }
+    if (position >= size) {
+      return -1;
+    }
+    try {
+      load(position / CHUNK);
+    } catch (GeneralSecurityException e) {
+      throw SealedFile.damaged(file, SealedFile.FROM_BACKUP, e);
+    }
+    int from = (int) (position % CHUNK);
+    int count = Math.min(into.remaining(), chunk.length - from);
+    into.put(chunk, from, count);
+    position += count;
+    return count;
+  }
+
+  @Override
+  public synchronized long position() {
+    return position;
+  }
+
+  @Override
+  public synchronized SeekableByteChannel position(long to) {
+    position = to;
+    return this;
+  }
+
+  @Override
+  public long size() {
+    return size;
+  }
+
+  @Override
+  public int write(ByteBuffer from) {
+    throw new NonWritableChannelException();
+  }
+
+  @Override
+  public SeekableByteChannel truncate(long to) {
+    throw new NonWritableChannelException();
+  }
+
+  @Override
+  public boolean isOpen() {
+    return channel.isOpen();
+  }
+
+  @Override
+  public void close() throws IOException {
+    channel.close();
+  }
+}

@@ -1,0 +1,193 @@
+package weftex.store.seal;
+
+import com.exceptionfactory.jagged.RecipientStanzaReader;
+import com.exceptionfactory.jagged.x25519.X25519KeyPairGenerator;
+import java.io.BufferedInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.channels.Channels;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.GeneralSecurityException;
+import java.security.KeyPair;
+import java.util.Arrays;
+import java.util.List;
+import weftex.store.state.Files0600;
+
+/**
+ * How the files of a state folder that hold content are kept: in the clear, or encrypted for a key
+ * of the folder's own, which lies beside them, sealed for people. So one passphrase opens all of
+ * it, and another receiver needs that one key only. Files of both kinds are read, whichever of them
+ * are written now.
+ */
+public final class AtRest {
+  /** In the clear, with no key for anything else. */
+  public static final AtRest CLEAR = new AtRest(Path.of(""), Receivers.NONE, Keyring.NONE);
+
+  /** The file of the folder's key. */
+  public static final String KEY = "state-key.sealed";
+
+  private static final byte[] AGE = "age-encryption.org/v1\n".getBytes(StandardCharsets.US_ASCII);
+
+  private final Path key;
+  private final Receivers people;
+  private final Keyring keys;
+  private final SealedFile.Opened opened = new SealedFile.Opened();
+  private OwnKey own;
+
+  /**
+   * @param folder the state folder
+   * @param people who can open what is written; nobody if that is in the clear
+   * @param keys the user's
+   */
+  public AtRest(Path folder, Receivers people, Keyring keys) {
+    this.key = folder.resolve(KEY);
+    this.people = people;
+    this.keys = keys;
+  }
+
+  /** Whether what is written is encrypted. */
+  public boolean isSealing() {
+    return !people.isNobody();
+  }
+
+  /** Whether a file is encrypted. */
+  public static boolean isSealed(Path file) throws IOException {
+    return isAge(file) || SealedFile.isOne(file);
+  }
+
+  private static boolean isAge(Path file) throws IOException {
+    try (InputStream in = Files.newInputStream(file)) {
+      return Arrays.equals(in.readNBytes(AGE.length), AGE);
+    }
+  }
+
+  /** Creates or replaces a file that is written once; only its owner can read it. */
+  public OutputStream create(Path file) throws IOException {
+    return sealing(Files0600.create(file));
+  }
+
+  /** Encrypts what is written once, if that is so here. */
+  public OutputStream sealing(OutputStream out) throws IOException {
+    return isSealing() ? receiver().sealingBinary(out) : out;
+  }
+
+  /**
+   * Encrypts what is written with pauses, if that is so here: what was flushed can be read, even if
+   * nothing follows.
+   *
+   * @param what the file is
+   */
+  public OutputStream sealingParts(OutputStream out, String what) throws IOException {
+    return isSealing() ? SealedFile.writingParts(out, what, receiver()) : out;
+  }
+
+  /** Reads a file from its beginning. */
+  public InputStream open(Path file) throws IOException {
+    if (SealedFile.isOne(file)) {
+      return parts(file).content();
+    }
+    return new BufferedInputStream(
+        isAge(file)
+            ? Channels.newInputStream(AgeChannel.open(file, reader()))
+            : Files.newInputStream(file),
+        1 << 16);
+  }
+
+  /** Reads a file that was written once, from anywhere. */
+  public SeekableByteChannel channel(Path file) throws IOException {
+    return isAge(file) ? AgeChannel.open(file, reader()) : Files.newByteChannel(file);
+  }
+
+  /** A file that was written with pauses. */
+  public SealedFile parts(Path file) throws IOException {
+    return SealedFile.open(file, new Keyring(own()), opened);
+  }
+
+  /** Who can open what is written, as far as this user can tell. */
+  public List<String> names() {
+    return people.names();
+  }
+
+  private Receivers receiver() throws IOException {
+    return Receivers.of(List.of(own().receiver()));
+  }
+
+  private RecipientStanzaReader reader() throws IOException {
+    return own().reader(unused -> java.util.Optional.empty());
+  }
+
+  /** The folder's key, which is made when it is needed for the first time. */
+  private synchronized OwnKey own() throws IOException {
+    if (own == null) {
+      if (Files.notExists(key) && isSealing()) {
+        make();
+      }
+      if (Files.notExists(key)) {
+        throw new SealProblem(
+            "The key of the state folder, " + key + ", is not there",
+            "Bring it back from a backup: without it nobody can open what is in that folder.");
+      }
+      own = read();
+    }
+    return own;
+  }
+
+  private OwnKey read() throws IOException {
+    SealedFile sealed = SealedFile.open(key, keys);
+    byte[] secret;
+    try (InputStream in = sealed.content()) {
+      secret = in.readAllBytes();
+    }
+    if (isSealing() && !sealed.receivers().areThose(people)) {
+      Files0600.whole(key, out -> out.write(sealed(secret)));
+    }
+    return OwnKey.ofAge(key, new String(secret, StandardCharsets.US_ASCII).strip());
+  }
+
+  private byte[] sealed(byte[] secret) throws IOException {
+    ByteArrayOutputStream sealed = new ByteArrayOutputStream();
+    try (OutputStream out = SealedFile.writing(sealed, "state-key", people)) {
+      out.write(secret);
+    }
+    return sealed.toByteArray();
+  }
+
+  private void make() throws IOException {
+    if (!keys.opens(people)) {
+      throw new SealProblem(
+          "The state folder is to be sealed for "
+              + String.join(", ", people.names())
+              + ", and no key here opens that",
+          "Name your own public key under 'sealed' in weftex.yaml, too, and the private one with"
+              + " --open-with if it is none of your SSH keys.");
+    }
+    Files0600.createFolder(key.getParent());
+    Path partial =
+        key.resolveSibling(key.getFileName() + "." + ProcessHandle.current().pid() + ".partial");
+    try {
+      KeyPair pair = new X25519KeyPairGenerator().generateKeyPair();
+      byte[] secret =
+          (new String(pair.getPrivate().getEncoded(), StandardCharsets.US_ASCII) + "\n")
+              .getBytes(StandardCharsets.US_ASCII);
+      try (OutputStream out = Files0600.create(partial)) {
+        out.write(sealed(secret));
+      }
+      Files0600.sync(partial);
+      // Of two processes one makes it, and the other takes that one.
+      Files.createLink(key, partial);
+      Files0600.syncFolder(key.getParent());
+    } catch (FileAlreadyExistsException e) {
+      return;
+    } catch (GeneralSecurityException e) {
+      throw new IllegalStateException("every Java has X25519", e);
+    } finally {
+      Files.deleteIfExists(partial);
+    }
+  }
+}
