@@ -13,6 +13,7 @@ import org.apache.commons.cli.help.TextStyle;
 import weftex.cli.command.Command;
 import weftex.cli.command.CommandName;
 import weftex.cli.command.Roof;
+import weftex.cli.session.OwnKeys;
 
 /** What {@code --help} prints. */
 final class Help {
@@ -36,6 +37,7 @@ final class Help {
             .desc("the pair's file (default: weftex.yaml)")
             .get());
     options.addOption(Roof.option());
+    options.addOption(OwnKeys.option());
     options.addOption(Option.builder().longOpt("json").desc("print the result as JSON").get());
     options.addOption(Option.builder().longOpt("no-color").desc("print without colours").get());
     options.addOption(

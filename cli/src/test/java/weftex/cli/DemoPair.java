@@ -19,6 +19,17 @@ final class DemoPair {
   }
 
   static DemoSite marked(Path folder, Beforehand beforehand) throws Exception {
+    DemoSite site = paired(folder, beforehand);
+    assertThat(new Program(folder).run("mark").status()).isZero();
+    return site;
+  }
+
+  /** The same before the base is recorded. */
+  static DemoSite paired(Path folder) throws Exception {
+    return paired(folder, () -> {});
+  }
+
+  private static DemoSite paired(Path folder, Beforehand beforehand) throws Exception {
     DemoSite site = new DemoSite(folder);
     site.build();
     beforehand.run();
@@ -39,7 +50,6 @@ final class DemoPair {
                 "--live-prefix",
                 "skf_");
     assertThat(paired.status()).as(paired.err()).isZero();
-    assertThat(new Program(folder).run("mark").status()).isZero();
     return site;
   }
 }

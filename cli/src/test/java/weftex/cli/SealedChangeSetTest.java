@@ -41,22 +41,7 @@ class SealedChangeSetTest {
   }
 
   private void keygen(String name, String passphrase) throws Exception {
-    Process process =
-        new ProcessBuilder(
-                "ssh-keygen",
-                "-q",
-                "-t",
-                "ed25519",
-                "-N",
-                passphrase,
-                "-C",
-                name + "@skerrow.example",
-                "-f",
-                name)
-            .directory(folder.toFile())
-            .start();
-    process.getOutputStream().close();
-    assertThat(process.waitFor()).isZero();
+    SshKeys.make(folder.resolve(name), name + "@skerrow.example", passphrase);
   }
 
   /** Runs the program as somebody who has one key, or none. */

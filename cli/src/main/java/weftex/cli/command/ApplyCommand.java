@@ -75,7 +75,6 @@ final class ApplyCommand implements Command {
             .longOpt(CONFIRM)
             .desc("say whether the script of the last apply ran, by the newest export")
             .get());
-    Sealing.addOpenWith(options);
     return options;
   }
 

@@ -32,6 +32,7 @@ import weftex.store.copy.Pairing;
 import weftex.store.copy.SchemaGrowth;
 import weftex.store.file.PairFolders;
 import weftex.store.mariadb.LoginEvidence;
+import weftex.store.tidy.InTheClear;
 
 /** Connects to both copies and says what is there and what could go wrong. */
 final class CheckCommand implements Command {
@@ -106,6 +107,14 @@ final class CheckCommand implements Command {
       problems.add(e.getMessage() + " " + e.next());
     }
     standings(place, staging, live, problems, warnings);
+    InTheClear.Found clear = place.inTheClear().all();
+    if (!clear.isEmpty()) {
+      warnings.add(
+          "in "
+              + place.shown(place.state().folder())
+              + " there are files in the clear, of before 'sealed' was said in weftex.yaml; see"
+              + " 'weftex tidy'");
+    }
     List<String> own = OwnSettings.differing(place.pair().model(), staging, live);
     if (!own.isEmpty()) {
       warnings.add(

@@ -92,7 +92,6 @@ final class DraftCommand implements Command {
             .desc("with -o: replace the file even if it holds decisions")
             .get());
     Sealing.addSealFor(options);
-    Sealing.addOpenWith(options);
     options.addOption(Signing.option("sign the draft"));
     options.addOption(
         Option.builder()

@@ -86,7 +86,6 @@ final class HistoryCommand implements Command {
   @Override
   public Options options() {
     Options options = new Options();
-    Sealing.addOpenWith(options);
     return options;
   }
 

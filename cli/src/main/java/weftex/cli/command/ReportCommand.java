@@ -73,7 +73,6 @@ final class ReportCommand implements Command {
             .desc("show personal data, too: names, addresses, as the site model has them")
             .get());
     Sealing.addSealFor(options);
-    Sealing.addOpenWith(options);
     return options;
   }
 

@@ -106,7 +106,6 @@ final class ReviewCommand implements Command {
         "FOLDER",
         "write what was signed, and the signatures, for 'ssh-keygen -Y verify'");
     SelectionOptions.addChoosing(options);
-    Sealing.addOpenWith(options);
     return options;
   }
 

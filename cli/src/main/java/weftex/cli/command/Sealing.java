@@ -40,19 +40,6 @@ final class Sealing {
             .get());
   }
 
-  /** Adds the option that names private keys. */
-  static void addOpenWith(Options options) {
-    options.addOption(
-        Option.builder()
-            .longOpt(OwnKeys.OPTION)
-            .hasArg()
-            .argName("KEY")
-            .desc(
-                "open a sealed change set with this private key of SSH or age (default: what"
-                    + " WEFTEX_OPEN_WITH names, or your SSH keys)")
-            .get());
-  }
-
   /**
    * For whom what is kept of a pair is encrypted; nobody if it is not.
    *

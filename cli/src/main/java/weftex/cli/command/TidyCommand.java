@@ -19,6 +19,7 @@ import weftex.store.dump.RestorePoints;
 import weftex.store.dump.Restorer;
 import weftex.store.dump.SqlFile;
 import weftex.store.state.FileClaim;
+import weftex.store.tidy.InTheClear;
 import weftex.store.tidy.Leftover;
 import weftex.store.tidy.Leftovers;
 
@@ -28,7 +29,10 @@ final class TidyCommand implements Command {
   public Options options() {
     Options options = new Options();
     options.addOption(
-        Option.builder().longOpt("yes").desc("remove them (default: only list them)").get());
+        Option.builder()
+            .longOpt("yes")
+            .desc("remove them, and encrypt what is to be sealed (default: only list it)")
+            .get());
     return options;
   }
 
@@ -84,6 +88,11 @@ final class TidyCommand implements Command {
     for (Leftover leftover : removes ? all : List.<Leftover>of()) {
       leftover.remove();
     }
+    InTheClear clear = place.inTheClear();
+    InTheClear.Found unsealed = clear.all();
+    if (removes) {
+      clear.seal(unsealed);
+    }
     List<CopySpec> scratches = scratches(line, place);
     for (CopySpec scratch : removes ? scratches : List.<CopySpec>of()) {
       SqlFile.discard(scratch);
@@ -100,7 +109,10 @@ final class TidyCommand implements Command {
                             one.kind().words(), place.shown(one.path()), one.at(), one.bytes()))
                 .toList(),
             scratches.stream().map(CopySpec::place).toList(),
-            aside(place));
+            aside(place),
+            new TidyReport.Clear(
+                unsealed.files().stream().map(place::shown).toList(),
+                unsealed.drafts().stream().map(place::shown).toList()));
     return new Result(ExitStatus.DONE, report, page -> TidyText.print(page, report));
   }
 

@@ -48,7 +48,6 @@ final class UndoCommand implements Command {
             .desc("write tables whose engine can't roll back, too")
             .get());
     ChosenChanges.addTo(options);
-    Sealing.addOpenWith(options);
     return options;
   }
 

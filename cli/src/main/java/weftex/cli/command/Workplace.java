@@ -51,6 +51,7 @@ import weftex.store.state.DifferenceFile;
 import weftex.store.state.FileClaim;
 import weftex.store.state.SettledRanges;
 import weftex.store.state.StateFolder;
+import weftex.store.tidy.InTheClear;
 
 /** The pair that a command works on, and the files beside it. */
 final class Workplace {
@@ -192,6 +193,11 @@ final class Workplace {
         atRest);
   }
 
+  /** What was written before somebody said that it is to be sealed. */
+  InTheClear inTheClear() {
+    return new InTheClear(state, atRest, receipts(), restorePoints());
+  }
+
   static Option into() {
     return Option.builder()
         .longOpt("into")
@@ -234,7 +240,7 @@ final class Workplace {
   /** A copy of the pair as a backup has it. */
   CopySpec earlier(CommandLine line, String name, Path file) throws Refusal {
     return PairReader.earlier(
-        file(line, session), session.environment(), site(line, session), name, file);
+        file(line, session), session.environment(), site(line, session), name, file, atRest);
   }
 
   /** Scratch databases on servers into which files may have been loaded. */

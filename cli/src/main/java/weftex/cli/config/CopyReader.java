@@ -17,6 +17,7 @@ import weftex.store.copy.CopySpec;
 import weftex.store.copy.SshHost;
 import weftex.store.copy.Tls;
 import weftex.store.dump.SqlFile;
+import weftex.store.seal.AtRest;
 import weftex.store.state.StateFolder;
 
 /** Reads what weftex.yaml says of a copy. */
@@ -86,7 +87,7 @@ final class CopyReader {
             shared,
             new Beside(ssh(name, entry.ssh(), said), said.passwordVariables()))
         : sqlFile(
-            new CopyOfFile(name, prefix, name),
+            new CopyOfFile(name, prefix, name, AtRest.CLEAR),
             folder.resolve(entry.sql()).normalize(),
             said,
             other);
@@ -96,15 +97,18 @@ final class CopyReader {
    * A copy as it was, in a file beside it: one of SQL, or an SQLite database.
    *
    * @param sql where the file is
+   * @param atRest how it may be kept
    */
-  CopySpec earlier(String name, PairFile said, List<String> shared, Path sql) throws Refusal {
+  CopySpec earlier(String name, PairFile said, List<String> shared, Path sql, AtRest atRest)
+      throws Refusal {
     PairFile.CopyEntry entry = name.equals("live") ? said.copies().live() : said.copies().staging();
     String prefix = entry.prefix() == null ? "" : entry.prefix();
     if (SqlFile.isDatabase(sql)) {
       return new CopySpec.SqliteFile(name, prefix, sql, shared, Optional.empty());
     }
     // Never on live's server, unless that is named.
-    return sqlFile(new CopyOfFile(name, prefix, BACKUP), sql, said, said.copies().staging());
+    return sqlFile(
+        new CopyOfFile(name, prefix, BACKUP, atRest), sql, said, said.copies().staging());
   }
 
   /**
@@ -118,12 +122,12 @@ final class CopyReader {
       PairFile.CopyEntry entry = live ? said.copies().live() : said.copies().staging();
       PairFile.CopyEntry other = live ? said.copies().staging() : said.copies().live();
       if (entry.sql() != null && scratchServer(said, other) != null) {
-        scratches.add(onServer(new CopyOfFile(name, "", name), said, other));
+        scratches.add(onServer(new CopyOfFile(name, "", name, AtRest.CLEAR), said, other));
       }
     }
     PairFile.CopyEntry staging = said.copies().staging();
     if (scratchServer(said, staging) != null) {
-      scratches.add(onServer(new CopyOfFile("live", "", BACKUP), said, staging));
+      scratches.add(onServer(new CopyOfFile("live", "", BACKUP, AtRest.CLEAR), said, staging));
     }
     return scratches;
   }
@@ -132,15 +136,17 @@ final class CopyReader {
    * A copy that is a file.
    *
    * @param scratch what its scratch database is called by
+   * @param atRest how it may be kept
    */
-  private record CopyOfFile(String name, String prefix, String scratch) {}
+  private record CopyOfFile(String name, String prefix, String scratch, AtRest atRest) {}
 
   /** A file is loaded on the server that is named for it, else on that of the other copy. */
   private CopySpec sqlFile(CopyOfFile copy, Path sql, PairFile said, PairFile.CopyEntry other)
       throws Refusal {
-    if (SqlFile.isOfSqlite(sql)) {
+    if (SqlFile.isOfSqlite(sql, copy.atRest())) {
       Path scratch = scratchFolder(said).resolve(copy.scratch() + ".db");
-      return SqlFile.of(sql, new CopySpec.SqliteFile(copy.name(), copy.prefix(), scratch));
+      return SqlFile.of(
+          sql, new CopySpec.SqliteFile(copy.name(), copy.prefix(), scratch), copy.atRest());
     }
     if (scratchServer(said, other) == null) {
       throw wrong(
@@ -148,7 +154,7 @@ final class CopyReader {
               + " is a file of a MariaDB or MySQL server, and nothing says on which server it may be"
               + " loaded: add 'scratch: {mariadb: {host: …, user: …}}'");
     }
-    return SqlFile.of(sql, onServer(copy, said, other));
+    return SqlFile.of(sql, onServer(copy, said, other), copy.atRest());
   }
 
   /** Of a sealed pair a database in a file, which has all of a copy, is held in memory. */

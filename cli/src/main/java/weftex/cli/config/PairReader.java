@@ -19,6 +19,7 @@ import weftex.core.yaml.YamlProblem;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
+import weftex.store.seal.AtRest;
 import weftex.store.tidy.Leftovers;
 
 /** Reads weftex.yaml. */
@@ -217,20 +218,22 @@ public final class PairReader {
    *
    * @param name {@code staging} or {@code live}
    * @param earlier a file of SQL, or an SQLite database
+   * @param atRest how it may be kept
    */
   public static CopySpec earlier(
       Path file,
       Map<String, String> environment,
       Optional<RoofSites.At> at,
       String name,
-      Path earlier)
+      Path earlier,
+      AtRest atRest)
       throws Refusal {
     PairReader reader = new PairReader(file, environment, at);
     return reader.said(
         (said, copies) -> {
           List<String> shared =
               reader.model(said.model() == null ? "plain" : said.model()).shared();
-          return copies.earlier(name, said, shared, earlier);
+          return copies.earlier(name, said, shared, earlier, atRest);
         });
   }
 

@@ -19,7 +19,9 @@ public final class TidyText {
               + scratch
               + ", into which a file was loaded that nobody reads any more.");
     }
-    if (report.things().isEmpty() && report.scratch().isEmpty()) {
+    clear(page, report);
+    boolean nothing = report.things().isEmpty() && report.scratch().isEmpty();
+    if (nothing && report.clear().files().isEmpty()) {
       page.words(
           "Nothing can go: every draft, receipt, earlier base and restore point is younger than "
               + Words.count(report.days(), "day")
@@ -35,9 +37,30 @@ public final class TidyText {
               + copy
               + " --remove-aside' removes it.");
     }
-    boolean nothing = report.things().isEmpty() && report.scratch().isEmpty();
     if (!report.removed() && !nothing) {
       page.line(page.faint("Next: 'weftex tidy --yes' removes them."));
+    } else if (!report.removed() && !report.clear().files().isEmpty()) {
+      page.line(page.faint("Next: 'weftex tidy --yes' encrypts them."));
+    }
+  }
+
+  private static void clear(Page page, TidyReport report) {
+    if (!report.clear().files().isEmpty()) {
+      page.words(
+          (report.removed() ? "Encrypted " : "In the clear, and to be sealed: ")
+              + Words.count(report.clear().files().size(), "file")
+              + " (such as "
+              + report.clear().files().get(0)
+              + ").");
+    }
+    if (!report.clear().drafts().isEmpty()) {
+      page.words(
+          Words.count(report.clear().drafts().size(), "draft")
+              + (report.clear().drafts().size() == 1 ? " stays" : " stay")
+              + " in the clear (such as "
+              + report.clear().drafts().get(0)
+              + "): sealed, it would not be what was approved any more. Draft again, or remove what"
+              + " you don't need.");
     }
   }
 

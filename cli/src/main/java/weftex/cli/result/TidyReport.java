@@ -11,6 +11,7 @@ import java.util.List;
  * @param things in the order of their kinds, oldest first
  * @param scratch databases into which files were loaded that nobody reads any more
  * @param aside copies of which a restore has set tables aside
+ * @param clear what is in the clear, though the state folder is to be sealed
  */
 public record TidyReport(
     boolean removed,
@@ -18,7 +19,16 @@ public record TidyReport(
     int keep,
     List<Thing> things,
     List<String> scratch,
-    List<String> aside) {
+    List<String> aside,
+    Clear clear) {
+
+  /**
+   * What was written before the folder was to be sealed.
+   *
+   * @param files what was or would be encrypted
+   * @param drafts what can only be drafted again
+   */
+  public record Clear(List<String> files, List<String> drafts) {}
 
   /**
    * One thing.

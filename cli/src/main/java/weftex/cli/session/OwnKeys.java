@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
+import org.apache.commons.cli.Option;
 import weftex.store.seal.Keyring;
 
 /** Where the user's private keys are, and who is asked for their passphrases. */
@@ -39,6 +40,18 @@ public final class OwnKeys {
           "DBUS_SESSION_BUS_ADDRESS");
 
   private OwnKeys() {}
+
+  /** The option that names private keys. */
+  public static Option option() {
+    return Option.builder()
+        .longOpt(OPTION)
+        .hasArg()
+        .argName("KEY")
+        .desc(
+            "open what is sealed with this private key of SSH or age (default: what"
+                + " WEFTEX_OPEN_WITH names, or your SSH keys)")
+        .get();
+  }
 
   /**
    * The user's keys.

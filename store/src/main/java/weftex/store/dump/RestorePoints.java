@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.LongConsumer;
 import java.util.stream.Stream;
 import weftex.store.Refusal;
@@ -62,10 +63,7 @@ public final class RestorePoints {
 
   /** A file for a copy that is saved now. */
   public Path newFile(String copy) {
-    String name =
-        (site + "-" + copy).replaceAll("[^\\p{L}\\p{N}._-]", "_")
-            + "-"
-            + TIME.format(clock.instant());
+    String name = named(site + "-" + copy) + "-" + TIME.format(clock.instant());
     String suffix = atRest.isSealing() ? SUFFIX + CopySaver.SEALED : SUFFIX;
     Path file = folder.resolve(name + suffix);
     for (int next = 2; Files.exists(file); next++) {
@@ -100,15 +98,8 @@ public final class RestorePoints {
 
   /** The points of this site, newest first; other files are passed over. */
   public List<Point> all() throws IOException {
-    if (!Files.isDirectory(folder)) {
-      return List.of();
-    }
-    List<Path> files;
-    try (Stream<Path> listed = Files.list(folder)) {
-      files = listed.filter(RestorePoints::isOne).toList();
-    }
     List<Point> points = new ArrayList<>();
-    for (Path file : files) {
+    for (Path file : files()) {
       try {
         SavedCopy saved = SavedCopy.open(file, atRest);
         if (saved.site().equals(site)) {
@@ -122,9 +113,31 @@ public final class RestorePoints {
     return points;
   }
 
-  private static boolean isOne(Path file) {
-    String name = file.toString();
-    return name.endsWith(SUFFIX) || name.endsWith(SUFFIX + CopySaver.SEALED);
+  private List<Path> files() throws IOException {
+    if (!Files.isDirectory(folder)) {
+      return List.of();
+    }
+    try (Stream<Path> listed = Files.list(folder)) {
+      return listed.filter(this::mayBeOne).sorted().toList();
+    }
+  }
+
+  /** The file that takes the place of one in the clear when it is encrypted; empty for others. */
+  public Optional<Path> sealed(Path file) {
+    return file.startsWith(folder) && file.toString().endsWith(SUFFIX)
+        ? Optional.of(file.resolveSibling(file.getFileName() + CopySaver.SEALED))
+        : Optional.empty();
+  }
+
+  /** What another site encrypted in the same folder can't be opened here. */
+  private boolean mayBeOne(Path file) {
+    String name = file.getFileName().toString();
+    return name.endsWith(SUFFIX)
+        || name.endsWith(SUFFIX + CopySaver.SEALED) && name.startsWith(named(site + "-"));
+  }
+
+  private static String named(String words) {
+    return words.replaceAll("[^\\p{L}\\p{N}._-]", "_");
   }
 
   /**

@@ -47,6 +47,7 @@ public final class SqlFile implements CopySpec.Origin {
 
   private final Path file;
   private final CopySpec scratch;
+  private final AtRest atRest;
   private boolean loaded;
   private String left = "";
 
@@ -59,8 +60,9 @@ public final class SqlFile implements CopySpec.Origin {
     private static final Mark SOILED = new Mark("", 0, 0, false, "");
   }
 
-  private SqlFile(Path file, CopySpec scratch) {
+  private SqlFile(Path file, CopySpec scratch, AtRest atRest) {
     this.file = file;
+    this.atRest = atRest;
     this.scratch = scratch;
   }
 
@@ -68,9 +70,10 @@ public final class SqlFile implements CopySpec.Origin {
    * A copy that is a file.
    *
    * @param scratch where its rows are loaded to
+   * @param atRest how the file may be kept
    */
-  public static CopySpec of(Path file, CopySpec scratch) {
-    return scratch.withOrigin(new SqlFile(file, scratch));
+  public static CopySpec of(Path file, CopySpec scratch, AtRest atRest) {
+    return scratch.withOrigin(new SqlFile(file, scratch, atRest));
   }
 
   /** The file that a copy is; empty if it is a database. */
@@ -83,9 +86,9 @@ public final class SqlFile implements CopySpec.Origin {
    *
    * @return false for a file of a server
    */
-  public static boolean isOfSqlite(Path file) {
+  public static boolean isOfSqlite(Path file, AtRest atRest) {
     try {
-      return Files.isRegularFile(file) && SQLITE.matcher(front(file)).find();
+      return Files.isRegularFile(file) && SQLITE.matcher(front(file, atRest)).find();
     } catch (IOException e) {
       // Whoever loads it will say what is wrong with it.
       return false;
@@ -103,8 +106,8 @@ public final class SqlFile implements CopySpec.Origin {
     }
   }
 
-  private static String front(Path file) throws IOException {
-    try (InputStream in = PackedFile.unpack(Files.newInputStream(file))) {
+  private static String front(Path file, AtRest atRest) throws IOException {
+    try (InputStream in = PackedFile.unpack(atRest.open(file))) {
       return new String(in.readNBytes(FRONT), StandardCharsets.UTF_8);
     }
   }
@@ -202,7 +205,7 @@ public final class SqlFile implements CopySpec.Origin {
 
   /** Takes a scratch database away, if it has our mark. */
   public static void discard(CopySpec scratch) throws Refusal {
-    new SqlFile(Path.of(""), scratch).discard();
+    new SqlFile(Path.of(""), scratch, AtRest.CLEAR).discard();
   }
 
   /** Loads it once more, so that the rows are the file's again. */
@@ -267,7 +270,7 @@ public final class SqlFile implements CopySpec.Origin {
 
   private String hash() throws IOException {
     MessageDigest digest = CopySaver.sha256();
-    try (InputStream in = new DigestInputStream(Files.newInputStream(file), digest)) {
+    try (InputStream in = new DigestInputStream(atRest.open(file), digest)) {
       in.transferTo(java.io.OutputStream.nullOutputStream());
     }
     return HexFormat.of().formatHex(digest.digest());
@@ -336,7 +339,7 @@ public final class SqlFile implements CopySpec.Origin {
     }
     List<String> text = new ArrayList<>();
     DumpStatement telling = new DumpStatement(words.escapesByBackslash());
-    try (Tail in = new Tail(PackedFile.unpack(Files.newInputStream(file)))) {
+    try (Tail in = new Tail(PackedFile.unpack(atRest.open(file)))) {
       SqlStatements statements = new SqlStatements(in, words.escapesByBackslash());
       for (Optional<SqlStatements.Statement> next = statements.next();
           next.isPresent();
@@ -374,7 +377,7 @@ public final class SqlFile implements CopySpec.Origin {
 
   /** Both of the servers' own clients, and we, end a file by a line that says so. */
   private void checkWhole(String tail) throws Refusal, IOException {
-    String front = front(file);
+    String front = front(file, atRest);
     boolean cut =
         SERVER.matcher(front).find() && !tail.contains("-- Dump completed")
             || OURS.matcher(front).find() && !tail.endsWith(CopySaver.COMPLETE);

@@ -1,7 +1,6 @@
 package weftex.store.receipt;
 
 import java.io.BufferedInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
@@ -12,7 +11,6 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import weftex.store.changeset.LastLine;
 import weftex.store.seal.AtRest;
 import weftex.store.seal.SealedFile;
 import weftex.store.state.Files0600;
@@ -22,8 +20,12 @@ abstract class ReceiptFile implements Closeable {
   /** What the file is called in its first line if it is sealed. */
   static final String WHAT = "receipt";
 
+  private static final int BLOCK = 1 << 16;
+
   static ReceiptFile open(Path file, AtRest atRest) throws IOException {
-    return AtRest.isSealed(file) ? new Sealed(file, atRest.parts(file)) : new Clear(file);
+    return AtRest.isSealed(file) && !SealedFile.isHardlyBegun(file)
+        ? new Sealed(file, atRest.parts(file))
+        : new Clear(file);
   }
 
   /** All lines. */
@@ -70,12 +72,22 @@ abstract class ReceiptFile implements Closeable {
 
     @Override
     void append(byte[] lines) throws IOException {
-      ByteArrayOutputStream whole = new ByteArrayOutputStream();
-      if (!LastLine.isWhole(file)) {
-        whole.write('\n');
+      writeAt(file, wholeLength(), lines);
+    }
+
+    private long wholeLength() throws IOException {
+      long end = channel.size();
+      while (end > 0) {
+        int count = (int) Math.min(BLOCK, end);
+        byte[] last = at(end - count, count);
+        for (int i = count; i > 0; i--) {
+          if (last[i - 1] == '\n') {
+            return end - count + i;
+          }
+        }
+        end -= count;
       }
-      whole.write(lines);
-      writeAt(file, channel.size(), whole.toByteArray());
+      return 0;
     }
 
     @Override

@@ -132,6 +132,11 @@ public final class ReceiptRows implements AutoCloseable {
       long at = 0;
       while (!lines.atEnd() && after.size() < most) {
         byte[] line = lines.next();
+        if (!lines.isComplete()) {
+          // The process was killed while it wrote, and its transaction was rolled back.
+          each.take(line, false, NO_ROW);
+          break;
+        }
         Place place = new Place(at, line.length);
         int index = NO_ROW;
         if (begins(line, "{\"before\"")) {
@@ -148,7 +153,7 @@ public final class ReceiptRows implements AutoCloseable {
         } else if (begins(line, "{\"effect\"")) {
           effects.add(place);
         }
-        each.take(line, lines.isComplete(), index);
+        each.take(line, true, index);
         at += line.length + 1L;
       }
     } catch (IOException | RuntimeException e) {

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -19,6 +20,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import weftex.core.change.Approval;
 import weftex.core.change.SchemaChange;
@@ -34,6 +36,7 @@ import weftex.store.state.Files0600;
 public final class Receipts {
   private static final DateTimeFormatter ID =
       DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss-SSS").withZone(ZoneOffset.UTC);
+  private static final Pattern ID_FORM = Pattern.compile("\\d{8}-\\d{6}-\\d{3}");
   private static final String CLEAR = ".jsonl";
   private static final String SEALED = ".sealed";
   private static final int TAIL_BYTES = 2048;
@@ -209,13 +212,34 @@ public final class Receipts {
     return ordered;
   }
 
-  private List<Path> files() throws IOException {
+  /** The files of all receipts, by their ids. */
+  public List<Path> files() throws IOException {
     if (!Files.isDirectory(folder)) {
       return List.of();
     }
     try (Stream<Path> files = Files.list(folder)) {
-      return files.filter(Receipts::isOne).sorted().toList();
+      return files
+          .filter(Receipts::isOne)
+          // One that is being sealed is there twice for a moment.
+          .filter(file -> sealed(file).map(Files::notExists).orElse(true))
+          .sorted()
+          .toList();
     }
+  }
+
+  /** The file that takes the place of one in the clear when it is sealed; empty for others. */
+  public static Optional<Path> sealed(Path file) {
+    String name = file.getFileName().toString();
+    boolean isClear = name.endsWith(CLEAR) && ID_FORM.matcher(name).lookingAt();
+    return isClear
+        ? Optional.of(
+            file.resolveSibling(name.substring(0, name.length() - CLEAR.length()) + SEALED))
+        : Optional.empty();
+  }
+
+  /** Seals the lines of a receipt that was in the clear. */
+  public OutputStream sealing(OutputStream out) throws IOException {
+    return atRest.sealingParts(out, ReceiptFile.WHAT);
   }
 
   private static boolean isOne(Path file) {

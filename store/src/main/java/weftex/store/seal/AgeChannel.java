@@ -83,11 +83,11 @@ final class AgeChannel implements SeekableByteChannel {
   }
 
   private void load(long number) throws IOException, GeneralSecurityException {
+    if (number < 0) {
+      throw new IOException("there is no chunk, and even an empty file has one");
+    }
     if (number == held) {
       return;
-    }
-    if (number < 0) {
-      throw new IOException("there is no chunk");
     }
     long from = front + number * (CHUNK + TAG);
     ByteBuffer into = ByteBuffer.wrap(sealed);

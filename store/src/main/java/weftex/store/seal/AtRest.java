@@ -17,6 +17,8 @@ import java.security.GeneralSecurityException;
 import java.security.KeyPair;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
 import weftex.store.state.Files0600;
 
 /**
@@ -114,24 +116,40 @@ public final class AtRest {
     return people.names();
   }
 
-  private Receivers receiver() throws IOException {
+  private synchronized Receivers receiver() throws IOException {
+    if (own == null && Files.notExists(key) && !isAnythingSealed()) {
+      make();
+    }
     return Receivers.of(List.of(own().receiver()));
   }
 
-  private RecipientStanzaReader reader() throws IOException {
-    return own().reader(unused -> java.util.Optional.empty());
+  /** A new key would open nothing of what an earlier one sealed. */
+  private boolean isAnythingSealed() throws IOException {
+    if (!Files.isDirectory(key.getParent())) {
+      return false;
+    }
+    try (Stream<Path> all = Files.walk(key.getParent())) {
+      for (Path file : all.filter(Files::isRegularFile).toList()) {
+        if (isAge(file) || SealedFile.isOfState(file)) {
+          return true;
+        }
+      }
+    }
+    return false;
   }
 
-  /** The folder's key, which is made when it is needed for the first time. */
+  private RecipientStanzaReader reader() throws IOException {
+    return own().reader(unused -> Optional.empty());
+  }
+
+  /** The folder's key. */
   private synchronized OwnKey own() throws IOException {
     if (own == null) {
-      if (Files.notExists(key) && isSealing()) {
-        make();
-      }
       if (Files.notExists(key)) {
         throw new SealProblem(
             "The key of the state folder, " + key + ", is not there",
-            "Bring it back from a backup: without it nobody can open what is in that folder.");
+            "Bring it back from a backup: without it nobody can open what is kept there. If it is lost,"
+                + " remove the folder and record a new base with 'weftex mark'.");
       }
       own = read();
     }
@@ -168,8 +186,7 @@ public final class AtRest {
               + " --open-with if it is none of your SSH keys.");
     }
     Files0600.createFolder(key.getParent());
-    Path partial =
-        key.resolveSibling(key.getFileName() + "." + ProcessHandle.current().pid() + ".partial");
+    Path partial = Files.createTempFile(key.getParent(), KEY, ".partial");
     try {
       KeyPair pair = new X25519KeyPairGenerator().generateKeyPair();
       byte[] secret =

@@ -15,6 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import weftex.store.FailureWords;
+import weftex.store.Refusal;
 import weftex.store.state.Files0600;
 
 /** The user's private keys, of SSH and age. Each is unlocked once, and only if it is needed. */
@@ -58,10 +59,25 @@ public final class Keyring {
     return !matching(receivers).isEmpty();
   }
 
-  /** The public key of the first of them; nobody if there are none. */
+  /** The public key of the first of them, with its owner's name if that lies beside it. */
   public synchronized Receivers firstReceiver() throws SealProblem {
     List<OwnKey> all = all();
-    return all.isEmpty() ? Receivers.NONE : Receivers.of(List.of(all.get(0).receiver()));
+    if (all.isEmpty()) {
+      return Receivers.NONE;
+    }
+    Receivers own = Receivers.of(List.of(all.get(0).receiver()));
+    for (Path file : named.isEmpty() ? usual : named) {
+      try {
+        Receivers said = Receivers.said(List.of(file.getFileName() + ".pub"), file.getParent(), "");
+        if (said.areThose(own)) {
+          return said;
+        }
+      } catch (Refusal e) {
+        // The name is for people only.
+        continue;
+      }
+    }
+    return own;
   }
 
   /**

@@ -102,6 +102,32 @@ public final class SealedFile {
     }
   }
 
+  /** Whether a file was cut off, or is still being written, before there was anything in it. */
+  public static boolean isHardlyBegun(Path file) throws IOException {
+    try (InputStream in = Files.newInputStream(file)) {
+      byte[] front = in.readNBytes(LONGEST_HEADER);
+      for (byte each : front) {
+        if (each == '\n') {
+          return false;
+        }
+      }
+      return front.length < LONGEST_HEADER;
+    }
+  }
+
+  /** Whether a file says that it is sealed, and is no change set, which is sealed for people. */
+  static boolean isOfState(Path file) throws IOException {
+    if (!isOne(file)) {
+      return false;
+    }
+    byte[] changeSet =
+        (new String(FRONT, StandardCharsets.US_ASCII) + CHANGE_SET)
+            .getBytes(StandardCharsets.US_ASCII);
+    try (InputStream in = Files.newInputStream(file)) {
+      return !Arrays.equals(in.readNBytes(changeSet.length), changeSet);
+    }
+  }
+
   /**
    * Opens a file that is sealed; its content is not looked at yet.
    *

@@ -21,6 +21,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
+import weftex.store.seal.AtRest;
 import weftex.store.testing.MariaDbServer;
 
 /** Files of dump clients and hosting panels as copies. */
@@ -84,7 +85,7 @@ class SqlFileTest {
       packed.write(bytes);
       packed.close();
     }
-    return SqlFile.of(file, scratch);
+    return SqlFile.of(file, scratch, AtRest.CLEAR);
   }
 
   private String ask(String sql) {
@@ -169,8 +170,8 @@ class SqlFileTest {
   @Test
   void whatIsCutOrSomebodyElsesIsRefused() throws Exception {
     assertRefused(file("-- MariaDB dump 10.19\nCREATE TABLE s_a (n INT);\n"), "is cut off");
-    assertRefused(SqlFile.of(folder.resolve("none.sql"), scratch), "is not there");
-    assertRefused(SqlFile.of(folder, scratch), "is no ordinary file");
+    assertRefused(SqlFile.of(folder.resolve("none.sql"), scratch, AtRest.CLEAR), "is not there");
+    assertRefused(SqlFile.of(folder, scratch, AtRest.CLEAR), "is no ordinary file");
     byte[] latin =
         "CREATE TABLE s_a (n TEXT DEFAULT 'F\u00e4hre');".getBytes(Charset.forName("windows-1252"));
     assertRefused(file("l.sql", latin), "not in UTF-8");

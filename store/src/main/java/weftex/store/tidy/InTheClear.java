@@ -1,0 +1,123 @@
+package weftex.store.tidy;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+import weftex.store.dump.RestorePoints;
+import weftex.store.receipt.Receipts;
+import weftex.store.seal.AtRest;
+import weftex.store.state.Files0600;
+import weftex.store.state.StateFolder;
+
+/**
+ * Files of a sealed state folder that are in the clear, since they were written before somebody
+ * said that it is to be sealed.
+ */
+public final class InTheClear {
+  /** The folders of what is written once, and single files of that kind. */
+  private static final List<String> WRITTEN_ONCE =
+      List.of("base", "bases", "files/aside", "masking-secret");
+
+  /** Of a base: it says what the base is, and has no content. */
+  private static final List<String> NO_CONTENT = List.of("manifest.json", "place.json");
+
+  private final StateFolder state;
+  private final AtRest atRest;
+  private final Receipts receipts;
+  private final RestorePoints points;
+
+  public InTheClear(StateFolder state, AtRest atRest, Receipts receipts, RestorePoints points) {
+    this.state = state;
+    this.atRest = atRest;
+    this.receipts = receipts;
+    this.points = points;
+  }
+
+  /**
+   * What can be encrypted as it is, and drafts, whose approvals would not hold any more.
+   *
+   * @param files what is encrypted
+   * @param drafts what can only be drafted again
+   */
+  public record Found(List<Path> files, List<Path> drafts) {
+    public boolean isEmpty() {
+      return files.isEmpty() && drafts.isEmpty();
+    }
+  }
+
+  /** All of it; nothing where the folder is not to be sealed. */
+  public Found all() throws IOException {
+    List<Path> files = new ArrayList<>();
+    if (!atRest.isSealing()) {
+      return new Found(files, files);
+    }
+    files.addAll(writtenOnce());
+    files.addAll(clear(receipts.files()));
+    files.addAll(clear(points.all().stream().map(RestorePoints.Point::file).toList()));
+    return new Found(files, clear(state.drafts()));
+  }
+
+  private List<Path> writtenOnce() throws IOException {
+    List<Path> files = new ArrayList<>();
+    for (String name : WRITTEN_ONCE) {
+      Path place = state.folder().resolve(name);
+      if (Files.exists(place)) {
+        try (Stream<Path> all = Files.walk(place)) {
+          files.addAll(
+              clear(
+                  all.filter(Files::isRegularFile)
+                      .filter(file -> !NO_CONTENT.contains(file.getFileName().toString()))
+                      .sorted()
+                      .toList()));
+        }
+      }
+    }
+    return files;
+  }
+
+  private static List<Path> clear(List<Path> files) throws IOException {
+    List<Path> clear = new ArrayList<>();
+    for (Path file : files) {
+      if (!AtRest.isSealed(file)) {
+        clear.add(file);
+      }
+    }
+    return clear;
+  }
+
+  /** Encrypts it, file by file; what was there before is gone only when the other one is whole. */
+  public void seal(Found found) throws IOException {
+    for (Path file : found.files()) {
+      FileTime at = Files.getLastModifiedTime(file);
+      Path sealed = Receipts.sealed(file).or(() -> points.sealed(file)).orElse(file);
+      boolean isReceipt = Receipts.sealed(file).isPresent();
+      Path partial = sealed.resolveSibling(sealed.getFileName() + ".new");
+      try (InputStream in = Files.newInputStream(file)) {
+        Files0600.whole(
+            partial,
+            raw -> {
+              try (OutputStream out = isReceipt ? receipts.sealing(raw) : atRest.sealing(raw)) {
+                in.transferTo(out);
+              }
+            });
+      }
+      Files.setLastModifiedTime(partial, at);
+      Files0600.sync(partial);
+      Files.move(
+          partial,
+          sealed,
+          java.nio.file.StandardCopyOption.ATOMIC_MOVE,
+          java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+      Files0600.syncFolder(sealed.getParent());
+      if (!sealed.equals(file)) {
+        Files.deleteIfExists(file);
+      }
+    }
+  }
+}
