@@ -12,7 +12,9 @@ import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.security.GeneralSecurityException;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import javax.crypto.Cipher;
 import javax.crypto.spec.IvParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
@@ -28,6 +30,9 @@ final class AgeChannel implements SeekableByteChannel {
   private static final int CHUNK = 64 << 10;
   private static final int TAG = 16;
   private static final int NONCE_BYTES = 12;
+
+  /** The stanza of one receiver, the nonce, and a little of what follows. */
+  private static final int USUAL_HEADER = 512;
 
   /** Far more than the stanzas of a hundred receivers. */
   private static final int LONGEST_HEADER = 1 << 17;
@@ -47,24 +52,74 @@ final class AgeChannel implements SeekableByteChannel {
   private long held = -1;
   private long position;
 
-  private AgeChannel(Path file, FileChannel channel, RecipientStanzaReader reader)
+  /** Files that were opened before, by their headers, so that it takes no key agreement again. */
+  static final class Known {
+    private static final int MOST = 256;
+
+    private final Map<ByteBuffer, Opened> files =
+        new LinkedHashMap<>(MOST, 0.75f, true) {
+          private static final long serialVersionUID = 1;
+
+          @Override
+          protected boolean removeEldestEntry(Map.Entry<ByteBuffer, Opened> eldest) {
+            return size() > MOST;
+          }
+        };
+
+    private synchronized Opened get(ByteBuffer header) {
+      return files.get(header);
+    }
+
+    private synchronized void put(ByteBuffer header, Opened opened) {
+      files.put(header, opened);
+    }
+  }
+
+  /**
+   * What is known of a file once it was opened.
+   *
+   * @param front where its chunks begin
+   * @param length of the file, whose last chunk is the last
+   */
+  private record Opened(SecretKeySpec key, int front, long length) {}
+
+  private AgeChannel(Path file, FileChannel channel, RecipientStanzaReader reader, Known known)
       throws IOException, GeneralSecurityException {
     this.file = file;
     this.channel = channel;
-    ByteBuffer header = ByteBuffer.allocate((int) Math.min(LONGEST_HEADER, channel.size()));
+    this.cipher = Cipher.getInstance("ChaCha20-Poly1305");
+    ByteBuffer header = header(USUAL_HEADER);
+    Opened opened = known.get(header);
+    boolean isKnown = opened != null && opened.length() == channel.size();
+    if (!isKnown) {
+      ByteBuffer whole = header(LONGEST_HEADER);
+      CipherKey payload = new StandardPayloadKeyReader().getPayloadKey(whole, List.of(reader));
+      opened =
+          new Opened(
+              new SecretKeySpec(payload.getEncoded(), "ChaCha20"),
+              whole.position(),
+              channel.size());
+    }
+    this.key = opened.key();
+    this.front = opened.front();
+    long bytes = opened.length() - front;
+    this.chunks = (bytes + CHUNK + TAG - 1) / (CHUNK + TAG);
+    this.size = bytes - chunks * TAG;
+    if (!isKnown) {
+      // Only the last chunk may be short, and says that it is the last: a file that was cut is not.
+      load(chunks - 1);
+      if (front <= header.limit()) {
+        known.put(header, opened);
+      }
+    }
+  }
+
+  private ByteBuffer header(int most) throws IOException {
+    ByteBuffer header = ByteBuffer.allocate((int) Math.min(most, channel.size()));
     while (header.hasRemaining() && channel.read(header, header.position()) >= 0) {
       continue;
     }
-    header.flip();
-    CipherKey payload = new StandardPayloadKeyReader().getPayloadKey(header, List.of(reader));
-    this.key = new SecretKeySpec(payload.getEncoded(), "ChaCha20");
-    this.cipher = Cipher.getInstance("ChaCha20-Poly1305");
-    this.front = header.position();
-    long bytes = channel.size() - front;
-    this.chunks = (bytes + CHUNK + TAG - 1) / (CHUNK + TAG);
-    this.size = bytes - chunks * TAG;
-    // Only the last chunk may be short, and says that it is the last: a file that was cut is not.
-    load(chunks - 1);
+    return header.flip();
   }
 
   /**
@@ -72,10 +127,10 @@ final class AgeChannel implements SeekableByteChannel {
    *
    * @throws SealProblem if it is damaged or was cut short
    */
-  static AgeChannel open(Path file, RecipientStanzaReader reader) throws IOException {
+  static AgeChannel open(Path file, RecipientStanzaReader reader, Known known) throws IOException {
     FileChannel channel = FileChannel.open(file, StandardOpenOption.READ);
     try {
-      return new AgeChannel(file, channel, reader);
+      return new AgeChannel(file, channel, reader, known);
     } catch (GeneralSecurityException | IOException | RuntimeException e) {
       channel.close();
       throw SealedFile.damaged(file, SealedFile.FROM_BACKUP, e);

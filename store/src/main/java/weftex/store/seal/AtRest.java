@@ -40,6 +40,7 @@ public final class AtRest {
   private final Receivers people;
   private final Keyring keys;
   private final SealedFile.Opened opened = new SealedFile.Opened();
+  private final AgeChannel.Known known = new AgeChannel.Known();
   private OwnKey own;
 
   /**
@@ -96,14 +97,14 @@ public final class AtRest {
     }
     return new BufferedInputStream(
         isAge(file)
-            ? Channels.newInputStream(AgeChannel.open(file, reader()))
+            ? Channels.newInputStream(AgeChannel.open(file, reader(), known))
             : Files.newInputStream(file),
         1 << 16);
   }
 
   /** Reads a file that was written once, from anywhere. */
   public SeekableByteChannel channel(Path file) throws IOException {
-    return isAge(file) ? AgeChannel.open(file, reader()) : Files.newByteChannel(file);
+    return isAge(file) ? AgeChannel.open(file, reader(), known) : Files.newByteChannel(file);
   }
 
   /** A file that was written with pauses. */

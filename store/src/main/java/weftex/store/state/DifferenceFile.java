@@ -5,13 +5,8 @@ import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.security.GeneralSecurityException;
-import java.security.SecureRandom;
 import java.util.Arrays;
 import java.util.Optional;
-import javax.crypto.Cipher;
-import javax.crypto.spec.IvParameterSpec;
-import javax.crypto.spec.SecretKeySpec;
 import weftex.core.compare.Difference;
 import weftex.core.compare.DifferenceLog;
 import weftex.core.row.Row;
@@ -32,11 +27,8 @@ public final class DifferenceFile implements DifferenceLog {
   /** Stands for the length of the key of a row that is not there. */
   private static final int ABSENT = -1;
 
-  private static final int BLOCK = 16;
-  private static final int KEY_BYTES = 16;
-
   private final FileChannel channel;
-  private final Optional<SecretKeySpec> key;
+  private final Optional<ProcessCipher> cipher;
   private final ByteBuffer pending = ByteBuffer.allocate(1 << 16);
   private long written;
 
@@ -46,16 +38,12 @@ public final class DifferenceFile implements DifferenceLog {
    * @param encrypted whether by a key of its own, which only this process has
    */
   public static DifferenceFile create(Path file, boolean encrypted) throws IOException {
-    if (!encrypted) {
-      return new DifferenceFile(file, Optional.empty());
-    }
-    byte[] secret = new byte[KEY_BYTES];
-    new SecureRandom().nextBytes(secret);
-    return new DifferenceFile(file, Optional.of(new SecretKeySpec(secret, "AES")));
+    return new DifferenceFile(
+        file, encrypted ? Optional.of(new ProcessCipher()) : Optional.empty());
   }
 
-  private DifferenceFile(Path file, Optional<SecretKeySpec> key) throws IOException {
-    this.key = key;
+  private DifferenceFile(Path file, Optional<ProcessCipher> cipher) throws IOException {
+    this.cipher = cipher;
     channel =
         Files0600.open(
             file,
@@ -63,29 +51,6 @@ public final class DifferenceFile implements DifferenceLog {
             StandardOpenOption.READ,
             StandardOpenOption.WRITE,
             StandardOpenOption.DELETE_ON_CLOSE);
-  }
-
-  /**
-   * Encrypts or decrypts, which is the same by AES in counter mode. The counter is the place in the
-   * file, each of which is written once.
-   *
-   * @return what is between position and limit, as it is if there is no key
-   */
-  private ByteBuffer crypt(ByteBuffer from, long position) throws IOException {
-    if (key.isEmpty()) {
-      return from;
-    }
-    ByteBuffer to = ByteBuffer.allocate(from.remaining());
-    try {
-      Cipher cipher = Cipher.getInstance("AES/CTR/NoPadding");
-      byte[] counter = ByteBuffer.allocate(BLOCK).putLong(Long.BYTES, position / BLOCK).array();
-      cipher.init(Cipher.ENCRYPT_MODE, key.get(), new IvParameterSpec(counter));
-      cipher.update(new byte[(int) (position % BLOCK)]);
-      cipher.doFinal(from, to);
-      return to.flip();
-    } catch (GeneralSecurityException e) {
-      throw new IOException("the file of differences can't be encrypted", e);
-    }
   }
 
   @Override
@@ -125,7 +90,7 @@ public final class DifferenceFile implements DifferenceLog {
       // A heap buffer is copied outside the heap on its way, as much as is offered at once.
       int end = bytes.limit();
       bytes.limit(Math.min(end, bytes.position() + pending.capacity()));
-      ByteBuffer some = crypt(bytes, written);
+      ByteBuffer some = cipher.isPresent() ? cipher.get().crypt(bytes, written) : bytes;
       while (some.hasRemaining()) {
         written += channel.write(some, written);
       }
@@ -169,6 +134,9 @@ public final class DifferenceFile implements DifferenceLog {
 
   private byte[] readAt(long position, int length) throws IOException {
     int there = (int) Math.min(length, written - position);
+    if (cipher.isPresent()) {
+      return cipher.get().read(channel, position, there, written);
+    }
     ByteBuffer bytes = ByteBuffer.allocate(there);
     while (bytes.hasRemaining()) {
       bytes.limit(Math.min(there, bytes.position() + pending.capacity()));
@@ -177,7 +145,7 @@ public final class DifferenceFile implements DifferenceLog {
       }
       bytes.limit(there);
     }
-    return crypt(bytes.flip(), position).array();
+    return bytes.array();
   }
 
   @Override
