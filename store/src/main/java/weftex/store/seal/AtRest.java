@@ -131,7 +131,9 @@ public final class AtRest {
     }
     try (Stream<Path> all = Files.walk(key.getParent())) {
       for (Path file : all.filter(Files::isRegularFile).toList()) {
-        if (isAge(file) || SealedFile.isOfState(file)) {
+        // Another process may be making the key at this moment.
+        boolean isKey = file.getFileName().toString().startsWith(KEY);
+        if (!isKey && (isAge(file) || SealedFile.isOfState(file))) {
           return true;
         }
       }
