@@ -8,6 +8,7 @@ import java.io.OutputStream;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -28,6 +29,7 @@ import weftex.cli.config.RoofSites;
 import weftex.cli.render.Page;
 import weftex.cli.render.Visible;
 import weftex.cli.session.ExitStatus;
+import weftex.cli.session.FailureTrace;
 import weftex.cli.session.OwnKeys;
 import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
@@ -35,6 +37,7 @@ import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.apply.CommitGate;
+import weftex.store.seal.AtRest;
 import weftex.store.seal.SealProblem;
 import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;
@@ -321,14 +324,18 @@ public final class Cli {
       return ExitStatus.FAILED;
     }
     String stamp = session.clock().instant().toString().replace(':', '-');
-    Path file = StateFolder.of(session.folder().resolve(StateFolder.CONFIGURATION)).failure(stamp);
+    StateFolder state = StateFolder.of(session.folder().resolve(StateFolder.CONFIGURATION));
+    Path file = state.failure(stamp);
     String where;
     try {
       Files0600.createFolder(file.getParent());
       StringWriter trace = new StringWriter();
       e.printStackTrace(new PrintWriter(trace));
+      String text = Session.TOOL + "\n" + trace;
+      boolean sealed = Files.exists(state.folder().resolve(AtRest.KEY));
       try (OutputStream out = Files0600.create(file)) {
-        out.write((Session.TOOL + "\n" + trace).getBytes(StandardCharsets.UTF_8));
+        out.write(
+            (sealed ? FailureTrace.withoutMessages(text) : text).getBytes(StandardCharsets.UTF_8));
       }
       where = "Please report it with the file " + file + ".";
     } catch (IOException | RuntimeException unwritable) {

@@ -11,13 +11,12 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import weftex.cli.config.PairReader;
+import weftex.cli.session.FailureTrace;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
@@ -35,11 +34,6 @@ final class Bundle {
           .enable(SerializationFeature.ORDER_MAP_ENTRIES_BY_KEYS)
           .disable(SerializationFeature.FAIL_ON_EMPTY_BEANS)
           .build();
-
-  /** The version, the class of a failure or of its cause, a place in the program. */
-  private static final Pattern FAILED =
-      Pattern.compile(
-          "weftex [0-9.]+|\\s+at \\S+|\\s*\\.\\.\\. \\d+ more|\\s*(?:Caused by: |Suppressed: )?(?:[a-z]\\w*\\.)+[A-Z][\\w$]*");
 
   private final Map<String, byte[]> files = new LinkedHashMap<>();
 
@@ -91,14 +85,8 @@ final class Bundle {
     return settings;
   }
 
-  /** Where it failed, and in what; a message may quote a value of the site. */
   private static byte[] withoutMessages(Path failure) throws IOException {
-    return Files.readAllLines(failure).stream()
-        .map(FAILED::matcher)
-        .filter(Matcher::lookingAt)
-        .map(Matcher::group)
-        .collect(Collectors.joining("\n", "", "\n"))
-        .getBytes(StandardCharsets.UTF_8);
+    return FailureTrace.withoutMessages(Files.readString(failure)).getBytes(StandardCharsets.UTF_8);
   }
 
   private static List<Path> newest(Path folder, String suffix, int most) throws IOException {

@@ -12,6 +12,7 @@ import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.security.GeneralSecurityException;
 import java.security.KeyPair;
@@ -62,6 +63,15 @@ public final class AtRest {
   /** Whether a file is encrypted. */
   public static boolean isSealed(Path file) throws IOException {
     return isAge(file) || SealedFile.isOne(file);
+  }
+
+  private static boolean isOfState(Path file) throws IOException {
+    try {
+      return isAge(file) || SealedFile.isOfState(file);
+    } catch (NoSuchFileException e) {
+      // It was a temporary file of another process.
+      return false;
+    }
   }
 
   private static boolean isAge(Path file) throws IOException {
@@ -133,7 +143,7 @@ public final class AtRest {
       for (Path file : all.filter(Files::isRegularFile).toList()) {
         // Another process may be making the key at this moment.
         boolean isKey = file.getFileName().toString().startsWith(KEY);
-        if (!isKey && (isAge(file) || SealedFile.isOfState(file))) {
+        if (!isKey && isOfState(file)) {
           return true;
         }
       }
