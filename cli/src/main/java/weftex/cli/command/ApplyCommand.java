@@ -106,14 +106,14 @@ final class ApplyCommand implements Command {
     if (line.hasOption(CONFIRM)) {
       return Confirmation.of(place);
     }
-    Path file = place.changeSet(line);
+    Path file = NamedChangeSet.of(line, place);
     // The target is reached while the file, which may be large, is read.
     ChangeSetHeader header = ChangeSetFile.header(file, place.keys());
     Copy.Reaching reaching = Copy.reaching(place.pair().copy(header.into()));
     ChangeSetFile reviewed = ChangeSetFile.readWhole(file, place.keys());
     Copy target = reaching.await();
     Optional<MergedFile> merged = MergedFile.of(line, session, place, target);
-    place.settle(target, true);
+    Unfinished.settle(place, target, true);
     Applier applier =
         new Applier(place.receipts(), session.gate(), Session.TOOL, Workplace.name(line, session))
             .needing(place.pair().approvals().rule(signers(line, session)));

@@ -148,7 +148,8 @@ final class CompareCommand implements Command {
       Selection selection)
       throws Refusal, IOException {
     String table = line.getOptionValue("table");
-    try (ComparisonRun run = place.compare(line, selection, words.asksAgain(), renames)) {
+    try (ComparisonRun run =
+        new Comparing(place, line).run(selection, words.asksAgain(), renames)) {
       Planner planner = run.planner(words.apart(), words.same());
       NothingMeant.check(run, planner);
       Plan plan = planner.choose(selection);

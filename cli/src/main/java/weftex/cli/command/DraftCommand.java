@@ -275,13 +275,13 @@ final class DraftCommand implements Command {
     Selection selection = words.selection(session.clock().instant());
     DraftReport report;
     try (ComparisonRun run =
-        place.compare(
-            line,
-            task.into(),
-            task.twoWay(),
-            selection,
-            ComparisonRun.Manner.USUAL.asksAgain(words.asksAgain()).renaming(renames),
-            !task.receivers().isNobody())) {
+        new Comparing(place, line)
+            .run(
+                task.into(),
+                task.twoWay(),
+                selection,
+                ComparisonRun.Manner.USUAL.asksAgain(words.asksAgain()).renaming(renames),
+                !task.receivers().isNobody())) {
       Planner planner = run.planner(words.apart(), words.same());
       NothingMeant.check(run, planner);
       Plan plan = apart(run, words, selection, planner.choose(selection), place);
@@ -346,7 +346,7 @@ final class DraftCommand implements Command {
     if (line.hasOption("out")) {
       Path file = session.folder().resolve(line.getOptionValue("out"));
       // What --again brings up to date keeps its decisions, so it may go where it was.
-      boolean itself = line.hasOption("again") && file.equals(place.changeSet(line));
+      boolean itself = line.hasOption("again") && file.equals(NamedChangeSet.of(line, place));
       if (Files.exists(file) && !itself) {
         checkReplaceable(file, place, line.hasOption(OVERWRITE));
       }
@@ -411,7 +411,7 @@ final class DraftCommand implements Command {
     int open = written.review().count(Review.Standing.OPEN);
     return new DraftReport(
         place.shown(file),
-        place.argument(file),
+        NamedChangeSet.argument(place, file),
         run.source().name(),
         run.target().name(),
         plan.size() + plan.schema().size() + (int) files.all(),

@@ -24,7 +24,7 @@ record EarlierDraft(ChangeSetHeader header, SelectionWords words, CarriedDecisio
               + " here.",
           "Leave the other options out, or write a new draft without --again.");
     }
-    EarlierDraft earlier = read(place.changeSet(line), place);
+    EarlierDraft earlier = read(NamedChangeSet.of(line, place), place);
     return earlier.with(place.selection(line));
   }
 

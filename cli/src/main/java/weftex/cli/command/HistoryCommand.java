@@ -111,7 +111,7 @@ final class HistoryCommand implements Command {
     Set<String> busy = new TreeSet<>();
     for (String copy : open) {
       Copy target = Copy.reach(place.pair().copy(copy));
-      if (place.settle(target, false)) {
+      if (Unfinished.settle(place, target, false)) {
         busy.add(target.spec().place());
       }
     }

@@ -45,7 +45,7 @@ final class JoinedDraft {
           "--join takes two change sets as they are, so nothing can be chosen here.",
           "Leave the other options out.");
     }
-    Path first = place.changeSet(line);
+    Path first = NamedChangeSet.of(line, place);
     Path second = session.folder().resolve(line.getOptionValue("join"));
     ChangeSetFile one = ChangeSetFile.readWhole(first, place.keys());
     ChangeSetFile other = ChangeSetFile.readWhole(second, place.keys());
@@ -126,7 +126,7 @@ final class JoinedDraft {
             one.header().into(),
             changes,
             joining.held().size());
-    String argument = place.argument(out);
+    String argument = NamedChangeSet.argument(place, out);
     return new Result(
         ExitStatus.DONE,
         joined,

@@ -41,7 +41,7 @@ final class KeptApart {
           "Say --both first, then the rest.");
     }
     Workplace place = Workplace.open(line, session);
-    Path file = place.changeSet(line);
+    Path file = NamedChangeSet.of(line, place);
     ChangeSetFile reviewed = ChangeSetFile.read(file, session.keys());
     Set<Integer> wanted = new HashSet<>();
     String said = String.join(",", line.getOptionValues("both"));

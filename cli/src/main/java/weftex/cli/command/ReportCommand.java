@@ -95,7 +95,7 @@ final class ReportCommand implements Command {
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
-    Path file = place.changeSet(line);
+    Path file = NamedChangeSet.of(line, place);
     String format = line.getOptionValue("format", "html");
     if (!FORMATS.contains(format)) {
       throw new Refusal(

@@ -199,8 +199,8 @@ final class ReviewCommand implements Command {
       return ReviewOnScreen.show(line, session);
     }
     Workplace place = Workplace.open(line, session);
-    Path file = place.changeSet(line);
-    Workplace.mend(file, session);
+    Path file = NamedChangeSet.of(line, place);
+    NamedChangeSet.mend(file, session);
     Optional<Selection> selection =
         SelectionOptions.isSaid(line)
             ? Optional.of(place.selection(line).selection(session.clock().instant()))
@@ -223,7 +223,7 @@ final class ReviewCommand implements Command {
     Workplace place = Workplace.open(line, session);
     Path folder = session.folder().resolve(line.getOptionValue(SIGNATURES));
     ChangeSetReader.Contents contents =
-        ChangeSetFile.readWhole(place.changeSet(line), place.keys()).contents();
+        ChangeSetFile.readWhole(NamedChangeSet.of(line, place), place.keys()).contents();
     List<String> names = Signing.export(folder, contents);
     return new Result(
         ExitStatus.DONE,
@@ -407,7 +407,7 @@ final class ReviewCommand implements Command {
     var header = file.contents().header();
     return new ReviewReport(
         place.shown(file.file()),
-        place.argument(file.file()),
+        NamedChangeSet.argument(place, file.file()),
         header.site(),
         header.from(),
         header.into(),

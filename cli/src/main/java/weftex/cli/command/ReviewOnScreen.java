@@ -27,7 +27,7 @@ final class ReviewOnScreen {
       // Says that it is missing before anything else does.
       Workplace.open(line, session);
     }
-    Path file = Workplace.changeSet(line, session);
+    Path file = NamedChangeSet.of(line, session);
     Sealing.unlock(file, session);
     List<Integer> apart = show(file, line, session);
     while (!apart.isEmpty()) {
@@ -41,7 +41,7 @@ final class ReviewOnScreen {
   private static List<Integer> show(Path file, CommandLine line, Session session)
       throws Refusal, IOException {
     Future<Terminal> terminal = ReviewScreen.terminal();
-    Workplace.mend(file, session);
+    NamedChangeSet.mend(file, session);
     Future<Workplace> opening = Aside.begin("pair", () -> Workplace.open(line, session));
     ChangeSetFile index = ChangeSetFile.glance(file, session.keys());
     Workplace place = Aside.result(opening);
@@ -73,7 +73,7 @@ final class ReviewOnScreen {
   private static Result standing(Path file, Workplace place) throws Refusal, IOException {
     ChangeSetFile after = ChangeSetFile.read(file, place.keys());
     int open = after.review().count(Review.Standing.OPEN);
-    String argument = place.argument(file);
+    String argument = NamedChangeSet.argument(place, file);
     boolean approved = after.contents().isApproved();
     return new Result(
         open > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,

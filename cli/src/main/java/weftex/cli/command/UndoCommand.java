@@ -79,7 +79,7 @@ final class UndoCommand implements Command {
     Workplace place = Workplace.open(line, session);
     Receipt named = chosen(place, line);
     Copy target = Copy.reach(MergedFile.database(place, named.into()));
-    place.settle(target, true);
+    Unfinished.settle(place, target, true);
     Receipt applied = chosen(place, line);
     if (applied.outcome() == Receipt.Outcome.UNKNOWN) {
       throw new Refusal(

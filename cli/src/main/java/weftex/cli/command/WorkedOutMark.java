@@ -63,13 +63,13 @@ final class WorkedOutMark {
       throws Refusal, IOException {
     Bases bases = place.bases();
     try (ComparisonRun run =
-        place.compare(
-            line,
-            "staging",
-            true,
-            Selection.CONTENT,
-            ComparisonRun.Manner.USUAL.pairs(Comparison.Pairs.BY_KEY),
-            false)) {
+        new Comparing(place, line)
+            .run(
+                "staging",
+                true,
+                Selection.CONTENT,
+                ComparisonRun.Manner.USUAL.pairs(Comparison.Pairs.BY_KEY),
+                false)) {
       Map<String, LedgerPlace> places = CopyMarks.now(run.target(), run.source());
       KnownPairs.check(place, run.target(), run.source());
       WorkedOut worked = new WorkedOut(run, said);

@@ -6,50 +6,31 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.TreeSet;
-import java.util.stream.IntStream;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import weftex.cli.around.Around;
 import weftex.cli.config.PairReader;
 import weftex.cli.config.RoofSites;
 import weftex.cli.config.SelectionWords;
-import weftex.cli.render.Progress;
 import weftex.cli.render.Times;
 import weftex.cli.render.Visible;
 import weftex.cli.session.Session;
-import weftex.core.plan.Selection;
-import weftex.core.row.Table;
-import weftex.core.site.Glob;
 import weftex.core.site.SiteMap;
-import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.apply.Drift;
-import weftex.store.apply.FileAccess;
-import weftex.store.apply.Interrupted;
 import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
-import weftex.store.capture.DamagedBase;
 import weftex.store.capture.LedgerPlace;
-import weftex.store.changeset.DecisionLog;
-import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.CopyMarks;
 import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
-import weftex.store.copy.Ledger;
 import weftex.store.dump.RestorePoints;
-import weftex.store.file.PairFolders;
-import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
 import weftex.store.seal.AtRest;
 import weftex.store.seal.Keyring;
 import weftex.store.seal.Receivers;
-import weftex.store.state.DifferenceFile;
 import weftex.store.state.FileClaim;
-import weftex.store.state.SettledRanges;
 import weftex.store.state.StateFolder;
 import weftex.store.tidy.InTheClear;
 
@@ -114,7 +95,7 @@ final class Workplace {
     }
   }
 
-  private static StateFolder state(CommandLine line, Session session) throws Refusal {
+  static StateFolder state(CommandLine line, Session session) throws Refusal {
     StateFolder state = StateFolder.of(file(line, session));
     return site(line, session).map(at -> state.ofSite(at.site().number())).orElse(state);
   }
@@ -153,6 +134,10 @@ final class Workplace {
 
   PairReader.Pair pair() {
     return pair;
+  }
+
+  Session session() {
+    return session;
   }
 
   /** The user's private keys. */
@@ -222,7 +207,7 @@ final class Workplace {
   }
 
   /** The copy that receives the changes. */
-  private static String into(CommandLine line) {
+  static String into(CommandLine line) {
     return line.getOptionValue("into", "live");
   }
 
@@ -278,108 +263,6 @@ final class Workplace {
   }
 
   /**
-   * Compares the two copies, and checks that a selection's tables are there.
-   *
-   * @param renames files that are to have another name on the receiving copy
-   */
-  ComparisonRun compare(
-      CommandLine line, Selection selection, boolean asksAgain, Map<String, String> renames)
-      throws Refusal, IOException {
-    return compare(
-        line,
-        into(line),
-        line.hasOption("two-way"),
-        selection,
-        ComparisonRun.Manner.USUAL.asksAgain(asksAgain).renaming(renames),
-        false);
-  }
-
-  /**
-   * The same, for a receiving copy that is not named on the command line.
-   *
-   * @param sealed whether nothing of the content may be on the disk in the clear
-   */
-  ComparisonRun compare(
-      CommandLine line,
-      String target,
-      boolean twoWay,
-      Selection selection,
-      ComparisonRun.Manner manner,
-      boolean sealed)
-      throws Refusal, IOException {
-    CopySpec into = pair.copy(target);
-    new Remade(this, into.name()).check();
-    new Remade(this, pair.other(into.name()).name()).check();
-    Optional<Capture> base = twoWay ? Optional.empty() : Optional.of(base());
-    if (base.isPresent() && !base.get().isSealed()) {
-      say(
-          "The base was recorded by an older version, without hashes, so it can't be checked that it"
-              + " is as it was recorded.");
-    }
-    List<Copy> both = Copy.reach(pair.other(into.name()), into);
-    Copy source = both.get(0);
-    Copy receiving = both.get(1);
-    AddressCheck.check(pair, source, receiving);
-    checkNames(selection, source, receiving);
-    checkMasked(source, receiving);
-    Path spill = state.temporary("differences");
-    DifferenceFile log = DifferenceFile.create(spill, sealed || atRest.isSealing());
-    SettledRanges known =
-        SettledRanges.open(
-            state.settled(into.name()),
-            base.isPresent() ? ComparisonTerms.of(pair, base.get()) : "");
-    PairFolders folders = Folders.open(this, line.hasOption("thorough"));
-    ComparisonRun.Request request =
-        new ComparisonRun.Request(
-            source,
-            receiving,
-            base,
-            pair.model(),
-            pair.addresses(),
-            pair.people(into.name()),
-            named(selection),
-            receipts().madeTables(into.place()),
-            Optional.of(receipts()),
-            folders,
-            MaskedPeople.masking(this, source.name(), receiving.name()),
-            manner.thorough(line.hasOption("thorough")).known(known));
-    try (Progress progress = Progress.start(session, "comparing", -1)) {
-      ComparisonRun run = new ComparisonRun(request, log, progress);
-      for (Map.Entry<String, CopyMarks.Standing> copy : run.standings().entrySet()) {
-        StandingText.sentence(copy.getKey(), pair.other(copy.getKey()).name(), copy.getValue())
-            .ifPresent(this::say);
-      }
-      run.missingReceipts().forEach(this::sayMissing);
-      boolean looked = base.isPresent() && !manner.asksAgain() && !line.hasOption("thorough");
-      if (looked) {
-        known.save();
-      }
-      if (manner.asksAgain()) {
-        say(
-            "What was decided for "
-                + receiving.name()
-                + "'s side in earlier merges is asked again.");
-      }
-      return run;
-    } catch (DamagedBase e) {
-      log.close();
-      folders.close();
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          e.getMessage() + ". Nothing was changed.",
-          "Bring "
-              + shown(bases().current())
-              + " back from a backup, or record the base again with 'weftex mark' when both copies"
-              + " have the same content.",
-          e);
-    } catch (Refusal | IOException | RuntimeException e) {
-      log.close();
-      folders.close();
-      throw e;
-    }
-  }
-
-  /**
    * Puts the recorded candidate in force, and notes that in the ledgers of both copies, by which
    * they are known again.
    *
@@ -406,183 +289,15 @@ final class Workplace {
     }
   }
 
-  /** Whoever merges from a second folder must share its receipts. */
-  private void sayMissing(String copy, List<Ledger.Entry> missing) {
-    Ledger.Entry first = missing.get(0);
-    say(
-        copy
-            + " was merged on "
-            + Times.shown(first.writtenAt())
-            + " from another folder"
-            + (missing.size() > 1 ? ", and " + (missing.size() - 1) + " times since" : "")
-            + ": the receipt "
-            + first.receipt()
-            + " is not in "
-            + shown(state.receipts())
-            + ". If that was this pair, copy the other folder's .weftex/receipts here first, or what was"
-            + " merged comes a second time; if it was another pair, it counts as an edit of "
-            + copy
-            + ".");
-  }
-
-  /** Tables of noise that are asked for. */
-  private static Set<String> named(Selection selection) {
-    Set<String> named = new TreeSet<>(selection.tables());
-    named.addAll(selection.with());
-    return named;
-  }
-
-  /** A pattern that matches no table is a slip of the pen. */
-  private static void checkNames(Selection selection, Copy source, Copy target) throws Refusal {
-    Set<String> known = new TreeSet<>(source.catalog().tables().keySet());
-    known.addAll(target.catalog().tables().keySet());
-    for (String pattern : selection.writtenPatterns()) {
-      if (known.stream().noneMatch(name -> Glob.matches(pattern, name))) {
-        throw new Refusal(
-            Refusal.Kind.WRONG_INPUT,
-            "No table matches '" + pattern + "'. Nothing was changed.",
-            Nearest.to(pattern, known)
-                .map(name -> "Did you mean '" + name + "'?")
-                .orElse("Name tables without the prefix; 'weftex check' lists them."));
-      }
-    }
-  }
-
-  /** A column that is not there would not be kept from anybody. */
-  private void checkMasked(Copy source, Copy target) throws Refusal {
-    for (Map.Entry<String, List<String>> table : pair.people().masked().entrySet()) {
-      Set<String> known = new TreeSet<>();
-      for (Copy copy : List.of(source, target)) {
-        copy.catalog()
-            .find(table.getKey())
-            .ifPresent(found -> known.addAll(found.table().names(allOf(found.table()))));
-      }
-      for (String column : table.getValue()) {
-        if (!known.contains(column)) {
-          throw new Refusal(
-              Refusal.Kind.WRONG_INPUT,
-              "weftex.yaml: 'masked' names "
-                  + table.getKey()
-                  + "."
-                  + column
-                  + ", and neither copy has it. Nothing was changed.",
-              Nearest.to(column, known)
-                  .map(name -> "Did you mean '" + name + "'?")
-                  .orElse("Name tables without the prefix; 'weftex check' lists them."));
-        }
-      }
-    }
-  }
-
-  private static List<Integer> allOf(Table table) {
-    return IntStream.range(0, table.columns().size()).boxed().toList();
-  }
-
   /** What a copy's own tables mean. */
   SiteMap siteMap(Copy copy) {
     return SiteMap.resolve(
         pair.model(), copy.catalog().all().stream().map(table -> table.table()).toList());
   }
 
-  /**
-   * Says what became of an apply or undo that was interrupted earlier.
-   *
-   * @param waits whether to wait for another run to end
-   * @return whether another run is at work on the target, so that this can't be said of all
-   */
-  boolean settle(Copy target, boolean waits) throws Refusal, IOException {
-    Interrupted.Settled settled =
-        new Interrupted(
-                receipts(),
-                new Interrupted.Files() {
-                  @Override
-                  public FileAccess access(Receipt of) throws Refusal {
-                    return Folders.access(Workplace.this);
-                  }
-
-                  @Override
-                  public SiteMap means(Copy copy) {
-                    return siteMap(copy);
-                  }
-                })
-            .settle(target, waits);
-    for (Drift left : settled.leftAlone()) {
-      say("Left alone: the file " + left.key() + " " + left.what() + ".");
-    }
-    for (Receipt receipt : settled.ended()) {
-      boolean done = receipt.outcome() == Receipt.Outcome.COMMITTED;
-      say(
-          "The "
-              + receipt.kind()
-              + " of "
-              + Times.shown(receipt.at())
-              + " was interrupted. "
-              + target.name()
-              + (done ? " has all of its changes." : " has none of its changes."));
-    }
-    return settled.isBusy();
-  }
-
   /** Says something on the side, while a command goes on. */
   void say(String sentence) {
     session.err().println("weftex: " + Visible.line(sentence));
-  }
-
-  /** The change set that is named, or else the one that was drafted last. */
-  Path changeSet(CommandLine line) throws Refusal, IOException {
-    return changeSet(line, session, state);
-  }
-
-  /** The same, before anything is known of the pair but where it is. */
-  static Path changeSet(CommandLine line, Session session) throws Refusal, IOException {
-    return changeSet(line, session, state(line, session));
-  }
-
-  /** Takes away what a full disk or a loss of power left of a decision, and says so. */
-  static void mend(Path changeSet, Session session) throws Refusal, IOException {
-    if (DecisionLog.mend(changeSet, session.user(), session.keys())) {
-      session
-          .err()
-          .println(
-              "weftex: The last line of "
-                  + changeSet.getFileName()
-                  + " had been cut off while it was written, and was taken away. What was decided"
-                  + " before it stands.");
-    }
-  }
-
-  private static Path changeSet(CommandLine line, Session session, StateFolder state)
-      throws Refusal, IOException {
-    List<String> names = line.getArgList();
-    if (names.size() > 1) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "More than one change set is named. Nothing was changed.",
-          "Name one.");
-    }
-    if (!names.isEmpty()) {
-      return session.folder().resolve(names.get(0));
-    }
-    Path newest =
-        state
-            .newestChangeSet()
-            .orElseThrow(
-                () ->
-                    new Refusal(
-                        Refusal.Kind.NOTHING,
-                        "There is no change set yet. Nothing was changed.",
-                        "Write one with 'weftex draft'."));
-    return newest;
-  }
-
-  /** How a command is told that a change set is meant: nothing for the newest. */
-  String argument(Path file) throws IOException {
-    boolean newest =
-        state
-            .newestChangeSet()
-            .filter(n -> n.toAbsolutePath().normalize().equals(file.toAbsolutePath().normalize()))
-            .isPresent();
-    return newest ? "" : " " + shown(file);
   }
 
   /** The copy that is named on the command line, or else live. */
