@@ -164,9 +164,8 @@ final class ChangeLine {
           case "with" -> with = Optional.of(json.getIntValue());
           case "withAny" -> JsonLines.tree(json).forEach(one -> withAny.add(one.asInt()));
           case "alongWith" -> alongWith = Optional.of(json.getIntValue());
-          case "needs" ->
-              JsonLines.tree(json).forEach(need -> needs.add(ChangeSetReader.need(need)));
-          case "hangers" -> hangers.putAll(ChangeSetReader.hangers(JsonLines.tree(json)));
+          case "needs" -> JsonLines.tree(json).forEach(need -> needs.add(LineParts.need(need)));
+          case "hangers" -> hangers.putAll(LineParts.hangers(JsonLines.tree(json)));
           default -> readValues(name);
         }
       }

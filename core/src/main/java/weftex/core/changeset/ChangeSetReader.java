@@ -7,15 +7,12 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import weftex.core.change.Alike;
-import weftex.core.change.Answer;
 import weftex.core.change.Approval;
 import weftex.core.change.Change;
 import weftex.core.change.ChangeSetHeader;
@@ -24,10 +21,7 @@ import weftex.core.change.DraftSignature;
 import weftex.core.change.Outline;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
-import weftex.core.change.Ties;
 import weftex.core.change.Withdrawal;
-import weftex.core.merge.ConflictKind;
-import weftex.core.row.ValueKind;
 
 /**
  * Reads a change set line by line, checking that it is whole and as it was drafted. Holds one line
@@ -277,7 +271,7 @@ public final class ChangeSetReader {
       } else if (node.has("signed") && drafted && drafter.isEmpty() && approvals.isEmpty()) {
         takeDrafter(node.get("signed"));
       } else if (node.has("decision") && drafted) {
-        decisions.add(decision(node.get("decision")));
+        decisions.add(LineParts.decision(node.get("decision")));
       } else if (node.has("withdrawn") && drafted) {
         takeWithdrawal(node.get("withdrawn"));
       } else if (node.has("approval") && drafted) {
@@ -293,11 +287,7 @@ public final class ChangeSetReader {
   private void takeAlike(JsonNode node) throws IOException {
     alike++;
     if (visitor.wantsValues()) {
-      visitor.alike(
-          new Alike(
-              text(node, "table"),
-              JsonValues.readMap(node.get("key")),
-              JsonValues.readMap(node.get("values"))));
+      visitor.alike(LineParts.alike(node));
     }
   }
 
@@ -356,55 +346,14 @@ public final class ChangeSetReader {
               + ChangeSetHeader.FORMAT);
     }
     sealed = format > ChangeSetHeader.OLDEST;
-    header =
-        new ChangeSetHeader(
-            text(node, "site"),
-            text(node, "from"),
-            text(node, "into"),
-            text(node, "target"),
-            Optional.ofNullable(node.get("base")).map(JsonNode::asText),
-            text(node, "drafted"),
-            text(node, "tool"),
-            selection(node.path("selection")),
-            readTables(node.get("tables")),
-            strings(node.path("sealed-for")));
+    header = LineParts.header(node);
     visitor.header(header);
-  }
-
-  private static Map<String, List<String>> selection(JsonNode node) {
-    Map<String, List<String>> selection = new LinkedHashMap<>();
-    node.properties().forEach(said -> selection.put(said.getKey(), strings(said.getValue())));
-    return selection;
-  }
-
-  /** Reads what {@link ChangeSetWriter#writeTables} wrote. */
-  public static List<ChangeSetHeader.TableColumns> readTables(JsonNode array) {
-    List<ChangeSetHeader.TableColumns> tables = new ArrayList<>();
-    for (JsonNode table : array) {
-      List<ChangeSetHeader.ColumnType> columns = new ArrayList<>();
-      for (JsonNode column : table.get("columns")) {
-        columns.add(
-            new ChangeSetHeader.ColumnType(
-                text(column, "name"),
-                ValueKind.valueOf(text(column, "kind").toUpperCase(Locale.ROOT)),
-                column.path("scale").asInt(),
-                text(column, "type")));
-      }
-      tables.add(
-          new ChangeSetHeader.TableColumns(
-              text(table, "name"),
-              strings(table.get("key")),
-              text(table, "number"),
-              columns,
-              strings(table.get("others"))));
-    }
-    return tables;
   }
 
   private void takeChange(JsonNode node) throws IOException, ChangeSetProblem {
     count(node.get("change").asInt());
     if (node.has("shape") || node.has("fill") || node.has("statements")) {
-      visitor.schema(readSchema(node));
+      visitor.schema(LineParts.schema(node));
     } else {
       RowChange change = ChangeLine.of(node);
       hand(visitor.wantsValues() ? change : change.outline());
@@ -420,38 +369,18 @@ public final class ChangeSetReader {
     changes++;
   }
 
-  /** Reads what {@link ChangeSetWriter#line(SchemaChange)} wrote. */
-  public static SchemaChange readSchema(JsonNode node) throws IOException {
-    return new SchemaChange(node.get("change").asInt(), text(node, "table"), made(node));
-  }
-
-  private static SchemaChange.Made made(JsonNode node) throws IOException {
-    if (node.has("statements")) {
-      return new SchemaChange.Made.Named(
-          Optional.ofNullable(node.get("column")).map(JsonNode::asText),
-          strings(node.path("indexes")));
-    }
-    return node.has("shape")
-        ? new SchemaChange.Made.NewTable(ShapeJson.table(node.path("shape")))
-        : new SchemaChange.Made.NewColumn(
-            ShapeJson.column(node.path("column")),
-            Optional.ofNullable(node.get("after")).map(JsonNode::asText),
-            ShapeJson.indexes(node.path("indexes")),
-            JsonValues.read(node.path("fill")));
-  }
-
   private void takeDrafted(JsonNode node, String hashBefore) throws ChangeSetProblem {
     drafted = true;
     draftHash = hashBefore;
-    if (node.path("changes").asInt() != changes || !digest.fits(text(node, "sha256"), hashBefore)) {
+    if (node.path("changes").asInt() != changes
+        || !digest.fits(LineParts.text(node, "sha256"), hashBefore)) {
       throw problem(
           ChangeSetProblem.Kind.ALTERED, "the changes above are not those that were drafted");
     }
   }
 
   private void takeWithdrawal(JsonNode node) {
-    Withdrawal withdrawal =
-        new Withdrawal(node.get("decision").asInt(), text(node, "by"), text(node, "at"));
+    Withdrawal withdrawal = LineParts.withdrawal(node);
     if (withdrawal.decision() < 1 || withdrawal.decision() > decisions.size()) {
       throw new IllegalArgumentException("there is no decision " + withdrawal.decision());
     }
@@ -462,16 +391,14 @@ public final class ChangeSetReader {
     drafter =
         Optional.of(
             new DraftSignature(
-                text(node, "by"), text(node, "at"), draftHash, text(node, "signature")));
+                LineParts.text(node, "by"),
+                LineParts.text(node, "at"),
+                draftHash,
+                LineParts.text(node, "signature")));
   }
 
   private void takeApproval(JsonNode node, String hashBefore) throws ChangeSetProblem {
-    Approval approval =
-        new Approval(
-            text(node, "by"),
-            text(node, "at"),
-            text(node, "sha256"),
-            node.has("signature") ? Optional.of(text(node, "signature")) : Optional.empty());
+    Approval approval = LineParts.approval(node);
     if (!digest.fits(approval.sha256(), hashBefore)) {
       throw problem(
           ChangeSetProblem.Kind.ALTERED,
@@ -490,20 +417,6 @@ public final class ChangeSetReader {
     standing.add(approval);
   }
 
-  static Ties.Need need(JsonNode node) {
-    return new Ties.Need(
-        node.get("change").asInt(),
-        ConflictKind.ofLabel(text(node, "else")),
-        strings(node.get("columns")));
-  }
-
-  static Map<Ties.Hanger, Long> hangers(JsonNode node) {
-    Map<Ties.Hanger, Long> hangers = new LinkedHashMap<>();
-    node.properties()
-        .forEach(f -> hangers.put(Ties.Hanger.parse(f.getKey()), f.getValue().asLong()));
-    return hangers;
-  }
-
   /**
    * Reads the line of one change of a row.
    *
@@ -512,37 +425,6 @@ public final class ChangeSetReader {
   public static RowChange change(byte[] line) throws IOException {
     return ChangeLine.whole(line)
         .orElseThrow(() -> new IOException("this is not the line of a change"));
-  }
-
-  private static Decision decision(JsonNode node) throws IOException {
-    List<Integer> ids = new ArrayList<>();
-    node.get("changes").forEach(id -> ids.add(id.asInt()));
-    return new Decision(
-        ids,
-        Optional.ofNullable(node.get("column")).map(JsonNode::asText),
-        node.has("passage")
-            ? Optional.of(
-                new Decision.Passage(node.get("passage").asInt(), node.path("of").asInt()))
-            : Optional.empty(),
-        Answer.valueOf(text(node, "answer").toUpperCase(Locale.ROOT)),
-        node.has("value") ? Optional.of(JsonValues.read(node.get("value"))) : Optional.empty(),
-        text(node, "by"),
-        text(node, "at"),
-        text(node, "why"));
-  }
-
-  private static String text(JsonNode node, String member) {
-    JsonNode value = node.get(member);
-    if (value == null || !value.isTextual()) {
-      throw new IllegalArgumentException("'" + member + "' must be a text");
-    }
-    return value.textValue();
-  }
-
-  private static List<String> strings(JsonNode array) {
-    List<String> strings = new ArrayList<>();
-    array.forEach(item -> strings.add(item.asText()));
-    return strings;
   }
 
   private ChangeSetProblem problem(ChangeSetProblem.Kind kind, String what) {

@@ -23,15 +23,14 @@ class ShapeJsonTest {
   void whatIsWrittenIsReadAgain() throws Exception {
     for (SchemaChange change :
         List.of(Changes.newTable(1, "offers"), Changes.newColumn(2, "pages", "fee"))) {
-      assertThat(ChangeSetReader.readSchema(JsonLines.parse(ChangeSetWriter.line(change))))
-          .isEqualTo(change);
+      assertThat(LineParts.schema(JsonLines.parse(ChangeSetWriter.line(change)))).isEqualTo(change);
     }
   }
 
   @Test
   void statementsOfAnOlderVersionAreKnownByWhatTheyMadeAlone() throws Exception {
     SchemaChange change =
-        ChangeSetReader.readSchema(
+        LineParts.schema(
             json(
                 "{'change':1,'do':'add-column','table':'pages','column':'fee','fill':'0','indexes':['by_fee'],"
                     + "'statements':['ALTER TABLE pages ADD COLUMN fee INT, DROP COLUMN title']}"));

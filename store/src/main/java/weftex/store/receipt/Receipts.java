@@ -24,8 +24,8 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import weftex.core.change.Approval;
 import weftex.core.change.SchemaChange;
-import weftex.core.changeset.ChangeSetReader;
 import weftex.core.changeset.JsonLines;
+import weftex.core.changeset.LineParts;
 import weftex.store.Refusal;
 import weftex.store.changeset.TouchedRows;
 import weftex.store.copy.Ledger;
@@ -159,7 +159,7 @@ public final class Receipts {
         if (node == null) {
           break;
         }
-        changes.add(ChangeSetReader.readSchema(node));
+        changes.add(LineParts.schema(node));
       }
     }
     return changes;
@@ -363,7 +363,7 @@ public final class Receipts {
             node.path("at").asText(),
             node.path("tool").asText(),
             approvals,
-            ChangeSetReader.readTables(node.path("tables")),
+            LineParts.tables(node.path("tables")),
             Receipt.Outcome.UNKNOWN,
             0,
             0,
