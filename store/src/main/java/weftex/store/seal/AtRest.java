@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
 import weftex.store.state.Files0600;
+import weftex.store.state.StateFolder;
 
 /**
  * How the files of a state folder that hold content are kept: in the clear, or encrypted for a key
@@ -139,8 +140,11 @@ public final class AtRest {
     if (!Files.isDirectory(key.getParent())) {
       return false;
     }
+    // Other sites under one roof have keys of their own.
+    Path sites = key.resolveSibling(StateFolder.SITES);
     try (Stream<Path> all = Files.walk(key.getParent())) {
-      for (Path file : all.filter(Files::isRegularFile).toList()) {
+      for (Path file :
+          all.filter(file -> !file.startsWith(sites) && Files.isRegularFile(file)).toList()) {
         // Another process may be making the key at this moment.
         boolean isKey = file.getFileName().toString().startsWith(KEY);
         if (!isKey && isOfState(file)) {
@@ -158,6 +162,11 @@ public final class AtRest {
   /** The folder's key. */
   private synchronized OwnKey own() throws IOException {
     if (own == null) {
+      if (this == CLEAR) {
+        throw new SealProblem(
+            "It is encrypted, and no state folder has its key",
+            "Decrypt it with 'age -d', and name what comes out.");
+      }
       if (Files.notExists(key)) {
         throw new SealProblem(
             "The key of the state folder, " + key + ", is not there",

@@ -25,6 +25,9 @@ public final class StateFolder {
   /** What the configuration is called unless somebody says otherwise. */
   public static final String CONFIGURATION = "weftex.yaml";
 
+  /** Where the state of the other sites is that one configuration describes. */
+  public static final String SITES = "sites";
+
   private static final Pattern NUMBERED =
       Pattern.compile("(\\d{4,9})-\\d{4}-\\d\\d-\\d\\d\\.(?:jsonl|sealed)");
 
@@ -46,12 +49,12 @@ public final class StateFolder {
 
   /** The state of one of several sites that a configuration file describes, by its number. */
   public StateFolder ofSite(int number) {
-    return number == 1 ? this : new StateFolder(folder.resolve("sites").resolve("" + number));
+    return number == 1 ? this : new StateFolder(folder.resolve(SITES).resolve("" + number));
   }
 
   /** What is known of the sites that a configuration file describes. */
   public Path sites() {
-    return folder.resolve("sites").resolve("sites.json");
+    return folder.resolve(SITES).resolve("sites.json");
   }
 
   /**

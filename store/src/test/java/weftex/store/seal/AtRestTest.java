@@ -208,6 +208,18 @@ class AtRestTest {
   }
 
   @Test
+  void aSiteOfSeveralThatBeginsLaterHasAKeyOfItsOwn() throws Exception {
+    Path second = Files.createDirectories(folder.resolve("state/sites/2"));
+    AtRest other =
+        new AtRest(second, Receivers.said(List.of(receiver(mira)), folder, ""), ring(mira));
+    try (OutputStream out = other.create(second.resolve("0001.avro"))) {
+      out.write(WORDS);
+    }
+    assertThat(content(of(mira, mira), written(of(mira, mira), "0001.avro", WORDS)))
+        .isEqualTo(WORDS);
+  }
+
+  @Test
   void ofTwoThatBeginAtOnceBothHaveTheSameKey() throws Exception {
     for (int round = 0; round < 20; round++) {
       Files.deleteIfExists(folder.resolve("state").resolve(AtRest.KEY));
