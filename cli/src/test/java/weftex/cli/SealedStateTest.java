@@ -148,6 +148,7 @@ class SealedStateTest {
     done("save", "live");
     String before = done("compare").out();
     String history = done("history").out();
+    refused(weftex("save", "live", "-o", "x.sql.zst.age"), "would not be encrypted, as its name");
     say("sealed: true");
     assertThat(done("compare").out()).isEqualTo(before);
     assertThat(done("check").out())

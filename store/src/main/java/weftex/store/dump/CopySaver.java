@@ -128,6 +128,12 @@ public final class CopySaver {
     List<List<String>> left = new ArrayList<>();
     String name = place.file().getFileName().toString();
     boolean sealed = name.endsWith(SEALED);
+    if (sealed && !place.atRest().isSealing()) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          place.file() + " would not be encrypted, as its name says. Nothing was written.",
+          "Leave '" + SEALED + "' out of its name; what is 'sealed' in weftex.yaml is saved so.");
+    }
     Files0600.whole(
         place.file(),
         raw -> {
