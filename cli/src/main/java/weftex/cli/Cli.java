@@ -8,7 +8,6 @@ import java.io.OutputStream;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -332,7 +331,7 @@ public final class Cli {
       StringWriter trace = new StringWriter();
       e.printStackTrace(new PrintWriter(trace));
       String text = Session.TOOL + "\n" + trace;
-      boolean sealed = Files.exists(state.folder().resolve(AtRest.KEY));
+      boolean sealed = AtRest.isIn(state.folder());
       try (OutputStream out = Files0600.create(file)) {
         out.write(
             (sealed ? FailureTrace.withoutMessages(text) : text).getBytes(StandardCharsets.UTF_8));

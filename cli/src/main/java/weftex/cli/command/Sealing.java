@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -51,10 +52,9 @@ final class Sealing {
       return Receivers.said(sealed.receivers(), pair.folder(), "Nothing was changed.");
     }
     try {
-      Path key = state.folder().resolve(AtRest.KEY);
       // Who made the folder has said for whom.
-      Receivers own =
-          Files.exists(key) ? SealedFile.open(key, keys).receivers() : keys.firstReceiver();
+      Optional<Receivers> known = AtRest.people(state.folder(), keys);
+      Receivers own = known.isPresent() ? known.get() : keys.firstReceiver();
       if (own.isNobody()) {
         throw new Refusal(
             Refusal.Kind.WRONG_INPUT,

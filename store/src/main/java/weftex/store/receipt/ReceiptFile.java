@@ -24,7 +24,7 @@ abstract class ReceiptFile implements Closeable {
 
   static ReceiptFile open(Path file, AtRest atRest) throws IOException {
     return AtRest.isSealed(file) && !SealedFile.isHardlyBegun(file)
-        ? new Sealed(file, atRest.parts(file))
+        ? new Sealed(file, atRest.parts(file, WHAT))
         : new Clear(file);
   }
 

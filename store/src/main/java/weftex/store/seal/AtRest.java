@@ -34,7 +34,10 @@ public final class AtRest {
   public static final AtRest CLEAR = new AtRest(Path.of(""), Receivers.NONE, Keyring.NONE);
 
   /** The file of the folder's key. */
-  public static final String KEY = "state-key.sealed";
+  private static final String KEY = "state-key.sealed";
+
+  /** What it is called in its first line. */
+  private static final String STATE_KEY = "state-key";
 
   private static final byte[] AGE = "age-encryption.org/v1\n".getBytes(StandardCharsets.US_ASCII);
 
@@ -59,6 +62,11 @@ public final class AtRest {
   /** Whether what is written is encrypted. */
   public boolean isSealing() {
     return !people.isNobody();
+  }
+
+  /** Whether a folder has a key, so that some of it is encrypted. */
+  public static boolean isIn(Path folder) {
+    return Files.exists(folder.resolve(KEY));
   }
 
   /** Whether a file is encrypted. */
@@ -103,9 +111,6 @@ public final class AtRest {
 
   /** Reads a file from its beginning. */
   public InputStream open(Path file) throws IOException {
-    if (SealedFile.isOne(file)) {
-      return parts(file).content();
-    }
     return new BufferedInputStream(
         isAge(file)
             ? Channels.newInputStream(AgeChannel.open(file, reader(), known))
@@ -118,9 +123,13 @@ public final class AtRest {
     return isAge(file) ? AgeChannel.open(file, reader(), known) : Files.newByteChannel(file);
   }
 
-  /** A file that was written with pauses. */
-  public SealedFile parts(Path file) throws IOException {
-    return SealedFile.open(file, new Keyring(own()), opened);
+  /**
+   * A file that was written with pauses.
+   *
+   * @param what it is
+   */
+  public SealedFile parts(Path file, String what) throws IOException {
+    return SealedFile.open(file, what, new Keyring(own()), opened);
   }
 
   /** Who can open what is written, as far as this user can tell. */
@@ -179,7 +188,7 @@ public final class AtRest {
   }
 
   private OwnKey read() throws IOException {
-    SealedFile sealed = SealedFile.open(key, keys);
+    SealedFile sealed = key(key, keys);
     byte[] secret;
     try (InputStream in = sealed.content()) {
       secret = in.readAllBytes();
@@ -190,9 +199,19 @@ public final class AtRest {
     return OwnKey.ofAge(key, new String(secret, StandardCharsets.US_ASCII).strip());
   }
 
+  private static SealedFile key(Path file, Keyring keys) throws IOException {
+    return SealedFile.open(file, STATE_KEY, keys, new SealedFile.Opened());
+  }
+
+  /** For whom the key of a state folder is sealed; empty if the folder has none. */
+  public static Optional<Receivers> people(Path folder, Keyring keys) throws IOException {
+    Path key = folder.resolve(KEY);
+    return Files.exists(key) ? Optional.of(key(key, keys).receivers()) : Optional.empty();
+  }
+
   private byte[] sealed(byte[] secret) throws IOException {
     ByteArrayOutputStream sealed = new ByteArrayOutputStream();
-    try (OutputStream out = SealedFile.writing(sealed, "state-key", people)) {
+    try (OutputStream out = SealedFile.writing(sealed, STATE_KEY, people)) {
       out.write(secret);
     }
     return sealed.toByteArray();

@@ -134,11 +134,17 @@ public final class SealedFile {
    * @throws SealProblem if its first line is damaged
    */
   public static SealedFile open(Path file, Keyring keys) throws IOException {
-    return open(file, keys, new Opened());
+    return open(file, CHANGE_SET, keys, new Opened());
   }
 
-  /** The same, where many are open at once that hold no more together than one would. */
-  static SealedFile open(Path file, Keyring keys, Opened held) throws IOException {
+  /**
+   * The same for a file of another kind.
+   *
+   * @param what it must be, as its first line says
+   * @param held what is held of files that are open at once, no more than of one
+   */
+  static SealedFile open(Path file, String what, Keyring keys, Opened held) throws IOException {
+    String again = what.equals(CHANGE_SET) ? FROM_SENDER : FROM_BACKUP;
     try (InputStream in = new BufferedInputStream(Files.newInputStream(file))) {
       ByteArrayOutputStream line = new ByteArrayOutputStream();
       int each = in.read();
@@ -148,9 +154,8 @@ public final class SealedFile {
       }
       JsonNode header = JSON.readTree(line.toByteArray());
       int format = header.path("format").asInt();
-      String what = header.path("weftex").asText();
-      String again = what.equals("sealed-" + CHANGE_SET) ? FROM_SENDER : FROM_BACKUP;
-      if (each != '\n' || format < 1) {
+      boolean isThat = header.path("weftex").asText().equals("sealed-" + what);
+      if (each != '\n' || format < 1 || !isThat) {
         throw damaged(file, again, null);
       }
       if (format > FORMAT) {
@@ -162,7 +167,7 @@ public final class SealedFile {
       header.path("receivers").forEach(receiver -> lines.add(receiver.asText()));
       return new SealedFile(file, keys, Receivers.of(lines), line.size() + 1L, again, held);
     } catch (com.fasterxml.jackson.core.JacksonException e) {
-      throw damaged(file, FROM_SENDER, e);
+      throw damaged(file, again, e);
     }
   }
 

@@ -103,7 +103,7 @@ class AtRestTest {
   void ageItselfOpensIt() throws Exception {
     assumeTrue(Files.isExecutable(Path.of("/usr/bin/age")), "there is no age");
     Path file = written(of(mira, mira), "0001.avro", WORDS);
-    byte[] sealed = Files.readAllBytes(folder.resolve("state").resolve(AtRest.KEY));
+    byte[] sealed = Files.readAllBytes(folder.resolve("state").resolve("state-key.sealed"));
     int line = new String(sealed, StandardCharsets.ISO_8859_1).indexOf('\n') + 1;
     Path key = folder.resolve("state-key");
     Path armored =
@@ -166,7 +166,7 @@ class AtRestTest {
     byte[] before = Files.readAllBytes(file);
     assertThatThrownBy(() -> content(of(tor, mira), file))
         .isInstanceOf(SealProblem.class)
-        .hasMessageContaining(AtRest.KEY + " is sealed for")
+        .hasMessageContaining("state-key.sealed" + " is sealed for")
         .hasMessageContaining("tor does not open it");
     // Whoever can open the key names another one.
     assertThat(content(of(mira, mira, tor), file)).isEqualTo(WORDS);
@@ -180,13 +180,13 @@ class AtRestTest {
     assertThatThrownBy(() -> written(atRest, "0001.avro", WORDS))
         .isInstanceOf(SealProblem.class)
         .hasMessageContaining("no key here opens that");
-    assertThat(folder.resolve("state").resolve(AtRest.KEY)).doesNotExist();
+    assertThat(folder.resolve("state").resolve("state-key.sealed")).doesNotExist();
   }
 
   @Test
   void aKeyThatIsGoneIsNotReplacedWhereSomethingIsSealed() throws Exception {
     Path file = written(of(mira, mira), "0001.avro", WORDS);
-    Files.delete(folder.resolve("state").resolve(AtRest.KEY));
+    Files.delete(folder.resolve("state").resolve("state-key.sealed"));
     for (boolean writes : List.of(false, true)) {
       assertThatThrownBy(
               () -> {
@@ -222,7 +222,7 @@ class AtRestTest {
   @Test
   void ofTwoThatBeginAtOnceBothHaveTheSameKey() throws Exception {
     for (int round = 0; round < 20; round++) {
-      Files.deleteIfExists(folder.resolve("state").resolve(AtRest.KEY));
+      Files.deleteIfExists(folder.resolve("state").resolve("state-key.sealed"));
       AtRest one = of(mira, mira);
       AtRest other = of(mira, mira);
       CompletableFuture<Path> first =

@@ -267,4 +267,21 @@ class SealTest {
       assertThat(in.readAllBytes()).isEqualTo(CONTENT);
     }
   }
+
+  /** What a file is stands in its first line, which nothing else protects. */
+  @Test
+  void aFileThatSaysToBeAnotherKindIsNotOpened() throws Exception {
+    Path own = key("mira", "ed25519", "");
+    Path file = sealed(receivers("mira.pub"));
+    String whole = Files.readString(file, StandardCharsets.ISO_8859_1);
+    for (String what : List.of("receipt", "state-key", "chAnge-set", "change-set-2")) {
+      Files.writeString(
+          file,
+          whole.replaceFirst("sealed-change-set", "sealed-" + what),
+          StandardCharsets.ISO_8859_1);
+      assertThatThrownBy(() -> content(file, ring(own)))
+          .isInstanceOf(SealProblem.class)
+          .hasMessageContaining("is damaged, or something was written into it");
+    }
+  }
 }
