@@ -14,6 +14,7 @@ import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.security.GeneralSecurityException;
 import java.security.KeyPair;
 import java.util.Arrays;
@@ -132,11 +133,6 @@ public final class AtRest {
     return SealedFile.open(file, what, new Keyring(own()), opened);
   }
 
-  /** Who can open what is written, as far as this user can tell. */
-  public List<String> names() {
-    return people.names();
-  }
-
   private synchronized Receivers receiver() throws IOException {
     if (own == null && Files.notExists(key) && !isAnythingSealed()) {
       make();
@@ -194,7 +190,10 @@ public final class AtRest {
       secret = in.readAllBytes();
     }
     if (isSealing() && !sealed.receivers().areThose(people)) {
-      Files0600.whole(key, out -> out.write(sealed(secret)));
+      checkOpens();
+      Path partial = partial(secret);
+      Files.move(partial, key, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+      Files0600.syncFolder(key.getParent());
     }
     return OwnKey.ofAge(key, new String(secret, StandardCharsets.US_ASCII).strip());
   }
@@ -217,7 +216,21 @@ public final class AtRest {
     return sealed.toByteArray();
   }
 
-  private void make() throws IOException {
+  /** The key, sealed, in a file beside its own that survives a loss of power. */
+  private Path partial(byte[] secret) throws IOException {
+    Path partial = Files.createTempFile(key.getParent(), KEY, ".partial");
+    try (OutputStream out = Files0600.create(partial)) {
+      out.write(sealed(secret));
+    } catch (IOException | RuntimeException e) {
+      Files.deleteIfExists(partial);
+      throw e;
+    }
+    Files0600.sync(partial);
+    return partial;
+  }
+
+  /** Nobody locks themselves out. */
+  private void checkOpens() throws SealProblem {
     if (!keys.opens(people)) {
       throw new SealProblem(
           "The state folder is to be sealed for "
@@ -226,26 +239,30 @@ public final class AtRest {
           "Name your own public key under 'sealed' in weftex.yaml, too, and the private one with"
               + " --open-with if it is none of your SSH keys.");
     }
+  }
+
+  private void make() throws IOException {
+    checkOpens();
     Files0600.createFolder(key.getParent());
-    Path partial = Files.createTempFile(key.getParent(), KEY, ".partial");
+    Path partial = partial(fresh());
     try {
-      KeyPair pair = new X25519KeyPairGenerator().generateKeyPair();
-      byte[] secret =
-          (new String(pair.getPrivate().getEncoded(), StandardCharsets.US_ASCII) + "\n")
-              .getBytes(StandardCharsets.US_ASCII);
-      try (OutputStream out = Files0600.create(partial)) {
-        out.write(sealed(secret));
-      }
-      Files0600.sync(partial);
       // Of two processes one makes it, and the other takes that one.
       Files.createLink(key, partial);
       Files0600.syncFolder(key.getParent());
     } catch (FileAlreadyExistsException e) {
       return;
-    } catch (GeneralSecurityException e) {
-      throw new IllegalStateException("every Java has X25519", e);
     } finally {
       Files.deleteIfExists(partial);
+    }
+  }
+
+  private static byte[] fresh() {
+    try {
+      KeyPair pair = new X25519KeyPairGenerator().generateKeyPair();
+      return (new String(pair.getPrivate().getEncoded(), StandardCharsets.US_ASCII) + "\n")
+          .getBytes(StandardCharsets.US_ASCII);
+    } catch (GeneralSecurityException e) {
+      throw new IllegalStateException("every Java has X25519", e);
     }
   }
 }

@@ -175,6 +175,15 @@ class AtRestTest {
   }
 
   @Test
+  void nobodyTakesThemselvesOffTheList() throws Exception {
+    Path file = written(of(mira, mira), "0001.avro", WORDS);
+    assertThatThrownBy(() -> content(of(mira, tor), file))
+        .isInstanceOf(SealProblem.class)
+        .hasMessageContaining("no key here opens that");
+    assertThat(content(of(mira, mira), file)).isEqualTo(WORDS);
+  }
+
+  @Test
   void whoCouldNotOpenItDoesNotBeginIt() throws Exception {
     AtRest atRest = of(tor, mira);
     assertThatThrownBy(() -> written(atRest, "0001.avro", WORDS))
