@@ -34,10 +34,10 @@ import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
+import weftex.store.FileProblem;
 import weftex.store.Refusal;
 import weftex.store.apply.CommitGate;
 import weftex.store.seal.AtRest;
-import weftex.store.seal.SealProblem;
 import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;
 
@@ -287,7 +287,7 @@ public final class Cli {
 
   /** A failure that nobody foresaw: the details go to a file that can be sent in. */
   private ExitStatus failed(CommandLine line, Throwable e) {
-    if (e instanceof SealProblem problem) {
+    if (e instanceof FileProblem problem) {
       say(problem.getMessage() + ". " + whatIsChanged(session.gate()), problem.next());
       debug(line, e);
       return ExitStatus.WRONG_USAGE;

@@ -21,6 +21,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.io.TempDir;
+import weftex.store.testing.ReceiptText;
 
 /** The demo, and what stands in its folder afterwards. */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
@@ -51,7 +52,7 @@ class DemoProcessTest {
     try (var receipts = Files.list(site.resolve(".weftex/receipts"))) {
       receipt = receipts.sorted().findFirst().orElseThrow();
     }
-    assertThat(Files.readString(receipt))
+    assertThat(ReceiptText.of(receipt))
         .contains(
             "Find your crossing\\\";s:5:\\\"pages\\\";a:2:{i:0;i:15;i:1;i:4;}",
             "s:50:\\\"https://skerrow.example/media/winter-timetable.jpg\\\"",

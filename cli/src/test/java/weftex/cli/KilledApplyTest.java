@@ -16,6 +16,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import weftex.store.testing.ReceiptText;
 
 /**
  * A process that is killed while it applies leaves live wholly before or wholly after, and the next
@@ -134,8 +135,7 @@ class KilledApplyTest {
     }
     try (Stream<Path> receipts = Files.list(folder)) {
       List<Path> all = receipts.sorted().toList();
-      return all.isEmpty()
-              || Files.readString(all.get(all.size() - 1)).contains("\"kind\":\"undo\"")
+      return all.isEmpty() || ReceiptText.of(all.get(all.size() - 1)).contains("\"kind\":\"undo\"")
           ? List.of()
           : List.of(all.get(all.size() - 1));
     }
@@ -145,7 +145,7 @@ class KilledApplyTest {
     Program.Ran history = weftex("history");
     assertThat(history.status()).as(history.err()).isZero();
     for (Path receipt : applyReceipts()) {
-      assertThat(Files.readString(receipt).contains("{\"committed\"")).isEqualTo(state == 1);
+      assertThat(ReceiptText.of(receipt).contains("{\"committed\"")).isEqualTo(state == 1);
     }
     assertThat(schema()).isEqualTo(state == 1 ? made : "0");
     Program.Ran again = weftex("apply");

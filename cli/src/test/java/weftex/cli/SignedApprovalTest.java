@@ -13,6 +13,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.demo.DemoSite;
+import weftex.store.testing.ReceiptText;
 
 /** A change set that two people have to sign, none of whom drafted it. */
 class SignedApprovalTest {
@@ -130,8 +131,7 @@ class SignedApprovalTest {
     assertThat(done("apply", "set.jsonl").out()).contains("Applied staging → live");
     String receipt;
     try (var files = Files.list(folder.resolve(".weftex/receipts"))) {
-      receipt =
-          Files.readString(files.filter(f -> f.toString().endsWith("jsonl")).findFirst().get());
+      receipt = ReceiptText.of(files.filter(f -> f.toString().endsWith(".zst")).findFirst().get());
     }
     assertThat(receipt).contains("BEGIN SSH SIGNATURE");
     done("undo");

@@ -22,6 +22,7 @@ import weftex.core.plan.Selection;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.receipt.Receipt;
+import weftex.store.state.StateFolder;
 
 /**
  * Some changes of an apply, by what they are about. A receipt has rows, so the change set that was
@@ -118,7 +119,7 @@ record ChosenChanges(
             : List.of(
                 place.state().changeSets().resolve(applied.file()),
                 session.folder().resolve(applied.file()));
-    Optional<Path> there = places.stream().filter(Files::exists).findFirst();
+    Optional<Path> there = places.stream().map(StateFolder::kept).filter(Files::exists).findFirst();
     if (there.isEmpty()) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,

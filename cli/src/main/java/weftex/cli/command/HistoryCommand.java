@@ -23,6 +23,7 @@ import weftex.store.capture.Capture;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.Copy;
 import weftex.store.receipt.Receipt;
+import weftex.store.state.StateFolder;
 
 /** Lists what was applied and undone. */
 final class HistoryCommand implements Command {
@@ -145,9 +146,11 @@ final class HistoryCommand implements Command {
 
   /** What a receipt is about, as its change set tells. */
   private static List<String> things(Workplace place, Receipt receipt) throws IOException {
-    Path file = place.state().changeSets().resolve(receipt.file());
+    Path file = StateFolder.kept(place.state().changeSets().resolve(receipt.file()));
     boolean tells =
-        !receipt.part() && Files.isRegularFile(file) && Files.size(file) <= LARGEST_READ;
+        !receipt.part()
+            && Files.isRegularFile(file)
+            && ChangeSetFile.weight(file, place.keys()) <= LARGEST_READ;
     if (!tells) {
       return List.of();
     }

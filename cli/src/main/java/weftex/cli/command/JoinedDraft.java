@@ -17,6 +17,7 @@ import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.compare.Drafting;
 import weftex.store.seal.Receivers;
+import weftex.store.state.StateFolder;
 
 /** Puts two change sets together. */
 final class JoinedDraft {
@@ -46,7 +47,7 @@ final class JoinedDraft {
           "Leave the other options out.");
     }
     Path first = NamedChangeSet.of(line, place);
-    Path second = session.folder().resolve(line.getOptionValue("join"));
+    Path second = StateFolder.kept(session.folder().resolve(line.getOptionValue("join")));
     ChangeSetFile one = ChangeSetFile.readWhole(first, place.keys());
     ChangeSetFile other = ChangeSetFile.readWhole(second, place.keys());
     if (one.contents().draft().equals(other.contents().draft())) {

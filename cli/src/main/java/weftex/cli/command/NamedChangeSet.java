@@ -46,7 +46,7 @@ final class NamedChangeSet {
           "Name one.");
     }
     if (!names.isEmpty()) {
-      return session.folder().resolve(names.get(0));
+      return StateFolder.kept(session.folder().resolve(names.get(0)));
     }
     Path newest =
         state

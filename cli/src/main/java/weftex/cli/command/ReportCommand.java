@@ -166,7 +166,7 @@ final class ReportCommand implements Command {
   }
 
   private static String stem(Path file) {
-    return file.getFileName().toString().replaceAll("\\.(jsonl|sealed)$", "");
+    return file.getFileName().toString().replaceAll("\\.(jsonl(\\.zst)?|sealed)$", "");
   }
 
   private static String ending(String format) {

@@ -13,12 +13,12 @@ import weftex.cli.config.SealedEntry;
 import weftex.cli.session.OwnKeys;
 import weftex.cli.session.Session;
 import weftex.store.FailureWords;
+import weftex.store.FileProblem;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.seal.AtRest;
 import weftex.store.seal.Keyring;
 import weftex.store.seal.Receivers;
-import weftex.store.seal.SealProblem;
 import weftex.store.seal.SealedFile;
 import weftex.store.state.StateFolder;
 
@@ -65,7 +65,7 @@ final class Sealing {
                 + ", or the public ones under 'sealed' in weftex.yaml.");
       }
       return own;
-    } catch (SealProblem e) {
+    } catch (FileProblem e) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT, e.getMessage() + ". Nothing was changed.", e.next(), e);
     } catch (IOException e) {
@@ -124,7 +124,7 @@ final class Sealing {
   static boolean opens(Keyring keys, Receivers receivers) {
     try {
       return receivers.isNobody() || keys.opens(receivers);
-    } catch (SealProblem e) {
+    } catch (FileProblem e) {
       return false;
     }
   }

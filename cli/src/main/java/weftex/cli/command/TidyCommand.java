@@ -1,10 +1,13 @@
 package weftex.cli.command;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
@@ -22,6 +25,7 @@ import weftex.store.state.FileClaim;
 import weftex.store.tidy.InTheClear;
 import weftex.store.tidy.Leftover;
 import weftex.store.tidy.Leftovers;
+import weftex.store.tidy.Uncompressed;
 
 /** Removes what nobody needs any more. */
 final class TidyCommand implements Command {
@@ -31,7 +35,9 @@ final class TidyCommand implements Command {
     options.addOption(
         Option.builder()
             .longOpt("yes")
-            .desc("remove them, and encrypt what is to be sealed (default: only list it)")
+            .desc(
+                "remove them, compress what is old, and encrypt what is to be sealed (default: only list"
+                    + " it)")
             .get());
     return options;
   }
@@ -93,6 +99,7 @@ final class TidyCommand implements Command {
     if (removes) {
       clear.seal(unsealed);
     }
+    TidyReport.Compressed compressed = compressed(place, all, removes);
     List<CopySpec> scratches = scratches(line, place);
     for (CopySpec scratch : removes ? scratches : List.<CopySpec>of()) {
       SqlFile.discard(scratch);
@@ -112,8 +119,35 @@ final class TidyCommand implements Command {
             aside(place),
             new TidyReport.Clear(
                 unsealed.files().stream().map(place::shown).toList(),
-                unsealed.drafts().stream().map(place::shown).toList()));
+                unsealed.drafts().stream().map(place::shown).toList()),
+            compressed);
     return new Result(ExitStatus.DONE, report, page -> TidyText.print(page, report));
+  }
+
+  /**
+   * What is text and old, which is compressed if that is asked for.
+   *
+   * @param going what goes, and need not be compressed before
+   */
+  private static TidyReport.Compressed compressed(
+      Workplace place, List<Leftover> going, boolean really) throws Refusal, IOException {
+    Set<Path> gone = going.stream().map(Leftover::path).collect(Collectors.toSet());
+    List<String> files = new ArrayList<>();
+    long before = 0;
+    long after = 0;
+    Uncompressed uncompressed = place.uncompressed();
+    for (Path file : uncompressed.all()) {
+      if (!gone.contains(file)) {
+        long size = Files.size(file);
+        Optional<Long> packed = really ? uncompressed.compress(file) : Optional.of(0L);
+        if (packed.isPresent()) {
+          files.add(place.shown(file));
+          before += size;
+          after += packed.get();
+        }
+      }
+    }
+    return new TidyReport.Compressed(files, before, after);
   }
 
   /** Databases that a run left which was killed; one that can't be reached is passed over. */

@@ -33,6 +33,7 @@ import weftex.store.seal.Receivers;
 import weftex.store.state.FileClaim;
 import weftex.store.state.StateFolder;
 import weftex.store.tidy.InTheClear;
+import weftex.store.tidy.Uncompressed;
 
 /** The pair that a command works on, and the files beside it. */
 final class Workplace {
@@ -181,6 +182,11 @@ final class Workplace {
   /** What was written before somebody said that it is to be sealed. */
   InTheClear inTheClear() {
     return new InTheClear(state, atRest, receipts(), restorePoints());
+  }
+
+  /** What can be compressed. */
+  Uncompressed uncompressed() {
+    return new Uncompressed(state, atRest, receipts(), session.clock().instant());
   }
 
   static Option into() {

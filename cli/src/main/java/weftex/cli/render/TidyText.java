@@ -1,5 +1,6 @@
 package weftex.cli.render;
 
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -20,8 +21,9 @@ public final class TidyText {
               + ", into which a file was loaded that nobody reads any more.");
     }
     clear(page, report);
+    compressed(page, report);
     boolean nothing = report.things().isEmpty() && report.scratch().isEmpty();
-    if (nothing && report.clear().files().isEmpty()) {
+    if (nothing && report.clear().files().isEmpty() && report.compressed().files().isEmpty()) {
       page.words(
           "Nothing can go: every draft, receipt, earlier base and restore point is younger than "
               + Words.count(report.days(), "day")
@@ -37,11 +39,35 @@ public final class TidyText {
               + copy
               + " --remove-aside' removes it.");
     }
-    if (!report.removed() && !nothing) {
-      page.line(page.faint("Next: 'weftex tidy --yes' removes them."));
-    } else if (!report.removed() && !report.clear().files().isEmpty()) {
-      page.line(page.faint("Next: 'weftex tidy --yes' encrypts them."));
+    List<String> does = new ArrayList<>();
+    if (!nothing) {
+      does.add("removes what can go");
     }
+    if (!report.clear().files().isEmpty()) {
+      does.add("encrypts what is in the clear");
+    }
+    if (!report.compressed().files().isEmpty()) {
+      does.add("compresses what is old");
+    }
+    if (!report.removed() && !does.isEmpty()) {
+      page.line(page.faint("Next: 'weftex tidy --yes' " + String.join(", ", does) + "."));
+    }
+  }
+
+  private static void compressed(Page page, TidyReport report) {
+    TidyReport.Compressed compressed = report.compressed();
+    if (compressed.files().isEmpty()) {
+      return;
+    }
+    page.words(
+        (report.removed() ? "Compressed " : "Can be compressed: ")
+            + Words.count(compressed.files().size(), "file")
+            + " (such as "
+            + compressed.files().get(0)
+            + "), "
+            + Sizes.shown(compressed.before())
+            + (report.removed() ? " to " + Sizes.shown(compressed.after()) : "")
+            + ". All commands read them as before.");
   }
 
   private static void clear(Page page, TidyReport report) {
@@ -73,7 +99,7 @@ public final class TidyText {
             + ".");
     Map<String, List<TidyReport.Thing>> kinds = new LinkedHashMap<>();
     for (TidyReport.Thing thing : report.things()) {
-      kinds.computeIfAbsent(thing.kind(), kind -> new java.util.ArrayList<>()).add(thing);
+      kinds.computeIfAbsent(thing.kind(), kind -> new ArrayList<>()).add(thing);
     }
     kinds.forEach(
         (kind, things) -> {

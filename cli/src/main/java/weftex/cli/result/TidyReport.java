@@ -12,6 +12,7 @@ import java.util.List;
  * @param scratch databases into which files were loaded that nobody reads any more
  * @param aside copies of which a restore has set tables aside
  * @param clear what is in the clear, though the state folder is to be sealed
+ * @param compressed what takes less room compressed
  */
 public record TidyReport(
     boolean removed,
@@ -20,7 +21,17 @@ public record TidyReport(
     List<Thing> things,
     List<String> scratch,
     List<String> aside,
-    Clear clear) {
+    Clear clear,
+    Compressed compressed) {
+
+  /**
+   * Text that is old.
+   *
+   * @param files what was or would be compressed
+   * @param before how many bytes they took
+   * @param after how many they take now; 0 as long as they are not compressed
+   */
+  public record Compressed(List<String> files, long before, long after) {}
 
   /**
    * What was written before the folder was to be sealed.

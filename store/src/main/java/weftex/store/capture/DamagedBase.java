@@ -3,7 +3,7 @@ package weftex.store.capture;
 import java.io.EOFException;
 import java.io.IOException;
 import java.nio.file.Path;
-import weftex.store.seal.SealProblem;
+import weftex.store.FileProblem;
 
 /** Says that a recorded base can't be relied on: a file of it is missing, cut short or altered. */
 public final class DamagedBase extends IOException {
@@ -16,7 +16,7 @@ public final class DamagedBase extends IOException {
   /** What can't be opened is another matter, and says so itself. */
   static IOException of(Path file, Exception cause) {
     for (Throwable each = cause; each != null; each = each.getCause()) {
-      if (each instanceof SealProblem sealed) {
+      if (each instanceof FileProblem sealed) {
         return sealed;
       }
     }

@@ -1,13 +1,10 @@
 package weftex.store.capture;
 
-import com.github.luben.zstd.Zstd;
-import com.github.luben.zstd.ZstdCompressCtx;
-import com.github.luben.zstd.ZstdDecompressCtx;
-import com.github.luben.zstd.ZstdException;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import org.apache.avro.file.Codec;
 import org.apache.avro.file.CodecFactory;
+import weftex.store.pack.Frame;
 
 /**
  * Avro's codec {@code zstandard}, a block as one frame that says how long it is. Avro's own codec
@@ -17,14 +14,6 @@ import org.apache.avro.file.CodecFactory;
 final class WholeFrameZstd extends Codec {
   private static final int LEVEL = 1;
   private static final int LARGEST_BLOCK = 1 << 30;
-
-  // To make them takes as long as to read a small block.
-  private static final ThreadLocal<ZstdDecompressCtx> DECOMPRESSING =
-      ThreadLocal.withInitial(ZstdDecompressCtx::new);
-
-  /** With its checksum a damaged block is known as one. */
-  private static final ThreadLocal<ZstdCompressCtx> COMPRESSING =
-      ThreadLocal.withInitial(() -> new ZstdCompressCtx().setLevel(LEVEL).setChecksum(true));
 
   /** Makes this codec known to readers, too. */
   static CodecFactory register() {
@@ -46,31 +35,13 @@ final class WholeFrameZstd extends Codec {
 
   @Override
   public ByteBuffer compress(ByteBuffer plain) {
-    byte[] bytes = new byte[(int) Zstd.compressBound(plain.remaining())];
-    int size =
-        COMPRESSING
-            .get()
-            .compressByteArray(
-                bytes, 0, bytes.length, plain.array(), offset(plain), plain.remaining());
-    return ByteBuffer.wrap(bytes, 0, size);
+    return ByteBuffer.wrap(Frame.of(plain.array(), offset(plain), plain.remaining(), LEVEL));
   }
 
   @Override
   public ByteBuffer decompress(ByteBuffer packed) throws IOException {
-    byte[] frame = packed.array();
-    int from = offset(packed);
-    int length = packed.remaining();
-    long size = Zstd.getFrameContentSize(frame, from, length);
-    if (size < 0 || size > LARGEST_BLOCK) {
-      throw new IOException("a block does not say how long it is");
-    }
-    byte[] plain = new byte[(int) size];
-    try {
-      DECOMPRESSING.get().decompressByteArray(plain, 0, plain.length, frame, from, length);
-    } catch (ZstdException e) {
-      throw new IOException(e.getMessage(), e);
-    }
-    return ByteBuffer.wrap(plain);
+    return ByteBuffer.wrap(
+        Frame.content(packed.array(), offset(packed), packed.remaining(), LARGEST_BLOCK));
   }
 
   private static int offset(ByteBuffer buffer) {

@@ -159,7 +159,7 @@ public final class ChangeSetFile {
           Content content = Content.of(file, keys);
           try (InputStream in = content.open()) {
             long bytes = Files.size(file);
-            Gathered gathered = new Gathered(proof, whole && bytes <= KEPT_UP_TO);
+            Gathered gathered = new Gathered(proof, whole && content.weight() <= KEPT_UP_TO);
             ChangeSetReader.Contents contents = ChangeSetReader.read(in, gathered);
             content.check(contents.header());
             contents.held().values().forEach(gathered.review::add);
@@ -184,6 +184,11 @@ public final class ChangeSetFile {
             return header;
           }
         });
+  }
+
+  /** About how many bytes its lines are, of a file that is there. */
+  public static long weight(Path file, Keyring keys) throws IOException {
+    return Content.of(file, keys).weight();
   }
 
   InputStream open() throws IOException {

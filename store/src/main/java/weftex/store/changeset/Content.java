@@ -9,17 +9,31 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
 import weftex.core.change.ChangeSetHeader;
+import weftex.store.FileProblem;
+import weftex.store.pack.Frames;
 import weftex.store.seal.Keyring;
 import weftex.store.seal.Receivers;
-import weftex.store.seal.SealProblem;
 import weftex.store.seal.SealedFile;
 
-/** The lines of a change set, whether they stand in its file as they are or sealed. */
+/** The lines of a change set, whether they stand in its file as they are, compressed or sealed. */
 interface Content {
+  /** About how many times as long a text is as what it is compressed to. */
+  int PACKED = 8;
+
+  /** What to do about a damaged one: it was compressed in the state folder. */
+  String FROM_BACKUP = "Bring it back from a backup of the state folder, or draft again.";
 
   /** That of a file; of a file that is sealed it is opened by keys of the user's. */
   static Content of(Path file, Keyring keys) throws IOException {
-    return SealedFile.isOne(file) ? new Sealed(file, SealedFile.open(file, keys)) : new Clear(file);
+    if (SealedFile.isOne(file)) {
+      return new Sealed(file, SealedFile.open(file, keys));
+    }
+    Clear clear = new Clear(file);
+    try (InputStream in = clear.open()) {
+      return Frames.isOne(in)
+          ? new Packed(file, new Frames(file, FROM_BACKUP, clear, new Frames.Held()))
+          : clear;
+    }
   }
 
   /** All lines. */
@@ -31,18 +45,26 @@ interface Content {
   /** Lines as they are appended to the file. */
   byte[] appended(byte[] lines) throws IOException;
 
+  /** About how many bytes all lines are. */
+  default long weight() throws IOException {
+    return Files.size(file());
+  }
+
+  /** Where they stand. */
+  Path file();
+
   /** The end of the file, if it was cut off while a line was appended. */
   Optional<LastLine.Torn> torn() throws IOException;
 
   /**
    * Whoever can write to a file can add a receiver of their own to its first line.
    *
-   * @throws SealProblem if the header names others than that line
+   * @throws FileProblem if the header names others than that line
    */
-  void check(ChangeSetHeader header) throws SealProblem;
+  void check(ChangeSetHeader header) throws FileProblem;
 
   /** In the clear. */
-  record Clear(Path file) implements Content {
+  record Clear(Path file) implements Content, Frames.Source {
     @Override
     public InputStream open() throws IOException {
       return new BufferedInputStream(Files.newInputStream(file), 1 << 16);
@@ -73,6 +95,48 @@ interface Content {
       }
       try (InputStream in = open()) {
         return LastLine.torn(in);
+      }
+    }
+
+    @Override
+    public void check(ChangeSetHeader header) {
+      // Nobody is named for whom it would be sealed.
+    }
+  }
+
+  /** Compressed, as it is with old ones. */
+  record Packed(Path file, Frames frames) implements Content {
+    @Override
+    public InputStream open() throws IOException {
+      return frames.content();
+    }
+
+    @Override
+    public byte[] at(long offset, int length) throws IOException {
+      return frames.at(offset, length);
+    }
+
+    @Override
+    public byte[] appended(byte[] lines) throws IOException {
+      return Frames.appended(lines);
+    }
+
+    @Override
+    public long weight() throws IOException {
+      return Files.size(file) * PACKED;
+    }
+
+    /** Lines are appended as whole frames. */
+    @Override
+    public Optional<LastLine.Torn> torn() throws IOException {
+      long whole = frames.wholeLength();
+      if (whole == Files.size(file)) {
+        return Optional.empty();
+      }
+      try (InputStream in = open()) {
+        return LastLine.isDrafted(in)
+            ? Optional.of(new LastLine.Torn(whole, false))
+            : Optional.empty();
       }
     }
 
@@ -114,9 +178,9 @@ interface Content {
     }
 
     @Override
-    public void check(ChangeSetHeader header) throws SealProblem {
+    public void check(ChangeSetHeader header) throws FileProblem {
       if (!Receivers.of(header.receivers()).areThose(sealed.receivers())) {
-        throw new SealProblem(
+        throw new FileProblem(
             "The first line of " + file + " names other receivers than it was sealed for",
             "Somebody wrote into it: fetch it again from where it came from, or draft again.");
       }

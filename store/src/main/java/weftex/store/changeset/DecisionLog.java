@@ -52,7 +52,7 @@ public final class DecisionLog implements AutoCloseable {
     }
     // Whoever names a link means the file that it leads to; what is beside that is ours.
     Path real = file.toRealPath();
-    Path beside = real.resolveSibling("." + file.getFileName().toString() + ".open");
+    Path beside = FileClaim.beside(real.resolveSibling(file.getFileName()));
     FileClaim.Attempt attempt = FileClaim.attempt(beside, who);
     if (attempt.claim().isEmpty()) {
       return new Opened(Optional.empty(), attempt.holder());

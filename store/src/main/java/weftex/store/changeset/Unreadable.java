@@ -7,9 +7,9 @@ import java.nio.file.Path;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.store.FailureWords;
+import weftex.store.FileProblem;
 import weftex.store.Refusal;
 import weftex.store.seal.Keyring;
-import weftex.store.seal.SealProblem;
 
 /** Words whatever is wrong with the file of a change set. */
 final class Unreadable {
@@ -28,7 +28,7 @@ final class Unreadable {
       throw refusal(
           "There is no change set " + file + ".",
           "Name another file, or write one with 'weftex draft'.");
-    } catch (SealProblem e) {
+    } catch (FileProblem e) {
       throw refusal(e.getMessage() + ".", e.next());
     } catch (IOException e) {
       throw refusal(

@@ -18,9 +18,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.zip.ZipException;
 import weftex.store.FailureWords;
+import weftex.store.FileProblem;
 import weftex.store.Refusal;
 import weftex.store.seal.AtRest;
-import weftex.store.seal.SealProblem;
 
 /**
  * A file that {@link CopySaver} wrote.
@@ -75,7 +75,7 @@ public record SavedCopy(
     String front;
     try (InputStream in = PackedFile.unpack(atRest.open(file))) {
       front = new String(in.readNBytes(FRONT), StandardCharsets.UTF_8);
-    } catch (SealProblem e) {
+    } catch (FileProblem e) {
       throw e;
     } catch (IOException e) {
       throw refusal(file, "can't be read", FailureWords.of(e));
@@ -153,7 +153,7 @@ public record SavedCopy(
       }
     } catch (EOFException | ZipException e) {
       throw refusal(file, "is cut off", FailureWords.of(e));
-    } catch (SealProblem e) {
+    } catch (FileProblem e) {
       throw e;
     } catch (IOException e) {
       // zstd has no exception of its own for a damaged frame.

@@ -11,51 +11,111 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.util.Optional;
+import weftex.store.pack.FrameWriter;
+import weftex.store.pack.Frames;
 import weftex.store.seal.AtRest;
 import weftex.store.seal.SealedFile;
 import weftex.store.state.Files0600;
 
-/** The lines of a receipt, in the clear or sealed, up to one that a killed process left torn. */
-abstract class ReceiptFile implements Closeable {
+/**
+ * The lines of a receipt, up to one that a killed process left torn: compressed, as an older
+ * version wrote them if they are not, and sealed or in the clear.
+ */
+final class ReceiptFile implements Closeable {
   /** What the file is called in its first line if it is sealed. */
-  static final String WHAT = "receipt";
+  private static final String WHAT = "receipt";
+
+  private static final String AGAIN = "Bring it back from a backup of the state folder.";
 
   private static final int BLOCK = 1 << 16;
 
-  static ReceiptFile open(Path file, AtRest atRest) throws IOException {
-    return AtRest.isSealed(file) && !SealedFile.isHardlyBegun(file)
-        ? new Sealed(file, atRest.parts(file, WHAT))
-        : new Clear(file);
+  private final Bytes bytes;
+  private final Optional<Frames> frames;
+
+  private ReceiptFile(Bytes bytes, Optional<Frames> frames) {
+    this.bytes = bytes;
+    this.frames = frames;
+  }
+
+  /**
+   * @param held what is held of receipts that are open at once
+   */
+  static ReceiptFile open(Path file, AtRest atRest, Frames.Held held) throws IOException {
+    Bytes bytes =
+        AtRest.isSealed(file) && !SealedFile.isHardlyBegun(file)
+            ? new Sealed(file, atRest.parts(file, WHAT))
+            : new Clear(file, FileChannel.open(file, StandardOpenOption.READ));
+    try (InputStream in = bytes.open()) {
+      boolean packed = Frames.isOne(in);
+      return new ReceiptFile(
+          bytes, packed ? Optional.of(new Frames(file, AGAIN, bytes, held)) : Optional.empty());
+    } catch (IOException | RuntimeException e) {
+      bytes.close();
+      throw e;
+    }
+  }
+
+  /** What is written is kept as it is said; each time that it is flushed, all of it can be read. */
+  static OutputStream writing(OutputStream out, AtRest atRest) throws IOException {
+    return new FrameWriter(atRest.sealingParts(out, WHAT));
   }
 
   /** All lines. */
-  abstract InputStream lines() throws IOException;
+  InputStream lines() throws IOException {
+    return frames.isPresent() ? frames.get().content() : bytes.open();
+  }
 
   /** Some bytes of what was read before. */
-  abstract byte[] at(long offset, int length) throws IOException;
+  byte[] at(long offset, int length) throws IOException {
+    return frames.isPresent() ? frames.get().at(offset, length) : bytes.at(offset, length);
+  }
 
   /** At least so many of the last bytes, if there are so many. */
-  abstract byte[] tail(int least) throws IOException;
+  byte[] tail(int least) throws IOException {
+    return frames.isPresent()
+        ? frames.get().tail(bytes.endOfFrames(least))
+        : bytes.endOfLines(least);
+  }
 
   /** Writes lines behind the last whole one; they survive a loss of power. */
-  abstract void append(byte[] lines) throws IOException;
+  void append(byte[] lines) throws IOException {
+    if (frames.isPresent()) {
+      bytes.append(bytes.whole(frames.get()), Frames.appended(lines));
+    } else {
+      bytes.append(bytes.wholeLines(), lines);
+    }
+  }
 
-  private static final class Clear extends ReceiptFile {
-    private final Path file;
-    private final FileChannel channel;
+  @Override
+  public void close() throws IOException {
+    bytes.close();
+  }
 
-    private Clear(Path file) throws IOException {
-      this.file = file;
-      this.channel = FileChannel.open(file, StandardOpenOption.READ);
+  /** What stands in the file, sealed or in the clear. */
+  private interface Bytes extends Frames.Source, Closeable {
+    byte[] endOfLines(int least) throws IOException;
+
+    /** From the beginning of a frame on. */
+    byte[] endOfFrames(int least) throws IOException;
+
+    /** Where in the file the last whole line ends. */
+    long wholeLines() throws IOException;
+
+    /** Where in the file the last whole frame ends. */
+    long whole(Frames frames) throws IOException;
+
+    void append(long whole, byte[] more) throws IOException;
+  }
+
+  private record Clear(Path file, FileChannel channel) implements Bytes {
+    @Override
+    public InputStream open() throws IOException {
+      return new BufferedInputStream(Files.newInputStream(file), BLOCK);
     }
 
     @Override
-    InputStream lines() throws IOException {
-      return new BufferedInputStream(Files.newInputStream(file), 1 << 16);
-    }
-
-    @Override
-    byte[] at(long offset, int length) throws IOException {
+    public byte[] at(long offset, int length) throws IOException {
       ByteBuffer bytes = ByteBuffer.allocate(length);
       while (bytes.hasRemaining() && channel.read(bytes, offset + bytes.position()) > 0) {
         // Reads on until all of it is there.
@@ -65,17 +125,18 @@ abstract class ReceiptFile implements Closeable {
     }
 
     @Override
-    byte[] tail(int least) throws IOException {
+    public byte[] endOfLines(int least) throws IOException {
       long from = Math.max(0, channel.size() - least);
       return at(from, (int) (channel.size() - from));
     }
 
     @Override
-    void append(byte[] lines) throws IOException {
-      writeAt(file, wholeLength(), lines);
+    public byte[] endOfFrames(int least) throws IOException {
+      return Frames.end(channel, least);
     }
 
-    private long wholeLength() throws IOException {
+    @Override
+    public long wholeLines() throws IOException {
       long end = channel.size();
       while (end > 0) {
         int count = (int) Math.min(BLOCK, end);
@@ -91,38 +152,56 @@ abstract class ReceiptFile implements Closeable {
     }
 
     @Override
+    public long whole(Frames frames) throws IOException {
+      return frames.wholeLength();
+    }
+
+    @Override
+    public void append(long whole, byte[] more) throws IOException {
+      writeAt(file, whole, more);
+    }
+
+    @Override
     public void close() throws IOException {
       channel.close();
     }
   }
 
-  private static final class Sealed extends ReceiptFile {
-    private final Path file;
-    private final SealedFile sealed;
-
-    private Sealed(Path file, SealedFile sealed) {
-      this.file = file;
-      this.sealed = sealed;
-    }
-
+  /** Each of its parts was written at once, and so holds whole lines, or whole frames. */
+  private record Sealed(Path file, SealedFile sealed) implements Bytes {
     @Override
-    InputStream lines() throws IOException {
+    public InputStream open() throws IOException {
       return sealed.wholeContent();
     }
 
     @Override
-    byte[] at(long offset, int length) throws IOException {
+    public byte[] at(long offset, int length) throws IOException {
       return sealed.at(offset, length);
     }
 
     @Override
-    byte[] tail(int least) throws IOException {
+    public byte[] endOfLines(int least) throws IOException {
       return sealed.tail(least);
     }
 
     @Override
-    void append(byte[] lines) throws IOException {
-      writeAt(file, sealed.wholeLength(), sealed.part(lines));
+    public byte[] endOfFrames(int least) throws IOException {
+      return sealed.tail(least);
+    }
+
+    @Override
+    public long wholeLines() throws IOException {
+      return sealed.wholeLength();
+    }
+
+    @Override
+    public long whole(Frames frames) throws IOException {
+      return sealed.wholeLength();
+    }
+
+    @Override
+    public void append(long whole, byte[] more) throws IOException {
+      writeAt(file, whole, sealed.part(more));
     }
 
     @Override

@@ -46,7 +46,7 @@ public final class ReceiptWriter implements AutoCloseable {
     this.out =
         new BufferedOutputStream(
             new DigestOutputStream(
-                atRest.sealingParts(Channels.newOutputStream(channel), ReceiptFile.WHAT), digest),
+                ReceiptFile.writing(Channels.newOutputStream(channel), atRest), digest),
             1 << 16);
     JsonLines.write(
         out,

@@ -29,6 +29,7 @@ import weftex.core.changeset.LineParts;
 import weftex.store.Refusal;
 import weftex.store.changeset.TouchedRows;
 import weftex.store.copy.Ledger;
+import weftex.store.pack.Frames;
 import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 
@@ -37,13 +38,22 @@ public final class Receipts {
   private static final DateTimeFormatter ID =
       DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss-SSS").withZone(ZoneOffset.UTC);
   private static final Pattern ID_FORM = Pattern.compile("\\d{8}-\\d{6}-\\d{3}");
-  private static final String CLEAR = ".jsonl";
+
+  /** As older versions wrote them. */
+  private static final String PLAIN = ".jsonl";
+
+  private static final String PACKED = ".jsonl.zst";
   private static final String SEALED = ".sealed";
+
+  /** What takes the place of what stands behind it. */
+  private static final List<String> FORMS = List.of(SEALED, PACKED, PLAIN);
+
   private static final int TAIL_BYTES = 2048;
 
   private final Path folder;
   private final Clock clock;
   private final AtRest atRest;
+  private final Frames.Held held = new Frames.Held();
 
   /**
    * @param atRest how they are kept
@@ -75,19 +85,22 @@ public final class Receipts {
 
   public ReceiptWriter begin(Receipt receipt) throws IOException {
     Files0600.createFolder(folder);
-    Path file = folder.resolve(receipt.id() + (atRest.isSealing() ? SEALED : CLEAR));
+    Path file = folder.resolve(receipt.id() + (atRest.isSealing() ? SEALED : PACKED));
     return new ReceiptWriter(file, receipt, atRest);
   }
 
   /** The file of a receipt, whether it is there or not. */
   public Path file(String id) {
-    Path sealed = folder.resolve(id + SEALED);
-    return Files.exists(sealed) ? sealed : folder.resolve(id + CLEAR);
+    return FORMS.stream()
+        .map(form -> folder.resolve(id + form))
+        .filter(Files::exists)
+        .findFirst()
+        .orElse(folder.resolve(id + PACKED));
   }
 
   /** The rows of a receipt. */
   public ReceiptRows rows(String id) throws IOException {
-    return new ReceiptRows(ReceiptFile.open(file(id), atRest));
+    return new ReceiptRows(open(file(id)));
   }
 
   /**
@@ -109,7 +122,7 @@ public final class Receipts {
    */
   public ReceiptSeal seal(String id) throws IOException, Refusal {
     Path file = file(id);
-    try (ReceiptFile receipt = ReceiptFile.open(file, atRest)) {
+    try (ReceiptFile receipt = open(file)) {
       return ReceiptSeal.of(file, receipt);
     }
   }
@@ -121,7 +134,7 @@ public final class Receipts {
    * @param sink takes the rows, in the order of applying; what it got counts only if the seal holds
    */
   ReceiptRows rows(String id, ReceiptSeal.Reading seal, ReceiptRows.Sink sink) throws IOException {
-    return new ReceiptRows(ReceiptFile.open(file(id), atRest), seal, sink);
+    return new ReceiptRows(open(file(id)), seal, sink);
   }
 
   /** Removes the receipt of a transaction that was rolled back before anything was written. */
@@ -135,7 +148,7 @@ public final class Receipts {
    * @param most how many rows at the most
    */
   public void eachTouched(String id, int most, TouchedRows sink) throws IOException {
-    try (ReceiptRows rows = new ReceiptRows(ReceiptFile.open(file(id), atRest), most)) {
+    try (ReceiptRows rows = new ReceiptRows(open(file(id)), most)) {
       for (int i = 0; i < rows.size(); i++) {
         ReceiptRows.Touched row = rows.get(i);
         sink.accept(row.table(), row.before(), row.after());
@@ -149,7 +162,7 @@ public final class Receipts {
     if (!Files.exists(file(id))) {
       return changes;
     }
-    try (ReceiptFile receipt = ReceiptFile.open(file(id), atRest);
+    try (ReceiptFile receipt = open(file(id));
         InputStream in = receipt.lines()) {
       JsonLines.Lines lines = new JsonLines.Lines(in);
       lines.next();
@@ -219,31 +232,42 @@ public final class Receipts {
     }
     try (Stream<Path> files = Files.list(folder)) {
       return files
-          .filter(Receipts::isOne)
-          // One that is being sealed is there twice for a moment.
-          .filter(file -> sealed(file).map(Files::notExists).orElse(true))
-          .sorted()
+          .filter(file -> id(file).isPresent())
+          // One that is being packed or sealed is there twice for a moment.
+          .filter(file -> file.equals(file(id(file).get())))
+          .sorted(Comparator.comparing(file -> id(file).get()))
           .toList();
     }
   }
 
-  /** The file that takes the place of one in the clear when it is sealed; empty for others. */
-  public static Optional<Path> sealed(Path file) {
+  /** The file in which a receipt is kept as it is to be, if it is kept otherwise now. */
+  public Optional<Path> wanted(Path file) {
+    String form = atRest.isSealing() ? SEALED : PACKED;
+    return id(file)
+        .filter(id -> !file.toString().endsWith(SEALED))
+        .map(id -> file.resolveSibling(id + form))
+        .filter(other -> !other.equals(file));
+  }
+
+  /** Writes a receipt again as it is to be kept. */
+  public void rewrite(Path file, OutputStream into) throws IOException {
+    try (ReceiptFile lines = open(file);
+        InputStream in = lines.lines();
+        OutputStream out = ReceiptFile.writing(into, atRest)) {
+      in.transferTo(out);
+    }
+  }
+
+  private ReceiptFile open(Path file) throws IOException {
+    return ReceiptFile.open(file, atRest, held);
+  }
+
+  private static Optional<String> id(Path file) {
     String name = file.getFileName().toString();
-    boolean isClear = name.endsWith(CLEAR) && ID_FORM.matcher(name).lookingAt();
-    return isClear
-        ? Optional.of(
-            file.resolveSibling(name.substring(0, name.length() - CLEAR.length()) + SEALED))
-        : Optional.empty();
-  }
-
-  /** Seals the lines of a receipt that was in the clear. */
-  public OutputStream sealing(OutputStream out) throws IOException {
-    return atRest.sealingParts(out, ReceiptFile.WHAT);
-  }
-
-  private static boolean isOne(Path file) {
-    return file.toString().endsWith(CLEAR) || file.toString().endsWith(SEALED);
+    return FORMS.stream()
+        .filter(name::endsWith)
+        .findFirst()
+        .map(form -> name.substring(0, name.length() - form.length()));
   }
 
   /** Those of a copy that do not say how they ended. */
@@ -263,7 +287,7 @@ public final class Receipts {
     Path file = file(receipt.id());
     ByteArrayOutputStream line = new ByteArrayOutputStream();
     ReceiptWriter.end(line, committed ? "committed" : "rolledBack", now());
-    try (ReceiptFile lines = ReceiptFile.open(file, atRest)) {
+    try (ReceiptFile lines = open(file)) {
       lines.append(line.toByteArray());
     }
     return read(file).orElse(receipt);
@@ -271,7 +295,7 @@ public final class Receipts {
 
   /** Reads the header and the end alone: the rows between are many. */
   private Optional<Receipt> read(Path file) throws IOException, Refusal {
-    try (ReceiptFile lines = ReceiptFile.open(file, atRest)) {
+    try (ReceiptFile lines = open(file)) {
       Optional<Receipt> receipt;
       try (InputStream in = lines.lines()) {
         receipt = header(file, new JsonLines.Lines(in).next());

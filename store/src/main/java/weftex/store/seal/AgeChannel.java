@@ -18,6 +18,7 @@ import java.util.Map;
 import javax.crypto.Cipher;
 import javax.crypto.spec.IvParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
+import weftex.store.FileProblem;
 
 /**
  * The content of an age file, read from anywhere. The format's payload is made for that: chunks of
@@ -125,7 +126,7 @@ final class AgeChannel implements SeekableByteChannel {
   /**
    * Opens a file.
    *
-   * @throws SealProblem if it is damaged or was cut short
+   * @throws FileProblem if it is damaged or was cut short
    */
   static AgeChannel open(Path file, RecipientStanzaReader reader, Known known) throws IOException {
     FileChannel channel = FileChannel.open(file, StandardOpenOption.READ);

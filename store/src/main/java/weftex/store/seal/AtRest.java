@@ -21,6 +21,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
+import weftex.store.FileProblem;
 import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;
 
@@ -168,12 +169,12 @@ public final class AtRest {
   private synchronized OwnKey own() throws IOException {
     if (own == null) {
       if (this == CLEAR) {
-        throw new SealProblem(
+        throw new FileProblem(
             "It is encrypted, and no state folder has its key",
             "Decrypt it with 'age -d', and name what comes out.");
       }
       if (Files.notExists(key)) {
-        throw new SealProblem(
+        throw new FileProblem(
             "The key of the state folder, " + key + ", is not there",
             "Bring it back from a backup: without it nobody can open what is kept there. If it is lost,"
                 + " remove the folder and record a new base with 'weftex mark'.");
@@ -230,9 +231,9 @@ public final class AtRest {
   }
 
   /** Nobody locks themselves out. */
-  private void checkOpens() throws SealProblem {
+  private void checkOpens() throws FileProblem {
     if (!keys.opens(people)) {
-      throw new SealProblem(
+      throw new FileProblem(
           "The state folder is to be sealed for "
               + String.join(", ", people.names())
               + ", and no key here opens that",

@@ -15,6 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import weftex.store.FailureWords;
+import weftex.store.FileProblem;
 import weftex.store.Refusal;
 import weftex.store.state.Files0600;
 
@@ -55,12 +56,12 @@ public final class Keyring {
    * Whether something that is sealed for these can be opened here; whether the passphrase is known
    * shows later.
    */
-  public synchronized boolean opens(Receivers receivers) throws SealProblem {
+  public synchronized boolean opens(Receivers receivers) throws FileProblem {
     return !matching(receivers).isEmpty();
   }
 
   /** The public key of the first of them, with its owner's name if that lies beside it. */
-  public synchronized Receivers firstReceiver() throws SealProblem {
+  public synchronized Receivers firstReceiver() throws FileProblem {
     List<OwnKey> all = all();
     if (all.isEmpty()) {
       return Receivers.NONE;
@@ -85,10 +86,10 @@ public final class Keyring {
    *
    * @param what is sealed, as the beginning of a sentence
    */
-  synchronized RecipientStanzaReader reader(Receivers receivers, String what) throws SealProblem {
+  synchronized RecipientStanzaReader reader(Receivers receivers, String what) throws FileProblem {
     List<OwnKey> own = matching(receivers);
     if (own.isEmpty()) {
-      throw new SealProblem(
+      throw new FileProblem(
           what
               + " is sealed for "
               + String.join(", ", receivers.names())
@@ -126,11 +127,11 @@ public final class Keyring {
     throw why;
   }
 
-  private List<OwnKey> matching(Receivers receivers) throws SealProblem {
+  private List<OwnKey> matching(Receivers receivers) throws FileProblem {
     return all().stream().filter(key -> receivers.all().stream().anyMatch(key::isOf)).toList();
   }
 
-  private List<OwnKey> all() throws SealProblem {
+  private List<OwnKey> all() throws FileProblem {
     if (keys == null) {
       keys = read();
     }
@@ -141,7 +142,7 @@ public final class Keyring {
     return named.stream().map(Path::toString).collect(Collectors.joining(", "));
   }
 
-  private List<OwnKey> read() throws SealProblem {
+  private List<OwnKey> read() throws FileProblem {
     List<OwnKey> all = new ArrayList<>();
     for (Path file : named) {
       all.addAll(read(file));
@@ -150,7 +151,7 @@ public final class Keyring {
       for (Path file : usual) {
         try {
           all.addAll(Files.isRegularFile(file) ? read(file) : List.of());
-        } catch (SealProblem e) {
+        } catch (FileProblem e) {
           // Nobody named it, so it need not be of use.
           continue;
         }
@@ -159,7 +160,7 @@ public final class Keyring {
     return all;
   }
 
-  private static List<OwnKey> read(Path said) throws SealProblem {
+  private static List<OwnKey> read(Path said) throws FileProblem {
     Path file = said;
     try {
       String text = text(file);
@@ -168,12 +169,12 @@ public final class Keyring {
         text = text(file);
       }
       if (Files0600.isReadByOthers(file)) {
-        throw new SealProblem(
+        throw new FileProblem(
             "Others on this machine can read the private key " + file,
             "Take it away from them with 'chmod 600 " + file + "'.");
       }
       if (text.contains("BEGIN AGE ENCRYPTED FILE") || text.startsWith("age-encryption.org/")) {
-        throw new SealProblem(
+        throw new FileProblem(
             "The key " + file + " is itself locked by age, which is not opened here",
             "Open it with 'age -d', and name what comes out.");
       }
@@ -186,10 +187,10 @@ public final class Keyring {
       return keys.isEmpty()
           ? List.of(OwnKey.ofSsh(file, text.getBytes(StandardCharsets.ISO_8859_1)))
           : keys;
-    } catch (SealProblem e) {
+    } catch (FileProblem e) {
       throw e;
     } catch (IOException e) {
-      throw new SealProblem(
+      throw new FileProblem(
           "The key " + file + " can't be read: " + FailureWords.of(e),
           "Name a private key of yours with --open-with.",
           e);
@@ -200,10 +201,10 @@ public final class Keyring {
     return new String(Files.readAllBytes(file), StandardCharsets.ISO_8859_1);
   }
 
-  private static Path besidePublic(Path file) throws SealProblem {
+  private static Path besidePublic(Path file) throws FileProblem {
     Path secret = file.resolveSibling(file.getFileName().toString().replaceAll("\\.pub$", ""));
     if (secret.equals(file) || !Files.isRegularFile(secret)) {
-      throw new SealProblem(
+      throw new FileProblem(
           "The private half of "
               + file
               + " is not beside it, and an agent that holds it can sign with it, not open",

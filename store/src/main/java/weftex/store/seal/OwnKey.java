@@ -15,6 +15,7 @@ import java.security.spec.RSAPrivateCrtKeySpec;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.Optional;
+import weftex.store.FileProblem;
 import weftex.store.sshkey.KeyProblem;
 import weftex.store.sshkey.SshBlob;
 import weftex.store.sshkey.SshKey;
@@ -41,7 +42,7 @@ abstract class OwnKey {
   }
 
   /** Opens what is sealed for it, once its passphrase is known. */
-  abstract RecipientStanzaReader reader(Keyring.Passphrases passphrases) throws SealProblem;
+  abstract RecipientStanzaReader reader(Keyring.Passphrases passphrases) throws FileProblem;
 
   /** Whether a line is a key of age. */
   static boolean isAge(String line) {
@@ -49,7 +50,7 @@ abstract class OwnKey {
   }
 
   /** Reads a key of age. */
-  static OwnKey ofAge(Path file, String line) throws SealProblem {
+  static OwnKey ofAge(Path file, String line) throws FileProblem {
     try {
       byte[] scalar = Bech32.getDecoder().decode(line).getData();
       String own = Bech32.getEncoder().encode("age", Edwards.atBase(scalar)).toString();
@@ -67,11 +68,11 @@ abstract class OwnKey {
   }
 
   /** Reads a private key of SSH. */
-  static OwnKey ofSsh(Path file, byte[] content) throws SealProblem {
+  static OwnKey ofSsh(Path file, byte[] content) throws FileProblem {
     try {
       KeyPair pair = KeyPair.load(new JSch(), content, null);
       if (pair.getPublicKeyBlob() == null) {
-        throw new SealProblem(
+        throw new FileProblem(
             "The key " + file + " is locked in a format that does not say whose it is",
             "Write it anew with 'ssh-keygen -p -f " + file + "'.");
       }
@@ -79,7 +80,7 @@ abstract class OwnKey {
       String receiver = own.kind() + " " + Base64.getEncoder().encodeToString(own.blob());
       return new OwnKey(receiver) {
         @Override
-        RecipientStanzaReader reader(Keyring.Passphrases passphrases) throws SealProblem {
+        RecipientStanzaReader reader(Keyring.Passphrases passphrases) throws FileProblem {
           unlock(file, pair, passphrases);
           try {
             return OwnKey.reader(own, pair.forSSHAgent());
@@ -94,18 +95,18 @@ abstract class OwnKey {
   }
 
   private static void unlock(Path file, KeyPair pair, Keyring.Passphrases passphrases)
-      throws SealProblem {
+      throws FileProblem {
     if (!pair.isEncrypted()) {
       return;
     }
     Optional<String> said = passphrases.of(file);
     if (said.isEmpty()) {
-      throw new SealProblem(
+      throw new FileProblem(
           "The key " + file + " is locked by a passphrase, and nobody is there to be asked for it",
           "Run it in a terminal, or name a key for this machine with --open-with.");
     }
     if (!pair.decrypt(said.get().getBytes(StandardCharsets.UTF_8))) {
-      throw new SealProblem("The passphrase of " + file + " is wrong", "Do it again.");
+      throw new FileProblem("The passphrase of " + file + " is wrong", "Do it again.");
     }
   }
 
@@ -139,8 +140,8 @@ abstract class OwnKey {
                     coefficient)));
   }
 
-  private static SealProblem damaged(Path file, Exception e) {
-    return new SealProblem(
+  private static FileProblem damaged(Path file, Exception e) {
+    return new FileProblem(
         file + " is no private key of SSH or age that can be read",
         "Name a key of yours with --open-with.",
         e);

@@ -19,6 +19,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import weftex.store.FailureWords;
+import weftex.store.FileProblem;
 import weftex.store.Refusal;
 import weftex.store.sshkey.KeyProblem;
 
@@ -110,15 +111,15 @@ public final class Receivers {
   /**
    * Takes keys as a header has them.
    *
-   * @throws SealProblem if one is not understood
+   * @throws FileProblem if one is not understood
    */
-  public static Receivers of(List<String> lines) throws SealProblem {
+  public static Receivers of(List<String> lines) throws FileProblem {
     List<Receiver> all = new ArrayList<>();
     for (String line : lines) {
       try {
         all.add(Receiver.of(line));
       } catch (KeyProblem e) {
-        throw new SealProblem(
+        throw new FileProblem(
             "Its header names a receiver that is none: " + e.getMessage(),
             "Fetch it again from where it came from, or draft again.",
             e);
@@ -191,7 +192,7 @@ public final class Receivers {
       return Channels.newOutputStream(
           factory.newEncryptingChannel(Channels.newChannel(out), writers));
     } catch (GeneralSecurityException e) {
-      throw new SealProblem("It can't be sealed: " + e.getMessage(), "Seal for other keys.", e);
+      throw new FileProblem("It can't be sealed: " + e.getMessage(), "Seal for other keys.", e);
     }
   }
 }

@@ -19,6 +19,7 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import weftex.store.FileProblem;
 
 /**
  * A file whose content is sealed part by part, so that something can be appended by whoever knows
@@ -131,7 +132,7 @@ public final class SealedFile {
   /**
    * Opens a file that is sealed; its content is not looked at yet.
    *
-   * @throws SealProblem if its first line is damaged
+   * @throws FileProblem if its first line is damaged
    */
   public static SealedFile open(Path file, Keyring keys) throws IOException {
     return open(file, CHANGE_SET, keys, new Opened());
@@ -159,7 +160,7 @@ public final class SealedFile {
         throw damaged(file, again, null);
       }
       if (format > FORMAT) {
-        throw new SealProblem(
+        throw new FileProblem(
             file + " is sealed in format " + format + ", and this version reads format " + FORMAT,
             "Use the version of Weftex that wrote it, or draft again.");
       }
@@ -174,8 +175,8 @@ public final class SealedFile {
   /**
    * @param again where a whole one is to be had, as a sentence
    */
-  static SealProblem damaged(Path file, String again, Exception e) {
-    return new SealProblem(
+  static FileProblem damaged(Path file, String again, Exception e) {
+    return new FileProblem(
         "The seal of " + file + " is damaged, or something was written into it", again, e);
   }
 

@@ -14,6 +14,7 @@ import java.nio.file.Path;
 import java.security.GeneralSecurityException;
 import java.util.Arrays;
 import java.util.List;
+import weftex.store.FileProblem;
 
 /** The content of armored age files that stand one behind the other. */
 final class SealedParts extends InputStream {
@@ -121,9 +122,9 @@ final class SealedParts extends InputStream {
     content += opened.length;
   }
 
-  private void cutOff() throws SealProblem {
+  private void cutOff() throws FileProblem {
     if (strict) {
-      throw new SealProblem(
+      throw new FileProblem(
           file + " ends in the middle of a sealed part: it was cut short",
           "Fetch the whole file again. If a decision was cut off while it was written,"
               + " 'weftex review "

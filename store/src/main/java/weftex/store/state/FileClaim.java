@@ -26,6 +26,11 @@ public final class FileClaim implements AutoCloseable {
     this.channel = channel;
   }
 
+  /** The file that says who is at another file. */
+  public static Path beside(Path file) {
+    return file.resolveSibling("." + file.getFileName() + ".open");
+  }
+
   /**
    * A claim, or why there is none.
    *

@@ -29,9 +29,12 @@ public final class StateFolder {
   public static final String SITES = "sites";
 
   private static final Pattern NUMBERED =
-      Pattern.compile("(\\d{4,9})-\\d{4}-\\d\\d-\\d\\d\\.(?:jsonl|sealed)");
+      Pattern.compile("(\\d{4,9})-\\d{4}-\\d\\d-\\d\\d\\.(?:jsonl(?:\\.zst)?|sealed)");
 
-  private static final Pattern CHANGE_SET = Pattern.compile("\\.(?:jsonl|sealed)$");
+  private static final Pattern CHANGE_SET = Pattern.compile("\\.(?:jsonl(?:\\.zst)?|sealed)$");
+
+  /** Stands behind the name of a draft that was compressed since. */
+  private static final String PACKED = ".zst";
 
   private final Path folder;
 
@@ -156,6 +159,27 @@ public final class StateFolder {
     return attempt;
   }
 
+  /** A change set as it is kept now: if it was compressed since, it has another name. */
+  public static Path kept(Path changeSet) {
+    Path packed = packed(changeSet);
+    return Files.notExists(changeSet) && Files.exists(packed) ? packed : changeSet;
+  }
+
+  /** What a change set is called when it is compressed. */
+  public static Path packed(Path changeSet) {
+    return changeSet.resolveSibling(changeSet.getFileName() + PACKED);
+  }
+
+  private static Path unpacked(Path packed) {
+    String name = packed.getFileName().toString();
+    return packed.resolveSibling(name.substring(0, name.length() - PACKED.length()));
+  }
+
+  /** Whether it is compressed, as its name says. */
+  public static boolean isPacked(Path changeSet) {
+    return changeSet.toString().endsWith(PACKED);
+  }
+
   /** The change set that was drafted last; empty if there is none. */
   public Optional<Path> newestChangeSet() throws IOException {
     List<Path> all = drafts();
@@ -188,7 +212,11 @@ public final class StateFolder {
       return List.of();
     }
     try (Stream<Path> files = Files.list(changeSets())) {
-      return files.filter(file -> CHANGE_SET.matcher(file.toString()).find()).toList();
+      return files
+          .filter(file -> CHANGE_SET.matcher(file.toString()).find())
+          // One that is being compressed is there twice for a moment.
+          .filter(file -> !isPacked(file) || Files.notExists(unpacked(file)))
+          .toList();
     }
   }
 

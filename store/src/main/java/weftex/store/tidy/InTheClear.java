@@ -5,14 +5,13 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.attribute.FileTime;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import weftex.store.dump.RestorePoints;
 import weftex.store.receipt.Receipts;
 import weftex.store.seal.AtRest;
-import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;
 
 /**
@@ -94,30 +93,25 @@ public final class InTheClear {
   /** Encrypts it, file by file; what was there before is gone only when the other one is whole. */
   public void seal(Found found) throws IOException {
     for (Path file : found.files()) {
-      FileTime at = Files.getLastModifiedTime(file);
-      Path sealed = Receipts.sealed(file).or(() -> points.sealed(file)).orElse(file);
-      boolean isReceipt = Receipts.sealed(file).isPresent();
-      Path partial = sealed.resolveSibling(sealed.getFileName() + ".new");
-      try (InputStream in = Files.newInputStream(file)) {
-        Files0600.whole(
-            partial,
-            raw -> {
-              try (OutputStream out = isReceipt ? receipts.sealing(raw) : atRest.sealing(raw)) {
-                in.transferTo(out);
-              }
-            });
-      }
-      Files.setLastModifiedTime(partial, at);
-      Files0600.sync(partial);
-      Files.move(
-          partial,
+      Optional<Path> receipt = receipts.wanted(file).filter(other -> isReceipt(file));
+      Path sealed = receipt.or(() -> points.sealed(file)).orElse(file);
+      Rewriting.replace(
+          file,
           sealed,
-          java.nio.file.StandardCopyOption.ATOMIC_MOVE,
-          java.nio.file.StandardCopyOption.REPLACE_EXISTING);
-      Files0600.syncFolder(sealed.getParent());
-      if (!sealed.equals(file)) {
-        Files.deleteIfExists(file);
-      }
+          raw -> {
+            if (receipt.isPresent()) {
+              receipts.rewrite(file, raw);
+              return;
+            }
+            try (InputStream in = Files.newInputStream(file);
+                OutputStream out = atRest.sealing(raw)) {
+              in.transferTo(out);
+            }
+          });
     }
+  }
+
+  private boolean isReceipt(Path file) {
+    return file.startsWith(state.receipts());
   }
 }

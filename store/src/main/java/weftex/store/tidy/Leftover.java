@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.stream.Stream;
+import weftex.store.state.FileClaim;
 import weftex.store.state.Files0600;
 
 /**
@@ -62,6 +63,6 @@ public record Leftover(Kind kind, Path path, String at, long bytes) {
     }
     Files.deleteIfExists(path);
     // Who had a draft open said so in a file beside it.
-    Files.deleteIfExists(path.resolveSibling("." + path.getFileName() + ".open"));
+    Files.deleteIfExists(FileClaim.beside(path));
   }
 }

@@ -14,6 +14,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import weftex.store.Refusal;
 import weftex.store.testing.Pair;
+import weftex.store.testing.ReceiptText;
 
 /** What applying and undoing promise, on every kind of pair. */
 class ApplyContractTest {
@@ -127,7 +128,7 @@ class ApplyContractTest {
     try (Stream<Path> receipts = Files.list(pair.receipts().file("x").getParent())) {
       assertThat(receipts)
           .isNotEmpty()
-          .allSatisfy(r -> assertThat(r).content().doesNotContain(guide));
+          .allSatisfy(r -> assertThat(ReceiptText.of(r)).doesNotContain(guide));
     }
   }
 
@@ -138,7 +139,7 @@ class ApplyContractTest {
     pair.on("staging", "UPDATE pages SET title = 'Welcome' WHERE id = 1");
     ApplyOutcome.Applied applied = (ApplyOutcome.Applied) pair.apply(pair.approvedDraft());
     Path receipt = pair.receipts().file(applied.receipt());
-    String written = Files.readString(receipt);
+    String written = ReceiptText.of(receipt);
     assertThat(written).contains("\"values\":{\"title\":\"Welcome\"}");
     Files.writeString(
         receipt,

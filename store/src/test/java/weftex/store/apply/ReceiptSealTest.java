@@ -17,6 +17,7 @@ import weftex.store.copy.Copy;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.ReceiptSeal;
 import weftex.store.testing.Pair;
+import weftex.store.testing.ReceiptText;
 
 /** A receipt that is not as it was written is refused by name, and nothing is written. */
 class ReceiptSealTest {
@@ -55,7 +56,7 @@ class ReceiptSealTest {
       names = {"SQLITE", "MARIADB"})
   void anAlteredValue(Pair.Kind kind) throws Exception {
     Pair pair = applied(kind);
-    String written = Files.readString(receipt(pair));
+    String written = ReceiptText.of(receipt(pair));
     Files.writeString(receipt(pair), written.replace("\"Home\"", "\"Hacked\""));
     isRefused(pair, "is not as it was written");
     Files.writeString(receipt(pair), written);
@@ -65,7 +66,7 @@ class ReceiptSealTest {
   @Test
   void anAlteredValueWithItsHashMadeAnew() throws Exception {
     Pair pair = applied(Pair.Kind.SQLITE);
-    String altered = Files.readString(receipt(pair)).replace("\"Home\"", "\"Hacked\"");
+    String altered = ReceiptText.of(receipt(pair)).replace("\"Home\"", "\"Hacked\"");
     Files.writeString(receipt(pair), altered);
     ReceiptSeal seal = pair.receipts().seal(pair.receipts().all().get(0).id());
     Files.writeString(receipt(pair), altered.replace(seal.claimed().orElseThrow(), seal.before()));
@@ -78,7 +79,7 @@ class ReceiptSealTest {
   void anAlteredValueInAReceiptThatPassesForAnOlderOne() throws Exception {
     Pair pair = applied(Pair.Kind.SQLITE);
     String older =
-        Files.readString(receipt(pair))
+        ReceiptText.of(receipt(pair))
             .replace("\"Home\"", "\"Hacked\"")
             .replaceFirst("\"format\":4", "\"format\":2")
             .replaceFirst(",\"sequence\":1,\"sha256\":\"[0-9a-f]*\"", "");
@@ -89,7 +90,7 @@ class ReceiptSealTest {
   @Test
   void anyMissingLine() throws Exception {
     Pair pair = applied(Pair.Kind.SQLITE);
-    List<String> lines = Files.readAllLines(receipt(pair));
+    List<String> lines = ReceiptText.of(receipt(pair)).lines().toList();
     for (int i = 1; i < lines.size() - 1; i++) {
       List<String> fewer = new ArrayList<>(lines);
       boolean end = fewer.remove(i).startsWith("{\"written\"");
@@ -141,7 +142,7 @@ class ReceiptSealTest {
     List<Receipt> right = pair.receipts().all();
     assertThat(right).extracting(Receipt::kind).containsExactly("apply", "undo");
     // As if the clock had been ahead when the first was written.
-    Files.move(later, later.resolveSibling("20990101-000000-000.jsonl"));
+    Files.move(later, later.resolveSibling("20990101-000000-000.jsonl.zst"));
     assertThat(pair.receipts().all()).extracting(Receipt::kind).containsExactly("apply", "undo");
     assertThat(Copy.reach(pair.spec("live")).claimIfFree()).isPresent();
   }

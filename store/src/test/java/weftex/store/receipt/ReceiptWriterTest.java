@@ -21,6 +21,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import weftex.core.change.Action;
 import weftex.core.row.Value;
+import weftex.store.pack.Frames;
 import weftex.store.seal.AtRest;
 import weftex.store.seal.Keyring;
 import weftex.store.seal.Receivers;
@@ -58,7 +59,7 @@ class ReceiptWriterTest {
       }
       writer.written(0, 2 * ROWS, 0, 1);
     }
-    try (ReceiptRows rows = new ReceiptRows(ReceiptFile.open(file, atRest))) {
+    try (ReceiptRows rows = new ReceiptRows(ReceiptFile.open(file, atRest, new Frames.Held()))) {
       assertThat(rows.size()).isEqualTo(2 * ROWS);
       for (int i = 0; i < rows.size(); i++) {
         assertThat(rows.get(i).before()).isEqualTo(values(i));

@@ -23,6 +23,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import weftex.store.FileProblem;
 import weftex.store.testing.AgeKey;
 
 class AtRestTest {
@@ -136,14 +137,14 @@ class AtRestTest {
       boolean isOne = AtRest.isSealed(file);
       assertThat(isOne).isEqualTo(i >= "age-encryption.org/v1\n".length());
       if (isOne) {
-        assertThatThrownBy(() -> content(atRest, file)).isInstanceOf(SealProblem.class);
+        assertThatThrownBy(() -> content(atRest, file)).isInstanceOf(FileProblem.class);
       }
     }
     for (int length = 40; length < whole.length; length++) {
       Files.write(file, Arrays.copyOf(whole, length));
       assertThat(catchThrowable(() -> content(atRest, file)))
           .as("cut off at " + length + " of " + whole.length)
-          .isInstanceOf(SealProblem.class);
+          .isInstanceOf(FileProblem.class);
     }
   }
 
@@ -156,7 +157,7 @@ class AtRestTest {
     int last = 200_000 % 65_536 + 16;
     Files.write(file, Arrays.copyOf(whole, whole.length - last));
     assertThatThrownBy(() -> content(atRest, file))
-        .isInstanceOf(SealProblem.class)
+        .isInstanceOf(FileProblem.class)
         .hasMessageContaining("is damaged");
   }
 
@@ -165,7 +166,7 @@ class AtRestTest {
     Path file = written(of(mira, mira), "0001.avro", WORDS);
     byte[] before = Files.readAllBytes(file);
     assertThatThrownBy(() -> content(of(tor, mira), file))
-        .isInstanceOf(SealProblem.class)
+        .isInstanceOf(FileProblem.class)
         .hasMessageContaining("state-key.sealed" + " is sealed for")
         .hasMessageContaining("tor does not open it");
     // Whoever can open the key names another one.
@@ -178,7 +179,7 @@ class AtRestTest {
   void nobodyTakesThemselvesOffTheList() throws Exception {
     Path file = written(of(mira, mira), "0001.avro", WORDS);
     assertThatThrownBy(() -> content(of(mira, tor), file))
-        .isInstanceOf(SealProblem.class)
+        .isInstanceOf(FileProblem.class)
         .hasMessageContaining("no key here opens that");
     assertThat(content(of(mira, mira), file)).isEqualTo(WORDS);
   }
@@ -187,7 +188,7 @@ class AtRestTest {
   void whoCouldNotOpenItDoesNotBeginIt() throws Exception {
     AtRest atRest = of(tor, mira);
     assertThatThrownBy(() -> written(atRest, "0001.avro", WORDS))
-        .isInstanceOf(SealProblem.class)
+        .isInstanceOf(FileProblem.class)
         .hasMessageContaining("no key here opens that");
     assertThat(folder.resolve("state").resolve("state-key.sealed")).doesNotExist();
   }
@@ -206,7 +207,7 @@ class AtRestTest {
                   content(atRest, file);
                 }
               })
-          .isInstanceOf(SealProblem.class)
+          .isInstanceOf(FileProblem.class)
           .hasMessageContaining("is not there");
     }
     Files.delete(file);

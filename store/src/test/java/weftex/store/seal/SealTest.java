@@ -22,6 +22,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import weftex.store.FileProblem;
 import weftex.store.Refusal;
 
 class SealTest {
@@ -148,7 +149,7 @@ class SealTest {
 
   private static void problem(Path file, Keyring keys, String what) {
     assertThatThrownBy(() -> content(file, keys))
-        .isInstanceOf(SealProblem.class)
+        .isInstanceOf(FileProblem.class)
         .hasMessageContaining(what);
   }
 
@@ -240,7 +241,7 @@ class SealTest {
       byte[] turned = whole.clone();
       turned[i] ^= 1;
       Files.write(file, turned);
-      assertThatThrownBy(() -> content(file, keys)).as("byte " + i).isInstanceOf(SealProblem.class);
+      assertThatThrownBy(() -> content(file, keys)).as("byte " + i).isInstanceOf(FileProblem.class);
     }
     Files.write(file, whole);
     assertThat(content(file, keys)).isEqualTo(right);
@@ -280,7 +281,7 @@ class SealTest {
           whole.replaceFirst("sealed-change-set", "sealed-" + what),
           StandardCharsets.ISO_8859_1);
       assertThatThrownBy(() -> content(file, ring(own)))
-          .isInstanceOf(SealProblem.class)
+          .isInstanceOf(FileProblem.class)
           .hasMessageContaining("is damaged, or something was written into it");
     }
   }

@@ -101,8 +101,8 @@ class LeftoversTest {
     receipt("a2", "2026-11-02T10:00:00Z", "live", "", true);
     receipt("since", "2026-11-25T12:00:00Z", "live", "", true);
     receipt("z", "2026-12-01T12:00:00Z", "live", "", true);
-    assertThat(found(1)).containsExactly("receipt a1.jsonl", "receipt a2.jsonl");
-    assertThat(found(3)).containsExactly("receipt a1.jsonl");
+    assertThat(found(1)).containsExactly("receipt a1.jsonl.zst", "receipt a2.jsonl.zst");
+    assertThat(found(3)).containsExactly("receipt a1.jsonl.zst");
   }
 
   @Test
@@ -113,7 +113,7 @@ class LeftoversTest {
     receipt("a4", "2026-10-04T10:00:00Z", "live", "", true);
     receipt("a5", "2026-10-05T10:00:00Z", "live", "", true);
     receipt("a6", "2026-10-06T10:00:00Z", "live", "a4", true);
-    assertThat(found(1)).containsExactly("receipt a2.jsonl");
+    assertThat(found(1)).containsExactly("receipt a2.jsonl.zst");
   }
 
   @Test

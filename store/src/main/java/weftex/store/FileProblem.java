@@ -1,9 +1,9 @@
-package weftex.store.seal;
+package weftex.store;
 
 import java.io.IOException;
 
-/** Why something can't be sealed or opened. */
-public final class SealProblem extends IOException {
+/** Why a file of ours can't be read or written, in words for whoever runs us. */
+public final class FileProblem extends IOException {
   private static final long serialVersionUID = 1;
 
   private final String next;
@@ -12,12 +12,12 @@ public final class SealProblem extends IOException {
    * @param message a whole sentence, without its full stop
    * @param next a sentence on what to do about it
    */
-  public SealProblem(String message, String next) {
+  public FileProblem(String message, String next) {
     super(message);
     this.next = next;
   }
 
-  public SealProblem(String message, String next, Exception cause) {
+  public FileProblem(String message, String next, Exception cause) {
     super(message, cause);
     this.next = next;
   }
