@@ -323,8 +323,10 @@ public final class Comparison {
     // Mapped, the source's own spelling is that of the target only where this says so.
     if (target.isPresent() && (maps && isInTwoTerms(base) || !target.sameValues(base))) {
       Spellings ofTarget = new Spellings(table, target);
+      boolean unchanged = base.isPresent() && source.sameValues(base);
       base = baseSpelled(table, base, target, ofTarget);
-      source = ofTarget.spelled(source);
+      // A base that is put otherwise is no edit of a source that stayed as it was.
+      source = unchanged ? base : ofTarget.spelled(source);
     }
     if (raw.isPresent() && !source.sameValues(base) && !source.sameValues(target)) {
       mapping.moves(table, raw);

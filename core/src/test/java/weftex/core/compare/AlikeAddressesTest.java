@@ -37,6 +37,11 @@ class AlikeAddressesTest {
   private static final List<TableModel> TABLES =
       List.copyOf(SiteMap.resolve(SiteModel.PLAIN, List.of(PAGES)).tables());
 
+  /** Of which copy a base is, and whose address it has: staging was once taken from live. */
+  private static final String[][] RECORDED = {
+    {"live", "live"}, {"staging", "staging"}, {"staging", "live"},
+  };
+
   @ParameterizedTest
   @CsvSource(
       delimiter = '|',
@@ -59,10 +64,11 @@ class AlikeAddressesTest {
     Map<String, String> texts = Map.of("staging", onStaging, "live", onLive);
     for (String into : List.of("live", "staging")) {
       String from = into.equals("live") ? "staging" : "live";
-      for (String base : List.of("live", "staging")) {
+      for (String[] recorded : RECORDED) {
+        String base = recorded[0];
         Comparison.Sides sides =
             new Comparison.Sides(
-                side(texts.get(base)),
+                side(texts.get(recorded[1])),
                 side(texts.get(from)),
                 side(texts.get(into)),
                 mapped(book, base, into),
@@ -71,10 +77,11 @@ class AlikeAddressesTest {
                 KnownRanges.NONE);
         MemoryLog log = new MemoryLog();
         Comparison comparison = Comparison.threeWay(TABLES, sides, log, rows -> {});
-        assertThat(comparison.tally(0).unchanged())
-            .as("base of %s, into %s", base, into)
-            .isEqualTo(1);
-        assertThat(comparison.bySource(0)).isEmpty();
+        String what = "base of " + base + " with the text of " + recorded[1] + ", into " + into;
+        assertThat(comparison.bySource(0)).as(what).isEmpty();
+        if (base.equals(recorded[1])) {
+          assertThat(comparison.tally(0).unchanged()).as(what).isEqualTo(1);
+        }
       }
       Comparison without =
           Comparison.twoWay(
