@@ -16,6 +16,7 @@ import weftex.cli.render.Progress;
 import weftex.cli.render.Sizes;
 import weftex.cli.render.Times;
 import weftex.cli.result.ApplyReport;
+import weftex.cli.result.Took;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.change.ChangeSetHeader;
@@ -152,6 +153,9 @@ final class ApplyCommand implements Command {
             outcome,
             new ApplyReport.Where(place.shown(file), header.from(), header.into()),
             made(outcome, reviewed),
+            outcome instanceof ApplyOutcome.Applied done
+                ? place.took(place.receipts().file(done.receipt()))
+                : new Took(0, 0),
             touched(outcome, forecast, place, target));
     return new Result(
         report instanceof ApplyReport.Drifted || !around.isWell()
@@ -350,6 +354,7 @@ final class ApplyCommand implements Command {
       ApplyOutcome outcome,
       ApplyReport.Where where,
       ApplyReport.Things made,
+      Took took,
       Map<String, ApplyReport.Touched> touched) {
     if (outcome instanceof ApplyOutcome.Applied done) {
       Map<String, String> renumbered = new TreeMap<>();
@@ -357,6 +362,7 @@ final class ApplyCommand implements Command {
       return new ApplyReport.Applied(
           where,
           done.receipt(),
+          took,
           done.schema().stream().map(change -> change.item().words()).toList(),
           new ApplyReport.Counts(done.adds(), done.updates(), done.removes()),
           done.files(),

@@ -95,7 +95,8 @@ final class Comparing {
             selection,
             folders,
             manner.thorough(line.hasOption("thorough")).known(known));
-    try (Progress progress = Progress.start(place.session(), "comparing", -1)) {
+    long about = base.isPresent() ? base.get().rows() : receiving.roughRows();
+    try (Progress progress = Progress.start(place.session(), "comparing", about)) {
       ComparisonRun run = new ComparisonRun(request, log, progress);
       sayFound(run);
       boolean looked = base.isPresent() && !manner.asksAgain() && !line.hasOption("thorough");

@@ -432,7 +432,8 @@ final class DraftCommand implements Command {
         InsideReport.of(run, plan),
         RolesReport.of(run, plan),
         task.receivers().names(),
-        Sealing.opens(place.keys(), task.receivers()));
+        Sealing.opens(place.keys(), task.receivers()),
+        place.took(file));
   }
 
   private static DraftReport.Fallen fallen(CarriedDecisions.Fallen fallen) {

@@ -73,7 +73,8 @@ final class FromFileMark {
         recorded = recording.record(earlier, other, bases, marked, progress);
       }
       Likeness likeness;
-      try (Progress progress = Progress.start(session, "comparing with " + other.name(), -1)) {
+      try (Progress progress =
+          Progress.start(session, "comparing with " + other.name(), recorded.rows())) {
         likeness =
             recording.compare(
                 earlier, other, bases, place.state().temporary("differences"), progress);

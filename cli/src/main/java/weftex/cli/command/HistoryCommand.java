@@ -9,80 +9,29 @@ import java.util.Set;
 import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Options;
-import weftex.cli.render.Page;
-import weftex.cli.render.Sizes;
-import weftex.cli.render.Times;
-import weftex.cli.render.Visible;
+import weftex.cli.render.HistoryText;
+import weftex.cli.result.HistoryReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.change.Approval;
 import weftex.core.change.Item;
 import weftex.core.change.Review;
 import weftex.store.Refusal;
+import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.Copy;
 import weftex.store.receipt.Receipt;
+import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;
 
 /** Lists what was applied and undone. */
 final class HistoryCommand implements Command {
 
-  /** How many things of an event are named. */
-  private static final int NAMED = 4;
-
   /** A larger change set is not read only to name its things. */
   private static final long LARGEST_READ = 8_000_000;
 
-  private static final int UNDER_TIME = "2026-11-16 10:00 UTC  ".length();
-
-  /**
-   * Everything that was done, newest first, and the bases that were recorded.
-   *
-   * @param bases the one in force first, then the earlier ones, newest first
-   * @param restorePoints saved copies that are still there, newest first
-   */
-  public record History(List<Event> events, List<Base> bases, List<RestorePoint> restorePoints) {}
-
-  /**
-   * A saved copy.
-   *
-   * @param at when it was saved, as an ISO 8601 instant
-   */
-  public record RestorePoint(String copy, String at, String file, long bytes) {}
-
-  /**
-   * A base.
-   *
-   * @param of the copy that was recorded
-   * @param at when, as an ISO 8601 instant
-   * @param inForce whether comparisons use it
-   */
-  public record Base(String of, String at, boolean inForce) {}
-
-  /**
-   * One apply or undo.
-   *
-   * @param things the first of the things that it made or took back, as a person knows them; none
-   *     where the change set is not here any more
-   */
-  public record Event(
-      String receipt,
-      String kind,
-      String undoes,
-      boolean part,
-      String from,
-      String into,
-      String at,
-      String by,
-      List<String> approvedBy,
-      String changeSet,
-      String file,
-      List<String> things,
-      String outcome,
-      long adds,
-      long updates,
-      long removes) {}
+  private static final double MILLIS = 1e3;
 
   @Override
   public Options options() {
@@ -116,11 +65,11 @@ final class HistoryCommand implements Command {
         busy.add(target.spec().place());
       }
     }
-    List<Event> events = new ArrayList<>();
+    List<HistoryReport.Event> events = new ArrayList<>();
     for (Receipt r : place.receipts().all()) {
       events.add(
           0,
-          new Event(
+          new HistoryReport.Event(
               r.id(),
               r.kind(),
               r.undoes().orElse(""),
@@ -138,10 +87,12 @@ final class HistoryCommand implements Command {
                   : r.outcome().words(),
               r.adds(),
               r.updates(),
-              r.removes()));
+              r.removes(),
+              r.took().map(took -> took.toMillis() / MILLIS),
+              Files0600.size(place.receipts().file(r.id()))));
     }
-    History history = new History(events, bases(place), restorePoints(place));
-    return new Result(ExitStatus.DONE, history, page -> print(page, history));
+    HistoryReport history = new HistoryReport(events, bases(place), restorePoints(place));
+    return new Result(ExitStatus.DONE, history, page -> HistoryText.print(page, history));
   }
 
   /** What a receipt is about, as its change set tells. */
@@ -172,82 +123,27 @@ final class HistoryCommand implements Command {
     }
   }
 
-  private static List<Base> bases(Workplace place) throws Refusal, IOException {
-    List<Base> bases = new ArrayList<>();
-    place.bases().earlier().forEach(b -> bases.add(0, new Base(b.copy(), b.marked(), false)));
+  private static List<HistoryReport.Base> bases(Workplace place) throws Refusal, IOException {
+    List<HistoryReport.Base> bases = new ArrayList<>();
+    for (Bases.Earlier b : place.bases().earlier()) {
+      long bytes = Files0600.size(place.bases().folder(b));
+      bases.add(0, new HistoryReport.Base(b.copy(), b.marked(), false, bytes));
+    }
     if (place.bases().isRecorded()) {
       Capture base = place.bases().open(place.pair().site());
-      bases.add(0, new Base(base.copy(), base.marked(), true));
+      long bytes = Files0600.size(place.bases().current());
+      bases.add(0, new HistoryReport.Base(base.copy(), base.marked(), true, bytes));
     }
     return bases;
   }
 
-  private static List<RestorePoint> restorePoints(Workplace place) throws IOException {
+  private static List<HistoryReport.RestorePoint> restorePoints(Workplace place)
+      throws IOException {
     return place.restorePoints().all().stream()
-        .map(p -> new RestorePoint(p.copy(), p.taken(), place.shown(p.file()), p.bytes()))
+        .map(
+            p ->
+                new HistoryReport.RestorePoint(
+                    p.copy(), p.taken(), place.shown(p.file()), p.bytes()))
         .toList();
-  }
-
-  private static void print(Page page, History history) {
-    if (history.events().isEmpty()) {
-      page.line("Nothing was applied yet.");
-    } else {
-      printEvents(page, history);
-    }
-    for (Base base : history.bases()) {
-      String what = base.of() + " of " + Times.shown(base.at());
-      page.line(
-          base.inForce() ? "Base: " + page.strong(what) + "." : "Earlier base: " + what + ".");
-    }
-    printPoints(page, history.restorePoints());
-  }
-
-  private static void printPoints(Page page, List<RestorePoint> points) {
-    for (RestorePoint point : points) {
-      page.line(
-          "Restore point: "
-              + page.strong(point.copy() + " of " + Times.shown(point.at()))
-              + ", "
-              + Sizes.shown(point.bytes()));
-      page.line(page.faint("  " + point.file()));
-    }
-  }
-
-  private static void printEvents(Page page, History history) {
-    for (Event event : history.events()) {
-      page.line(
-          Times.shown(event.at())
-              + "  "
-              + page.strong(event.kind() + (event.part() ? " of a part" : ""))
-              + (event.undoes().isEmpty() ? " " + event.from() + " → " : " on ")
-              + event.into()
-              + ", "
-              + event.outcome()
-              + ": "
-              + event.adds()
-              + " added, "
-              + event.updates()
-              + " updated, "
-              + event.removes()
-              + " removed");
-      if (!event.things().isEmpty()) {
-        int named = Math.min(NAMED, event.things().size());
-        String things =
-            Visible.text(String.join(", ", event.things().subList(0, named)))
-                + (event.things().size() > named
-                    ? " and " + (event.things().size() - named) + " more"
-                    : "");
-        page.words(UNDER_TIME, things);
-      }
-      String approved = String.join(", ", event.approvedBy());
-      page.line(
-          page.faint(
-              " ".repeat(UNDER_TIME)
-                  + "receipt "
-                  + event.receipt()
-                  + ", by "
-                  + event.by()
-                  + (approved.isEmpty() ? "" : ", approved by " + approved)));
-    }
   }
 }

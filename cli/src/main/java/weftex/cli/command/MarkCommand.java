@@ -185,7 +185,8 @@ final class MarkCommand implements Command {
                 new Recording.FilesToo(folders, line.hasOption("thorough"), done -> {}),
                 progress);
       }
-      try (Progress progress = Progress.start(session, "comparing with " + other.name(), -1)) {
+      try (Progress progress =
+          Progress.start(session, "comparing with " + other.name(), recorded.rows())) {
         likeness =
             Optional.of(
                 recording.compare(
@@ -205,7 +206,8 @@ final class MarkCommand implements Command {
               recorded.noise(),
               recorded.files(),
               problem,
-              likeness.get());
+              likeness.get(),
+              place.took(bases.candidate()));
       if (taken) {
         place.accept(places, marked, copy, other);
       }

@@ -13,6 +13,7 @@ import weftex.cli.render.Progress;
 import weftex.cli.render.RestoreText;
 import weftex.cli.render.Times;
 import weftex.cli.result.RestoreReport;
+import weftex.cli.result.Took;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
@@ -235,11 +236,14 @@ final class RestoreCommand implements Command {
       CommandLine line, Session session, Workplace place, CopySpec spec, RestoreSource source)
       throws Refusal, IOException {
     Remade remade = new Remade(place, spec.name());
+    long began = System.nanoTime();
     try (Progress progress = loading(session, source);
         Restorer restorer = Restorer.load(spec, source.saved(), progress)) {
       Map<String, Restoring.Since> since = restorer.since();
+      double loading = Took.secondsSince(began);
       sayBefore(place, spec, source, restorer, since);
       confirm(line, session, place, spec);
+      long confirmed = System.nanoTime();
       if (source.isOtherCopy()) {
         restorer.dropAside();
         remade.begin();
@@ -265,7 +269,8 @@ final class RestoreCommand implements Command {
           since,
           "",
           source.kept().map(RestoreCommand::kept),
-          Optional.empty());
+          Optional.empty(),
+          loading + Took.secondsSince(confirmed));
     }
   }
 
@@ -315,6 +320,7 @@ final class RestoreCommand implements Command {
     boolean server = spec instanceof CopySpec.Server;
     CopySpec into =
         spec.inDatabase(server ? name : session.folder().resolve(name).normalize().toString());
+    long began = System.nanoTime();
     NewDatabase.make(into);
     try (Progress progress = loading(session, source);
         Restorer restorer = Restorer.load(into, source.saved(), progress)) {
@@ -329,7 +335,8 @@ final class RestoreCommand implements Command {
           Map.of(),
           name,
           source.kept().map(RestoreCommand::kept),
-          Optional.empty());
+          Optional.empty(),
+          Took.secondsSince(began));
     }
   }
 

@@ -11,6 +11,7 @@ import org.apache.commons.cli.Options;
 import weftex.cli.render.Progress;
 import weftex.cli.render.SaveText;
 import weftex.cli.result.SaveReport;
+import weftex.cli.result.Took;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
@@ -25,7 +26,6 @@ import weftex.store.refit.Refitting;
 final class SaveCommand implements Command {
   private static final String WHOLE = "whole-database";
   private static final String FOR = "for";
-  private static final double NANOS = 1e9;
 
   @Override
   public Options options() {
@@ -162,8 +162,7 @@ final class SaveCommand implements Command {
             what.restore(),
             saved.rows(),
             saved.left(),
-            saved.bytes(),
-            (System.nanoTime() - began) / NANOS);
+            Took.since(began, saved.bytes()));
     return new Result(ExitStatus.DONE, report, page -> SaveText.print(page, report));
   }
 }

@@ -88,9 +88,10 @@ final class ScanCommand implements Command {
               + ". Nothing was changed.",
           "Name its 'folder' in weftex.yaml.");
     }
+    Copy copy = Copy.reach(spec);
     CopyScan scan =
         new CopyScan(
-            Copy.reach(spec),
+            copy,
             place.pair().model(),
             place.pair().addresses(),
             place.pair().other(name),
@@ -98,7 +99,7 @@ final class ScanCommand implements Command {
             files,
             kept);
     Findings findings;
-    try (Progress progress = Progress.start(session, "scanning " + name, -1)) {
+    try (Progress progress = Progress.start(session, "scanning " + name, copy.roughRows())) {
       findings = scan.run(progress);
     }
     Optional<FolderScan> folders =

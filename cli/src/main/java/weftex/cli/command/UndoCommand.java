@@ -134,6 +134,7 @@ final class UndoCommand implements Command {
             applied.id(),
             target.name(),
             outcome.receipt(),
+            place.took(place.receipts().file(outcome.receipt())),
             outcome.removed(),
             outcome.restored(),
             outcome.broughtBack(),

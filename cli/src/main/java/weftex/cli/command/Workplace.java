@@ -14,6 +14,7 @@ import weftex.cli.config.RoofSites;
 import weftex.cli.config.SelectionWords;
 import weftex.cli.render.Times;
 import weftex.cli.render.Visible;
+import weftex.cli.result.Took;
 import weftex.cli.session.Session;
 import weftex.core.site.SiteMap;
 import weftex.store.FailureWords;
@@ -31,6 +32,7 @@ import weftex.store.seal.AtRest;
 import weftex.store.seal.Keyring;
 import weftex.store.seal.Receivers;
 import weftex.store.state.FileClaim;
+import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;
 import weftex.store.tidy.InTheClear;
 import weftex.store.tidy.Uncompressed;
@@ -182,6 +184,11 @@ final class Workplace {
   /** What was written before somebody said that it is to be sealed. */
   InTheClear inTheClear() {
     return new InTheClear(state, atRest, receipts(), restorePoints());
+  }
+
+  /** How long the command took so far, and how large something is that it wrote. */
+  Took took(Path written) throws IOException {
+    return Took.since(session.log().began(), Files0600.size(written));
   }
 
   /** What can be compressed. */

@@ -77,7 +77,7 @@ public final class ApplyText {
                         + " now; 'weftex scan "
                         + into
                         + "' names them"));
-    page.line("Receipt: " + report.receipt());
+    page.line("Receipt: " + report.receipt() + page.faint(" (" + Sizes.shown(report.took()) + ")"));
     if (!report.steps().isEmpty()) {
       page.blank();
       page.line("Left for you:");

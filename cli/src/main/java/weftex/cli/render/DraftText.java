@@ -68,7 +68,8 @@ public final class DraftText {
     }
     RolesText.print(page, drafted.roles(), drafted.into());
     InsideText.print(page, drafted.inside(), drafted.into());
-    page.line("Change set: " + drafted.file());
+    page.line(
+        "Change set: " + drafted.file() + page.faint(" (" + Sizes.shown(drafted.took()) + ")"));
     if (!drafted.sealedFor().isEmpty()) {
       page.line(
           "Sealed for "

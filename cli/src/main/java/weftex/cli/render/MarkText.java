@@ -22,6 +22,7 @@ public final class MarkText {
               + Words.count(mark.tables(), "table")
               + ", "
               + Times.shown(mark.marked())
+              + page.faint(" (" + Sizes.shown(mark.took()) + ")")
               + ".");
     } else {
       page.line(

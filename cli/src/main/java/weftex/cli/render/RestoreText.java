@@ -30,7 +30,12 @@ public final class RestoreText {
 
   private static void rows(Page page, RestoreReport restored) {
     String copy = restored.copy();
-    String size = ": " + size(restored.tables(), restored.rows());
+    String size =
+        ": "
+            + SaveText.tablesAndRows(restored.tables(), restored.rows())
+            + ", in "
+            + Sizes.seconds(restored.seconds())
+            + ".";
     if (!restored.database().isEmpty()) {
       page.words("Put it into the database " + page.strong(restored.database()) + size);
       page.words(

@@ -15,9 +15,7 @@ public final class SaveText {
             + ": "
             + tablesAndRows(saved.rows().size(), saved.all())
             + ", "
-            + Sizes.shown(saved.bytes())
-            + ", in "
-            + String.format(Locale.ROOT, "%.1f s", saved.seconds())
+            + Sizes.shown(saved.took())
             + ".");
     saved.left().forEach(left -> page.words(2, "Not saved", left));
     page.line("File: " + saved.file());

@@ -1,11 +1,14 @@
 package weftex.cli.render;
 
 import java.util.Locale;
+import weftex.cli.result.Took;
 
-/** Sizes of files as people read them. */
+/** Sizes of files, and how long something took, as people read them. */
 public final class Sizes {
   private static final String[] UNITS = {"bytes", "kB", "MB", "GB", "TB"};
   private static final double STEP = 1000;
+  private static final int FEW = 10;
+  private static final int MINUTE = 60;
 
   private Sizes() {}
 
@@ -20,5 +23,19 @@ public final class Sizes {
     return unit == 0
         ? bytes + (bytes == 1 ? " byte" : " bytes")
         : String.format(Locale.ROOT, size < 10 ? "%.1f %s" : "%.0f %s", size, UNITS[unit]);
+  }
+
+  /** Such as {@code 0.4 s}, {@code 12 s} or {@code 3 min 20 s}. */
+  public static String seconds(double seconds) {
+    if (seconds < FEW) {
+      return String.format(Locale.ROOT, "%.1f s", seconds);
+    }
+    long whole = Math.round(seconds);
+    return whole < MINUTE ? whole + " s" : whole / MINUTE + " min " + whole % MINUTE + " s";
+  }
+
+  /** Both, such as {@code 1.4 MB, in 12 s}. */
+  public static String shown(Took took) {
+    return shown(took.bytes()) + ", in " + seconds(took.seconds());
   }
 }

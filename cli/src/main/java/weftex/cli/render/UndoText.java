@@ -32,7 +32,8 @@ public final class UndoText {
       if (!undone.takenAway().isEmpty()) {
         page.line("Taken away again: " + String.join(", ", undone.takenAway()) + ".");
       }
-      page.line("Receipt: " + undone.receipt());
+      page.line(
+          "Receipt: " + undone.receipt() + page.faint(" (" + Sizes.shown(undone.took()) + ")"));
     }
     if (!undone.leftAlone().isEmpty()) {
       page.blank();

@@ -26,6 +26,7 @@ public sealed interface ApplyReport {
   /**
    * The changes are made.
    *
+   * @param took how long it took, and how large the receipt is
    * @param schema new tables and columns, in words
    * @param files what became of files
    * @param renumbered rows that got another number, by their names
@@ -38,6 +39,7 @@ public sealed interface ApplyReport {
   record Applied(
       @JsonUnwrapped Where where,
       String receipt,
+      Took took,
       List<String> schema,
       @JsonUnwrapped Counts counts,
       ApplyOutcome.FileCounts files,

@@ -17,6 +17,7 @@ import java.util.List;
  * @param fallen decisions of the earlier draft that do not fit any more
  * @param sealedFor for whom it is sealed, as people call them; none if it is not
  * @param openable whether one of the drafter's own keys opens it
+ * @param took how long it took, and how large the file is
  */
 public record DraftReport(
     String file,
@@ -38,7 +39,8 @@ public record DraftReport(
     InsideReport inside,
     RolesReport roles,
     List<String> sealedFor,
-    @JsonIgnore boolean openable) {
+    @JsonIgnore boolean openable,
+    Took took) {
 
   /** A decision that fell away, about a change by the number that it had. */
   public record Fallen(

@@ -20,6 +20,7 @@ import weftex.store.file.FileRecord;
  * @param files those that rows name; empty where nobody looked
  * @param filesProblem why nobody looked, as a clause; empty if nobody asked for it
  * @param likeness how the other copy differs from it
+ * @param took how long it took, and how large what was recorded is
  */
 public record MarkReport(
     String from,
@@ -33,4 +34,5 @@ public record MarkReport(
     List<String> leftOut,
     Optional<FileRecord.Recorded> files,
     String filesProblem,
-    Likeness likeness) {}
+    Likeness likeness,
+    Took took) {}

@@ -17,6 +17,7 @@ import weftex.store.dump.Restoring;
  * @param database where it was put instead of the copy's place; empty for that place
  * @param kept what the copy kept of its own; empty if it is its own earlier state
  * @param base how many rows the new base has; empty if none was recorded
+ * @param seconds how long loading and switching took
  */
 public record RestoreReport(
     String does,
@@ -28,18 +29,29 @@ public record RestoreReport(
     Map<String, Restoring.Since> since,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) String database,
     @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Kept> kept,
-    @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Long> base) {
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Long> base,
+    double seconds) {
 
   /** For what reads no file. */
   public static RestoreReport of(String does, String copy) {
     return new RestoreReport(
-        does, copy, "", "", 0, 0, Map.of(), "", Optional.empty(), Optional.empty());
+        does, copy, "", "", 0, 0, Map.of(), "", Optional.empty(), Optional.empty(), 0);
   }
 
   /** The same with the base that was recorded afterwards. */
   public RestoreReport withBase(long recorded) {
     return new RestoreReport(
-        does, copy, file, taken, tables, rows, since, database, kept, Optional.of(recorded));
+        does,
+        copy,
+        file,
+        taken,
+        tables,
+        rows,
+        since,
+        database,
+        kept,
+        Optional.of(recorded),
+        seconds);
   }
 
   /**

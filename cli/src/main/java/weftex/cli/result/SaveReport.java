@@ -1,6 +1,7 @@
 package weftex.cli.result;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -11,8 +12,7 @@ import java.util.Optional;
  * @param restore the command that puts it back; empty for a whole database, which none does
  * @param rows by table
  * @param left what was not saved, in words
- * @param bytes how large the file is
- * @param seconds how long it took
+ * @param took how long it took, and how large the file is
  */
 public record SaveReport(
     String copy,
@@ -21,8 +21,7 @@ public record SaveReport(
     @JsonIgnore Optional<String> restore,
     Map<String, Long> rows,
     List<String> left,
-    long bytes,
-    double seconds) {
+    @JsonUnwrapped Took took) {
 
   /** How many rows there are in all. */
   public long all() {

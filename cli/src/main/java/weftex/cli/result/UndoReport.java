@@ -10,6 +10,7 @@ import weftex.store.apply.Drift;
  *
  * @param undoes the receipt of the apply
  * @param receipt the undo's own; empty if nothing was left to take back
+ * @param took how long it took, and how large the receipt is
  * @param files those that came back, have their old content, or are gone again
  * @param takenAway new tables and columns that are gone again, in words
  * @param things what was taken back; none if the change set is not there any more
@@ -18,6 +19,7 @@ public record UndoReport(
     String undoes,
     String into,
     String receipt,
+    Took took,
     long removed,
     long restored,
     long broughtBack,

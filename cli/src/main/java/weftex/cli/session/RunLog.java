@@ -69,6 +69,11 @@ public final class RunLog implements AutoCloseable {
             + ")");
   }
 
+  /** When the command began, by {@link System#nanoTime}. */
+  public long began() {
+    return began;
+  }
+
   /**
    * Goes on in a pair's state folder, if it has one; what came before is written first. Where
    * nothing can be written nothing is.

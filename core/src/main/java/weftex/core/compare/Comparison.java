@@ -101,16 +101,19 @@ public final class Comparison {
    * the others are read.
    *
    * @param log where differing rows go
-   * @param rows is told, now and then, how many rows of the table at hand have been read
+   * @param rows is told, now and then, how many rows are compared, or need not be
    * @throws IOException if a side can't be read
    */
   public static Comparison threeWay(
       List<TableModel> tables, Sides sides, DifferenceLog log, LongConsumer rows)
       throws IOException {
     Comparison comparison = new Comparison(tables, log, true, sides.sourceMapping(), sides.moves());
+    long passed = 0;
     for (int i = 0; i < tables.size(); i++) {
       Table table = tables.get(i).table();
       Optional<Settlement> settled = Settlement.of(table, sides);
+      long before = passed + settled.map(Settlement::rows).orElse(0L);
+      passed = before;
       settled.ifPresent(comparison.tallies[i]::settle);
       comparison.differing.clear();
       comparison.width = settled.map(Settlement::width).orElse(0L);
@@ -120,7 +123,7 @@ public final class Comparison {
           RowStream source = open(sides.source(), table, settled);
           RowStream target = open(sides.target(), table, settled)) {
         if (table.hasKey()) {
-          comparison.join(i, base, source, target, rows);
+          passed += comparison.join(i, base, source, target, seen -> rows.accept(before + seen));
         } else {
           new MultisetJoin(comparison, i)
               .run(base, mapped(source, i, sides.sourceMapping()), target);
@@ -192,12 +195,15 @@ public final class Comparison {
       throws IOException {
     Comparison comparison = new Comparison(tables, log, false, mapping, BaseMoves.NONE);
     comparison.pairs = pairs;
+    long passed = 0;
     for (int i = 0; i < tables.size(); i++) {
       Table table = tables.get(i).table();
       try (RowStream from = source.open(table);
           RowStream into = target.open(table)) {
         if (table.hasKey()) {
-          comparison.join(i, RowStream.EMPTY, from, into, rows);
+          long before = passed;
+          passed +=
+              comparison.join(i, RowStream.EMPTY, from, into, seen -> rows.accept(before + seen));
         } else {
           new MultisetJoin(comparison, i).run(RowStream.EMPTY, mapped(from, i, mapping), into);
         }
@@ -242,7 +248,10 @@ public final class Comparison {
     return byTargetOnly[table].stream();
   }
 
-  private void join(
+  /**
+   * @return how many rows there were
+   */
+  private long join(
       int table, RowStream bases, RowStream sources, RowStream targets, LongConsumer rows)
       throws IOException {
     Row base = bases.next();
@@ -280,6 +289,7 @@ public final class Comparison {
       target = inTarget ? targets.next() : target;
     }
     rows.accept(seen);
+    return seen;
   }
 
   /** Whether both copies gave one number to two things. */

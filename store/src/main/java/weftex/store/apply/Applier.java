@@ -211,10 +211,6 @@ public final class Applier {
         tool,
         reviewed.contents().approvals(),
         tables(reviewed, target),
-        Receipt.Outcome.UNKNOWN,
-        0,
-        0,
-        0,
-        0);
+        Receipt.Ending.NONE);
   }
 }

@@ -277,10 +277,6 @@ public final class Undoer {
         tool,
         applied.approvals(),
         applied.tables(),
-        Receipt.Outcome.UNKNOWN,
-        0,
-        0,
-        0,
-        0);
+        Receipt.Ending.NONE);
   }
 }

@@ -178,6 +178,11 @@ public final class Capture implements RangedSide {
     return manifest.marked();
   }
 
+  /** How many rows were recorded. */
+  public long rows() {
+    return manifest.tables().stream().mapToLong(Manifest.Entry::rows).sum();
+  }
+
   /** The copy that was recorded. */
   public String copy() {
     return manifest.copy();

@@ -1,5 +1,7 @@
 package weftex.store.receipt;
 
+import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import weftex.core.change.Approval;
@@ -17,10 +19,7 @@ import weftex.core.change.ChangeSetHeader;
  * @param by who ran it
  * @param at when, as an ISO 8601 instant
  * @param tables the columns of the tables that it touches
- * @param outcome whether it was committed
- * @param sequence its place in the order of the target's ledger; 0 if an older version wrote it, or
- *     if it never came so far
- * @param adds rows added, {@code updates} and {@code removes} likewise
+ * @param ending how far it came
  */
 public record Receipt(
     String id,
@@ -38,11 +37,7 @@ public record Receipt(
     String tool,
     List<Approval> approvals,
     List<ChangeSetHeader.TableColumns> tables,
-    Outcome outcome,
-    long sequence,
-    long adds,
-    long updates,
-    long removes) {
+    Ending ending) {
 
   /** How it ended. */
   public enum Outcome {
@@ -62,19 +57,59 @@ public record Receipt(
     }
   }
 
-  /** The same receipt with another ending. */
-  Receipt ended(Outcome outcome) {
-    return with(outcome, sequence, adds, updates, removes);
+  /**
+   * How far a run came.
+   *
+   * @param outcome whether it was committed
+   * @param at when it ended, as an ISO 8601 instant; empty where it could not say that itself
+   * @param sequence its place in the order of the target's ledger; 0 if an older version wrote it,
+   *     or if it never came so far
+   * @param adds rows added, {@code updates} and {@code removes} likewise
+   */
+  public record Ending(
+      Outcome outcome, Optional<String> at, long sequence, long adds, long updates, long removes) {
+    /** Nobody knows yet. */
+    public static final Ending NONE = new Ending(Outcome.UNKNOWN, Optional.empty(), 0, 0, 0, 0);
+  }
+
+  public Outcome outcome() {
+    return ending.outcome();
+  }
+
+  public long sequence() {
+    return ending.sequence();
+  }
+
+  public long adds() {
+    return ending.adds();
+  }
+
+  public long updates() {
+    return ending.updates();
+  }
+
+  public long removes() {
+    return ending.removes();
+  }
+
+  /** How long it took; empty where it could not say itself when it ended. */
+  public Optional<Duration> took() {
+    return ending.at().map(end -> Duration.between(Instant.parse(at), Instant.parse(end)));
+  }
+
+  /** The same receipt with how it ended. */
+  Receipt ended(Outcome outcome, Optional<String> end) {
+    return with(new Ending(outcome, end, sequence(), adds(), updates(), removes()));
   }
 
   /** The same receipt with what was written. */
   Receipt written(long sequence, long adds, long updates, long removes) {
-    return with(outcome, sequence, adds, updates, removes);
+    return with(new Ending(outcome(), ending.at(), sequence, adds, updates, removes));
   }
 
-  private Receipt with(Outcome outcome, long sequence, long adds, long updates, long removes) {
+  private Receipt with(Ending other) {
     return new Receipt(
         id, kind, site, from, into, target, changeSet, file, undoes, part, by, at, tool, approvals,
-        tables, outcome, sequence, adds, updates, removes);
+        tables, other);
   }
 }

@@ -35,6 +35,13 @@ public final class ReceiptWriter implements AutoCloseable {
    */
   static final int FORMAT = 7;
 
+  /** What the last line is called. */
+  static final Map<Receipt.Outcome, String> ENDINGS =
+      Map.of(Receipt.Outcome.COMMITTED, "committed", Receipt.Outcome.ROLLED_BACK, "rolledBack");
+
+  /** Says in that line that a later run wrote it. */
+  static final String FOUND = "foundLater";
+
   private final Path file;
   private final FileChannel channel;
   private final OutputStream out;
@@ -263,17 +270,25 @@ public final class ReceiptWriter implements AutoCloseable {
 
   /** Notes the commit. */
   public void committed(String at) throws IOException {
-    end(out, "committed", at);
+    end(out, Receipt.Outcome.COMMITTED, at, false);
     flush();
   }
 
-  /** Appends how a receipt ended. */
-  static void end(OutputStream out, String member, String at) throws IOException {
+  /**
+   * Appends how a receipt ended.
+   *
+   * @param found whether a later run found that out, so that the time is not that of the ending
+   */
+  static void end(OutputStream out, Receipt.Outcome outcome, String at, boolean found)
+      throws IOException {
     JsonLines.write(
         out,
         json -> {
-          json.writeObjectFieldStart(member);
+          json.writeObjectFieldStart(ENDINGS.get(outcome));
           json.writeStringField("at", at);
+          if (found) {
+            json.writeBooleanField(FOUND, true);
+          }
           json.writeEndObject();
         });
   }

@@ -286,7 +286,8 @@ public final class Receipts {
   public Receipt end(Receipt receipt, boolean committed) throws IOException, Refusal {
     Path file = file(receipt.id());
     ByteArrayOutputStream line = new ByteArrayOutputStream();
-    ReceiptWriter.end(line, committed ? "committed" : "rolledBack", now());
+    ReceiptWriter.end(
+        line, committed ? Receipt.Outcome.COMMITTED : Receipt.Outcome.ROLLED_BACK, now(), true);
     try (ReceiptFile lines = open(file)) {
       lines.append(line.toByteArray());
     }
@@ -333,11 +334,15 @@ public final class Receipts {
           written.path("updates").asLong(),
           written.path("removes").asLong());
     }
-    Receipt.Outcome outcome =
-        node.has("committed")
-            ? Receipt.Outcome.COMMITTED
-            : node.has("rolledBack") ? Receipt.Outcome.ROLLED_BACK : known.outcome();
-    return known.ended(outcome);
+    for (Receipt.Outcome outcome :
+        List.of(Receipt.Outcome.COMMITTED, Receipt.Outcome.ROLLED_BACK)) {
+      JsonNode end = node.path(ReceiptWriter.ENDINGS.get(outcome));
+      if (!end.isMissingNode()) {
+        boolean itself = !end.path(ReceiptWriter.FOUND).asBoolean();
+        return known.ended(outcome, Optional.of(end.path("at").asText()).filter(at -> itself));
+      }
+    }
+    return known;
   }
 
   private static Optional<Receipt> header(Path file, byte[] line) throws Refusal {
@@ -388,10 +393,6 @@ public final class Receipts {
             node.path("tool").asText(),
             approvals,
             LineParts.tables(node.path("tables")),
-            Receipt.Outcome.UNKNOWN,
-            0,
-            0,
-            0,
-            0));
+            Receipt.Ending.NONE));
   }
 }

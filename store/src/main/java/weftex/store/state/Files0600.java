@@ -21,6 +21,7 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Stream;
 
 /** Files and folders that only their owner can read, from the moment they exist. */
 public final class Files0600 {
@@ -50,6 +51,20 @@ public final class Files0600 {
     } catch (IOException | UnsupportedOperationException e) {
       // It is not there, as whoever reads it will say.
       return false;
+    }
+  }
+
+  /** How many bytes a file takes, or all files in a folder; 0 if there is none. */
+  public static long size(Path path) throws IOException {
+    if (Files.notExists(path)) {
+      return 0;
+    }
+    try (Stream<Path> files = Files.walk(path)) {
+      long size = 0;
+      for (Path file : files.filter(Files::isRegularFile).toList()) {
+        size += Files.size(file);
+      }
+      return size;
     }
   }
 

@@ -3,7 +3,6 @@ package weftex.store.tidy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.stream.Stream;
 import weftex.store.state.FileClaim;
 import weftex.store.state.Files0600;
 
@@ -39,20 +38,7 @@ public record Leftover(Kind kind, Path path, String at, long bytes) {
   }
 
   static Leftover of(Kind kind, Path path, String at) throws IOException {
-    return new Leftover(kind, path, at, size(path));
-  }
-
-  private static long size(Path path) throws IOException {
-    if (!Files.isDirectory(path)) {
-      return Files.size(path);
-    }
-    long size = 0;
-    try (Stream<Path> files = Files.walk(path)) {
-      for (Path file : files.filter(Files::isRegularFile).toList()) {
-        size += Files.size(file);
-      }
-    }
-    return size;
+    return new Leftover(kind, path, at, Files0600.size(path));
   }
 
   /** Takes it away. */

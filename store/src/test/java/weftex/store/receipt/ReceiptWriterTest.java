@@ -138,10 +138,6 @@ class ReceiptWriterTest {
         "test",
         List.of(),
         List.of(),
-        Receipt.Outcome.UNKNOWN,
-        0,
-        0,
-        0,
-        0);
+        Receipt.Ending.NONE);
   }
 }

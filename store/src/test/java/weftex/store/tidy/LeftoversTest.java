@@ -61,11 +61,7 @@ class LeftoversTest {
             "test",
             List.of(),
             List.of(),
-            Receipt.Outcome.UNKNOWN,
-            0,
-            0,
-            0,
-            0);
+            Receipt.Ending.NONE);
     try (ReceiptWriter writer = receipts.begin(receipt)) {
       writer.written(0, 0, 0, 1);
       if (ended) {
