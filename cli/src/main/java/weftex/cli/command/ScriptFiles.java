@@ -79,11 +79,18 @@ final class ScriptFiles {
    */
   void write(String receipt, SqlFile source) throws Refusal, IOException {
     Copy merged = target.again();
-    Ledger.Entry entry =
-        merged.ledger().stream()
-            .filter(one -> one.receipt().equals(receipt))
-            .findFirst()
-            .orElseThrow(() -> new IllegalStateException("no entry of " + receipt));
+    Ledger.Entry entry = null;
+    long before = 0;
+    for (Ledger.Entry one : merged.ledger()) {
+      if (one.receipt().equals(receipt)) {
+        entry = one;
+      } else {
+        before = Math.max(before, one.sequence());
+      }
+    }
+    if (entry == null) {
+      throw new IllegalStateException("no entry of " + receipt);
+    }
     List<SchemaChange> schema = place.receipts().schema(receipt);
     MergeScript words =
         DumpDialect.of(merged.spec())
@@ -92,8 +99,7 @@ final class ScriptFiles {
     Path first = place.state().temporary("script");
     Path second = place.state().temporary("script-undo");
     try (ReceiptRows rows = place.receipts().rows(receipt)) {
-      MergeScript.Merge merge =
-          new MergeScript.Merge(about(source), entry, entry.sequence() - 1, schema, rows);
+      MergeScript.Merge merge = new MergeScript.Merge(about(source), entry, before, schema, rows);
       Files0600.whole(first, out -> words(() -> words.write(merge, out)));
       Files0600.whole(second, out -> words(() -> words.writeBack(merge, out)));
       prove(source, first, second);

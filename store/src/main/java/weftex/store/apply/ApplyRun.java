@@ -75,7 +75,8 @@ final class ApplyRun {
       Copy found,
       Function<Copy, SiteMap> means,
       Manner manner,
-      LongConsumer progress) {
+      LongConsumer progress)
+      throws Refusal, IOException {
     this.receipts = receipts;
     this.gate = gate;
     this.receipt = receipt;
@@ -86,7 +87,7 @@ final class ApplyRun {
     this.progress = progress;
     this.schema = reviewed.madeSchema();
     this.ending = new Ending("apply", found);
-    this.committing = new Committing(receipt, gate, ending);
+    this.committing = Committing.of(receipts, receipt, gate, ending);
   }
 
   ApplyOutcome run() throws Refusal, IOException {

@@ -9,13 +9,21 @@ import weftex.store.copy.Ledger;
 import weftex.store.copy.WriteTransaction;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.ReceiptWriter;
+import weftex.store.receipt.Receipts;
 
 /**
  * How a run begins to write and how it commits, whatever it makes or takes back: the receipt is on
  * disk before the commit, the ledger's row in the same transaction, and an interrupt is only heard
  * until the commit is sent.
+ *
+ * @param last the highest place in the order of the target's ledger that a receipt has. A ledger
+ *     begins anew where a copy is made anew, and goes back where it is restored; receipts stay
  */
-record Committing(Receipt receipt, CommitGate gate, Ending ending) {
+record Committing(Receipt receipt, CommitGate gate, Ending ending, long last) {
+  static Committing of(Receipts receipts, Receipt receipt, CommitGate gate, Ending ending)
+      throws IOException, Refusal {
+    return new Committing(receipt, gate, ending, receipts.lastSequence(receipt.target()));
+  }
 
   /**
    * Refuses tables that can't roll back.
@@ -40,7 +48,7 @@ record Committing(Receipt receipt, CommitGate gate, Ending ending) {
   void commit(
       WriteTransaction transaction, ReceiptWriter writer, long adds, long updates, long removes)
       throws SQLException, IOException, Refusal {
-    long sequence = transaction.ledger().next();
+    long sequence = transaction.ledger().next(last);
     String hash = writer.written(adds, updates, removes, sequence);
     transaction
         .ledger()

@@ -81,7 +81,7 @@ public final class Undoer {
     Ending ending = new Ending("undo", found);
     List<String> unsafe = TargetTables.notTransactional(found.catalog(), applied.tables());
     Receipt receipt = receipt(applied, found, terms.changes().isPresent());
-    Committing committing = new Committing(receipt, gate, ending);
+    Committing committing = Committing.of(receipts, receipt, gate, ending);
     committing.check(unsafe, terms.evenIfNoRollback());
     UndoFiles filesBack = filesBack(applied, receipt, found, site, terms);
     try (Claim claim = found.claim();

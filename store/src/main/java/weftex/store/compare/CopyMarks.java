@@ -128,7 +128,8 @@ public final class CopyMarks {
     try (Claim claim = copy.claim();
         WriteTransaction transaction = claim.begin()) {
       Ledger ledger = transaction.ledger();
-      ledger.write(new Ledger.Entry(mark, place.copy(), KIND, at, ledger.next(), Optional.empty()));
+      ledger.write(
+          new Ledger.Entry(mark, place.copy(), KIND, at, ledger.next(0), Optional.empty()));
       transaction.commit();
     } catch (SQLException e) {
       throw new Refusal(

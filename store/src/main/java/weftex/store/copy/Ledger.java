@@ -164,9 +164,13 @@ public final class Ledger {
     return all().stream().filter(entry -> entry.receipt().equals(receipt)).findFirst();
   }
 
-  /** The place in the order that the next entry gets. */
-  public long next() throws SQLException {
-    return all().stream().mapToLong(Entry::sequence).max().orElse(0) + 1;
+  /**
+   * The place in the order that the next entry gets.
+   *
+   * @param known the last place that is known of this copy, from whatever was its ledger before
+   */
+  public long next(long known) throws SQLException {
+    return Math.max(known, all().stream().mapToLong(Entry::sequence).max().orElse(0)) + 1;
   }
 
   /** Writes an entry. */

@@ -225,6 +225,15 @@ public final class Receipts {
     return ordered;
   }
 
+  /** The highest place that a receipt has in the order of a copy's ledger; 0 if none has one. */
+  public long lastSequence(String place) throws IOException, Refusal {
+    return all().stream()
+        .filter(receipt -> receipt.target().equals(place))
+        .mapToLong(Receipt::sequence)
+        .max()
+        .orElse(0);
+  }
+
   /** The files of all receipts, by their ids. */
   public List<Path> files() throws IOException {
     if (!Files.isDirectory(folder)) {

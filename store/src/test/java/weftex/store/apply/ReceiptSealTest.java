@@ -146,4 +146,27 @@ class ReceiptSealTest {
     assertThat(pair.receipts().all()).extracting(Receipt::kind).containsExactly("apply", "undo");
     assertThat(Copy.reach(pair.spec("live")).claimIfFree()).isPresent();
   }
+
+  /** A copy that was made anew, or restored, has another ledger, and its receipts stay. */
+  @ParameterizedTest
+  @EnumSource(
+      value = Pair.Kind.class,
+      names = {"SQLITE", "MARIADB"})
+  void whatIsMergedIntoACopyMadeAnewIsTheLastThatIsTakenBack(Pair.Kind kind) throws Exception {
+    Pair pair = applied(kind);
+    for (int week = 1; week <= 2; week++) {
+      pair.on("staging", "UPDATE pages SET title = 'Week " + week + "' WHERE id = 1");
+      pair.apply(pair.approvedDraft());
+    }
+    pair.on("live", "DELETE FROM weftex_ledger");
+    pair.mark();
+    List<String> before = pair.ask("live", PAGES);
+    pair.on("staging", "UPDATE pages SET title = 'Anew' WHERE id = 1");
+    pair.apply(pair.approvedDraft());
+    List<Receipt> all = pair.receipts().all();
+    assertThat(all).extracting(Receipt::id).isSorted();
+    assertThat(all).extracting(Receipt::sequence).doesNotHaveDuplicates();
+    assertThat(pair.undo(false).restored()).isEqualTo(1);
+    assertThat(pair.ask("live", PAGES)).isEqualTo(before);
+  }
 }

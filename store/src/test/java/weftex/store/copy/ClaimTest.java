@@ -46,7 +46,7 @@ class ClaimTest {
     try (Claim claim = Copy.reach(pair.spec("live")).claim()) {
       for (int i = 1; i <= 3; i++) {
         try (WriteTransaction transaction = claim.begin()) {
-          assertThat(transaction.ledger().next()).isEqualTo(i == 3 ? 2 : i);
+          assertThat(transaction.ledger().next(0)).isEqualTo(i == 3 ? 2 : i);
           transaction
               .ledger()
               .write(new Ledger.Entry("r" + i, "c", "apply", "now", i, Optional.empty()));
