@@ -19,6 +19,7 @@ import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.cli.session.Terminal;
 import weftex.store.apply.CommitGate;
+import weftex.store.scratch.PrivateServer;
 import weftex.store.seal.Keyring;
 import weftex.store.ssh.SshLines;
 
@@ -62,6 +63,7 @@ public final class Main {
       code = Math.max(code, ExitStatus.UNREACHABLE.code());
     }
     err.flush();
+    PrivateServer.stopAll();
     // A reader thread may still be waiting for a server.
     Runtime.getRuntime().halt(code);
   }
@@ -87,6 +89,7 @@ public final class Main {
     err.flush();
     restorer.finish();
     err.flush();
+    PrivateServer.stopAll();
     Runtime.getRuntime().halt(INTERRUPTED);
   }
 

@@ -1,8 +1,6 @@
 package weftex.cli.config;
 
-import java.io.IOException;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -11,14 +9,12 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.SshHost;
 import weftex.store.copy.Tls;
 import weftex.store.dump.SqlFile;
 import weftex.store.seal.AtRest;
-import weftex.store.state.StateFolder;
 
 /** Reads what weftex.yaml says of a copy. */
 final class CopyReader {
@@ -28,9 +24,6 @@ final class CopyReader {
 
   /** Nor here: a comma would end the value. */
   private static final Pattern SOCKET = Pattern.compile("/[^,;&?]+");
-
-  /** What the scratch database of a backup is called by. */
-  private static final String BACKUP = "base";
 
   private static final Pattern SSH_WORD = Pattern.compile("[\\p{L}\\p{N}_][\\p{L}\\p{N}_.:%-]*");
 
@@ -53,11 +46,19 @@ final class CopyReader {
     this.problems = problems;
   }
 
+  /** weftex.yaml. */
+  Path file() {
+    return file;
+  }
+
+  Map<String, String> environment() {
+    return environment;
+  }
+
   /** Where a copy is. */
   CopySpec read(String name, PairFile said, List<String> shared) throws Refusal {
     boolean live = name.equals("live");
     PairFile.CopyEntry entry = live ? said.copies().live() : said.copies().staging();
-    PairFile.CopyEntry other = live ? said.copies().staging() : said.copies().live();
     String prefix = entry.prefix() == null ? "" : entry.prefix();
     long kinds =
         Stream.of(entry.sqlite(), entry.mariadb(), entry.sql()).filter(Objects::nonNull).count();
@@ -86,11 +87,10 @@ final class CopyReader {
             entry.mariadb(),
             shared,
             new Beside(ssh(name, entry.ssh(), said), said.passwordVariables()))
-        : sqlFile(
-            new CopyOfFile(name, prefix, name, AtRest.CLEAR),
-            folder.resolve(entry.sql()).normalize(),
-            said,
-            other);
+        : new FileCopies(this, said)
+            .read(
+                new FileCopies.CopyOfFile(name, prefix, name, AtRest.CLEAR),
+                folder.resolve(entry.sql()).normalize());
   }
 
   /**
@@ -106,103 +106,8 @@ final class CopyReader {
     if (SqlFile.isDatabase(sql)) {
       return new CopySpec.SqliteFile(name, prefix, sql, shared, Optional.empty());
     }
-    // Never on live's server, unless that is named.
-    return sqlFile(
-        new CopyOfFile(name, prefix, BACKUP, atRest), sql, said, said.copies().staging());
-  }
-
-  /**
-   * The scratch databases into which files may have been loaded: of the copies that are files, and
-   * of backups. No file need be there for it.
-   */
-  List<CopySpec> scratches(PairFile said) throws Refusal {
-    List<CopySpec> scratches = new ArrayList<>();
-    for (String name : List.of("staging", "live")) {
-      boolean live = name.equals("live");
-      PairFile.CopyEntry entry = live ? said.copies().live() : said.copies().staging();
-      PairFile.CopyEntry other = live ? said.copies().staging() : said.copies().live();
-      if (entry.sql() != null && scratchServer(said, other) != null) {
-        scratches.add(onServer(new CopyOfFile(name, "", name, AtRest.CLEAR), said, other));
-      }
-    }
-    PairFile.CopyEntry staging = said.copies().staging();
-    if (scratchServer(said, staging) != null) {
-      scratches.add(onServer(new CopyOfFile("live", "", BACKUP, AtRest.CLEAR), said, staging));
-    }
-    return scratches;
-  }
-
-  /**
-   * A copy that is a file.
-   *
-   * @param scratch what its scratch database is called by
-   * @param atRest how it may be kept
-   */
-  private record CopyOfFile(String name, String prefix, String scratch, AtRest atRest) {}
-
-  /** A file is loaded on the server that is named for it, else on that of the other copy. */
-  private CopySpec sqlFile(CopyOfFile copy, Path sql, PairFile said, PairFile.CopyEntry other)
-      throws Refusal {
-    if (SqlFile.isOfSqlite(sql, copy.atRest())) {
-      Path scratch = scratchFolder(said).resolve(copy.scratch() + ".db");
-      return SqlFile.of(
-          sql, new CopySpec.SqliteFile(copy.name(), copy.prefix(), scratch), copy.atRest());
-    }
-    if (scratchServer(said, other) == null) {
-      throw wrong(
-          (copy.scratch().equals(copy.name()) ? "copy '" + copy.name() + "'" : "the backup")
-              + " is a file of a MariaDB or MySQL server, and nothing says on which server it may be"
-              + " loaded: add 'scratch: {mariadb: {host: …, user: …}}'");
-    }
-    return SqlFile.of(sql, onServer(copy, said, other), copy.atRest());
-  }
-
-  /** Of a sealed pair a database in a file, which has all of a copy, is held in memory. */
-  private Path scratchFolder(PairFile said) throws Refusal {
-    Path state = StateFolder.of(file).folder();
-    if (said.sealed() == null || !said.sealed().on()) {
-      return state.resolve("scratch");
-    }
-    try {
-      return InMemory.own(environment, "weftex-" + Integer.toHexString(state.hashCode()))
-          .orElseThrow(
-              () ->
-                  wrong(
-                      "'sealed' and a copy that is a file of SQLite need a folder in memory for the"
-                          + " database, and this machine has none"));
-    } catch (IOException e) {
-      throw wrong(
-          "the folder in memory for the database of a file can't be used: " + FailureWords.of(e));
-    }
-  }
-
-  private static PairFile.ServerEntry scratchServer(PairFile said, PairFile.CopyEntry other) {
-    return said.scratch() != null && said.scratch().mariadb() != null
-        ? said.scratch().mariadb()
-        : other.mariadb();
-  }
-
-  private CopySpec onServer(CopyOfFile copy, PairFile said, PairFile.CopyEntry other)
-      throws Refusal {
-    PairFile.ServerEntry server = scratchServer(said, other);
-    boolean isOthers = server == other.mariadb();
-    boolean named = !isOthers && server.database() != null;
-    String database =
-        named
-            ? server.database() + (copy.scratch().equals(copy.name()) ? "" : "_" + copy.scratch())
-            : ("weftex_scratch_" + said.site() + "_" + copy.scratch())
-                .replaceAll("[^A-Za-z0-9_]", "_");
-    PairFile.ServerEntry scratch =
-        new PairFile.ServerEntry(
-            server.host(),
-            server.port(),
-            database.substring(0, Math.min(64, database.length())),
-            server.user(),
-            server.password(),
-            server.tls());
-    Optional<SshHost> ssh = isOthers ? ssh(copy.name(), other.ssh(), said) : Optional.empty();
-    return server(
-        copy.name(), copy.prefix(), scratch, List.of(), new Beside(ssh, said.passwordVariables()));
+    return new FileCopies(this, said)
+        .read(new FileCopies.CopyOfFile(name, prefix, FileCopies.BACKUP, atRest), sql);
   }
 
   /**
@@ -210,9 +115,9 @@ final class CopyReader {
    *
    * @param secrets variables that hold passwords
    */
-  private record Beside(Optional<SshHost> ssh, Set<String> secrets) {}
+  record Beside(Optional<SshHost> ssh, Set<String> secrets) {}
 
-  private CopySpec server(
+  CopySpec server(
       String name, String prefix, PairFile.ServerEntry server, List<String> shared, Beside beside)
       throws Refusal {
     Optional<SshHost> ssh = beside.ssh();
@@ -250,8 +155,7 @@ final class CopyReader {
         ssh);
   }
 
-  private Optional<SshHost> ssh(String name, PairFile.SshEntry said, PairFile whole)
-      throws Refusal {
+  Optional<SshHost> ssh(String name, PairFile.SshEntry said, PairFile whole) throws Refusal {
     if (said == null) {
       return Optional.empty();
     }
@@ -358,7 +262,8 @@ final class CopyReader {
     }
   }
 
-  private Refusal wrong(String what) {
+  /** What is wrong with the file. */
+  Refusal wrong(String what) {
     return problems.wrong(what);
   }
 }

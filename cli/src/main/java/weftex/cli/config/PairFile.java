@@ -1,6 +1,8 @@
 package weftex.cli.config;
 
 import com.fasterxml.jackson.annotation.JsonCreator;
+import com.fasterxml.jackson.annotation.JsonIgnore;
+import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -130,8 +132,29 @@ record PairFile(
     }
   }
 
-  /** Where files of SQL are loaded to; the database may be left out. */
-  record ScratchEntry(ServerEntry mariadb) {}
+  /**
+   * Where files of SQL are loaded to: {@code private}, or a server.
+   *
+   * @param mariadb of which the database may be left out
+   * @param own whether Weftex starts a server of its own
+   */
+  record ScratchEntry(ServerEntry mariadb, @JsonIgnore boolean own) {
+    static final String PRIVATE = "private";
+
+    @JsonCreator(mode = JsonCreator.Mode.PROPERTIES)
+    ScratchEntry(@JsonProperty("mariadb") ServerEntry mariadb) {
+      this(mariadb, false);
+    }
+
+    @JsonCreator(mode = JsonCreator.Mode.DELEGATING)
+    static ScratchEntry of(String word) {
+      if (!word.equals(PRIVATE)) {
+        throw new IllegalArgumentException(
+            "'scratch' is 'private', or names a server under 'mariadb', not '" + word + "'");
+      }
+      return new ScratchEntry(null, true);
+    }
+  }
 
   /**
    * Restore points.

@@ -240,7 +240,8 @@ public final class PairReader {
   /** The scratch databases on servers into which files of a pair may have been loaded. */
   public static List<CopySpec> scratches(
       Path file, Map<String, String> environment, Optional<RoofSites.At> at) throws Refusal {
-    return new PairReader(file, environment, at).said((said, copies) -> copies.scratches(said));
+    return new PairReader(file, environment, at)
+        .said((said, copies) -> new FileCopies(copies, said).scratches());
   }
 
   /** Asked of what the file says. */

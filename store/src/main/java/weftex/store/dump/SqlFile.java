@@ -27,6 +27,8 @@ import weftex.store.copy.Catalog;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.CopySpec;
 import weftex.store.seal.AtRest;
+import weftex.store.state.FileClaim;
+import weftex.store.state.Files0600;
 
 /**
  * A copy that is a file of SQL, as a server's dump client or a hosting panel writes it. Its rows
@@ -48,6 +50,7 @@ public final class SqlFile implements CopySpec.Origin {
   private final Path file;
   private final CopySpec scratch;
   private final AtRest atRest;
+  private final Room room;
   private boolean loaded;
   private String left = "";
 
@@ -60,10 +63,50 @@ public final class SqlFile implements CopySpec.Origin {
     private static final Mark SOILED = new Mark("", 0, 0, false, "");
   }
 
-  private SqlFile(Path file, CopySpec scratch, AtRest atRest) {
+  /** Where scratch databases are. */
+  public interface Host {
+    /**
+     * Sees to it that it can be reached.
+     *
+     * @throws Refusal if that fails
+     */
+    void start() throws Refusal;
+  }
+
+  /**
+   * Where the rows are loaded to.
+   *
+   * @param scratch the database
+   * @param host where that is
+   * @param claim a file that one process at a time holds while it loads; empty if nobody else can
+   */
+  public record Room(CopySpec scratch, Host host, Optional<Path> claim) {
+    private interface Loading {
+      void run() throws SQLException, IOException, Refusal;
+    }
+
+    private void alone(Loading loading) throws SQLException, IOException, Refusal {
+      if (claim.isEmpty()) {
+        loading.run();
+        return;
+      }
+      Files0600.createFolder(claim.get().getParent());
+      Optional<FileClaim> held = FileClaim.awaited(claim.get(), "loading");
+      try {
+        loading.run();
+      } finally {
+        if (held.isPresent()) {
+          held.get().close();
+        }
+      }
+    }
+  }
+
+  private SqlFile(Path file, Room room, AtRest atRest) {
     this.file = file;
     this.atRest = atRest;
-    this.scratch = scratch;
+    this.room = room;
+    this.scratch = room.scratch();
   }
 
   /**
@@ -73,7 +116,12 @@ public final class SqlFile implements CopySpec.Origin {
    * @param atRest how the file may be kept
    */
   public static CopySpec of(Path file, CopySpec scratch, AtRest atRest) {
-    return scratch.withOrigin(new SqlFile(file, scratch, atRest));
+    return of(file, new Room(scratch, () -> {}, Optional.empty()), atRest);
+  }
+
+  /** The same, in a room that other processes may use. */
+  public static CopySpec of(Path file, Room room, AtRest atRest) {
+    return room.scratch().withOrigin(new SqlFile(file, room, atRest));
   }
 
   /** The file that a copy is; empty if it is a database. */
@@ -129,32 +177,11 @@ public final class SqlFile implements CopySpec.Origin {
     if (!Files.isRegularFile(file)) {
       throw refusal(Files.exists(file) ? "is no ordinary file" : "is not there", null);
     }
+    room.host().start();
     DumpDialect words = DumpDialect.of(scratch);
     words.makeScratch(scratch);
-    try (Connection connection = Connecting.open(scratch)) {
-      Optional<Mark> mark = mark(connection);
-      long bytes = Files.size(file);
-      long modified = Files.getLastModifiedTime(file).toMillis();
-      boolean same =
-          mark.filter(m -> m.whole() && m.bytes() == bytes && m.modified() == modified).isPresent();
-      if (!same) {
-        String hash = hash();
-        if (mark.filter(m -> m.whole() && m.sha256().equals(hash)).isEmpty()) {
-          checkOurs(connection, mark);
-          words.emptyScratch(connection);
-          run(
-              connection,
-              "CREATE TABLE "
-                  + MARK
-                  + " (sha256 VARCHAR(64), bytes BIGINT, modified BIGINT, whole INT, text_at TEXT)");
-          left = fill(connection, words);
-        } else {
-          left = mark.get().left();
-        }
-        setMark(connection, new Mark(hash, bytes, modified, true, left));
-      } else {
-        left = mark.get().left();
-      }
+    try {
+      room.alone(() -> loadIfOther(words));
       loaded = true;
     } catch (SQLException e) {
       throw refusal("can't be loaded into " + scratch.place() + ": " + FailureWords.of(e), e);
@@ -163,8 +190,35 @@ public final class SqlFile implements CopySpec.Origin {
     }
   }
 
+  private void loadIfOther(DumpDialect words) throws SQLException, IOException, Refusal {
+    try (Connection connection = Connecting.open(scratch)) {
+      Optional<Mark> mark = mark(connection).filter(Mark::whole);
+      long bytes = Files.size(file);
+      long modified = Files.getLastModifiedTime(file).toMillis();
+      if (mark.filter(m -> m.bytes() == bytes && m.modified() == modified).isPresent()) {
+        left = mark.get().left();
+        return;
+      }
+      String hash = hash();
+      if (mark.filter(m -> m.sha256().equals(hash)).isPresent()) {
+        left = mark.get().left();
+      } else {
+        checkOurs(connection, mark(connection));
+        words.emptyScratch(connection);
+        run(
+            connection,
+            "CREATE TABLE "
+                + MARK
+                + " (sha256 VARCHAR(64), bytes BIGINT, modified BIGINT, whole INT, text_at TEXT)");
+        left = fill(connection, words);
+      }
+      setMark(connection, new Mark(hash, bytes, modified, true, left));
+    }
+  }
+
   /** Takes the scratch database away, if it is ours; whoever needs the rows loads them again. */
   public synchronized void discard() throws Refusal {
+    room.host().start();
     DumpDialect words = DumpDialect.of(scratch);
     try (Connection connection = Connecting.open(scratch)) {
       if (mark(connection).isEmpty()) {
@@ -205,7 +259,7 @@ public final class SqlFile implements CopySpec.Origin {
 
   /** Takes a scratch database away, if it has our mark. */
   public static void discard(CopySpec scratch) throws Refusal {
-    new SqlFile(Path.of(""), scratch, AtRest.CLEAR).discard();
+    new SqlFile(Path.of(""), new Room(scratch, () -> {}, Optional.empty()), AtRest.CLEAR).discard();
   }
 
   /** Loads it once more, so that the rows are the file's again. */

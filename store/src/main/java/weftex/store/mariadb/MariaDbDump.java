@@ -250,8 +250,8 @@ public final class MariaDbDump implements DumpDialect {
               + ": "
               + FailureWords.of(e)
               + ". Nothing was changed.",
-          "Make it by hand and give its user all rights to it, or name another server under 'scratch' in"
-              + " weftex.yaml.",
+          "Make it by hand and give its user all rights to it, name another server under 'scratch' in"
+              + " weftex.yaml, or write 'scratch: private' there: Weftex then starts one of its own.",
           e);
     }
   }

@@ -1,6 +1,7 @@
 package weftex.store.state;
 
 import java.io.IOException;
+import java.io.InterruptedIOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.channels.OverlappingFileLockException;
@@ -19,6 +20,7 @@ import java.util.Optional;
  */
 public final class FileClaim implements AutoCloseable {
   private static final int LONGEST = 1024;
+  private static final int PAUSE_MILLIS = 50;
 
   private final FileChannel channel;
 
@@ -64,6 +66,26 @@ public final class FileClaim implements AutoCloseable {
     String line = who.replace('\n', ' ') + "\n";
     channel.write(ByteBuffer.wrap(line.getBytes(StandardCharsets.UTF_8)), 0);
     return new Attempt(Optional.of(new FileClaim(channel)), Optional.empty());
+  }
+
+  /**
+   * Holds a file as soon as nobody else does; empty if its folder can't be written to.
+   *
+   * @param who what others are told meanwhile, on one line
+   */
+  public static Optional<FileClaim> awaited(Path file, String who) throws IOException {
+    while (true) {
+      Attempt attempt = attempt(file, who);
+      if (attempt.claim().isPresent() || attempt.holder().isEmpty()) {
+        return attempt.claim();
+      }
+      try {
+        Thread.sleep(PAUSE_MILLIS);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new InterruptedIOException("interrupted while waiting for " + file);
+      }
+    }
   }
 
   private static boolean lock(FileChannel channel) throws IOException {

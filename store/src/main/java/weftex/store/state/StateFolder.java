@@ -28,6 +28,9 @@ public final class StateFolder {
   /** Where the state of the other sites is that one configuration describes. */
   public static final String SITES = "sites";
 
+  /** Where, among scratch databases, the data of a server of our own are. */
+  public static final String OWN_SERVER = "server";
+
   private static final Pattern NUMBERED =
       Pattern.compile("(\\d{4,9})-\\d{4}-\\d\\d-\\d\\d\\.(?:jsonl(?:\\.zst)?|sealed)");
 
@@ -121,6 +124,16 @@ public final class StateFolder {
 
   public Path changeSets() {
     return folder.resolve("change-sets");
+  }
+
+  /** Databases into which files are loaded. */
+  public Path scratch() {
+    return folder.resolve("scratch");
+  }
+
+  /** The data of a server of our own. */
+  public Path ownServer() {
+    return scratch().resolve(OWN_SERVER);
   }
 
   /** A file that says what failed unexpectedly. */

@@ -23,6 +23,7 @@ public record Leftover(Kind kind, Path path, String at, long bytes) {
     BASE("earlier base"),
     RESTORE_POINT("restore point"),
     ASIDE("file that was set aside"),
+    SERVER("server of its own into which files were loaded"),
     FAILURE("report of a failure"),
     TEMPORARY("temporary file of a process that is gone");
 

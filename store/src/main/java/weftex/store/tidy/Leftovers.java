@@ -22,6 +22,7 @@ import weftex.store.file.Aside;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.ReceiptRows;
 import weftex.store.receipt.Receipts;
+import weftex.store.scratch.PrivateServer;
 import weftex.store.state.StateFolder;
 
 /**
@@ -66,6 +67,11 @@ public final class Leftovers {
     setAside(all);
     old(Leftover.Kind.FAILURE, files(state.failures(), ".txt"), 0, all);
     temporary(all);
+    Path server = state.ownServer();
+    if (PrivateServer.isIdle(server) && isOld(modified(server.resolve("users")))) {
+      String used = modified(server.resolve("users")).toString();
+      all.add(Leftover.of(Leftover.Kind.SERVER, server, used));
+    }
     return all;
   }
 

@@ -82,6 +82,28 @@ public final class MariaDbServer {
     return work.resolve("s");
   }
 
+  /**
+   * A folder with its programs, as a machine has them on which a server is installed.
+   *
+   * @param folder where it is made
+   */
+  public Path programs(Path folder) throws IOException {
+    Files.createDirectories(folder);
+    String with = "#!/bin/sh\nLD_LIBRARY_PATH=" + home + "/libs exec " + home;
+    for (String each :
+        List.of(
+            "mariadbd:" + with + "/bin/mariadbd \"$@\" --basedir=" + home,
+            "mariadb-install-db:"
+                + with
+                + "/scripts/mariadb-install-db \"$@\" --basedir="
+                + home)) {
+      Path program = folder.resolve(each.substring(0, each.indexOf(':')));
+      Files.writeString(program, each.substring(each.indexOf(':') + 1) + "\n");
+      program.toFile().setExecutable(true);
+    }
+    return folder;
+  }
+
   /** Ends the server as a loss of power would. */
   public void kill() throws InterruptedException {
     process.destroyForcibly().waitFor();
