@@ -11,6 +11,7 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -25,6 +26,9 @@ class ScriptTest {
       "SELECT p.title, q.title FROM skf_pages p JOIN skf_pages q ON q.id = p.parent_id WHERE p.slug ="
           + " 'winter-hesk'";
 
+  private static final String TIDES =
+      "SELECT harbour, day, slot, height, note FROM skf_tides ORDER BY day";
+
   @TempDir Path folder;
   private ServerSite site;
 
@@ -38,6 +42,15 @@ class ScriptTest {
   @BeforeEach
   void aWeekAndAScript() throws Exception {
     site = new ServerSite(folder);
+    for (String copy : List.of(site.staging, site.live)) {
+      site.server.sql(
+          copy,
+          "CREATE TABLE skf_tides (harbour VARCHAR(9), day INT, slot INT UNIQUE, height DECIMAL(6,2),"
+              + " note TEXT, seen TIMESTAMP NOT NULL DEFAULT '2026-11-01 00:00:00' ON UPDATE"
+              + " CURRENT_TIMESTAMP, PRIMARY KEY (harbour, day));"
+              + " INSERT INTO skf_tides SELECT IF(seq % 2, 'Hesk', 'Norrey'), seq, seq, seq / 8, CONCAT('low ', seq),"
+              + " '2026-11-02 10:00:00' FROM seq_1_to_100");
+    }
     assertThat(weftex("mark").status()).isZero();
     Path yaml = folder.resolve("weftex.yaml");
     String text = Files.readString(yaml);
@@ -50,6 +63,8 @@ class ScriptTest {
         "CREATE TABLE skf_gauges (id INT PRIMARY KEY, name VARCHAR(9)); INSERT INTO skf_gauges VALUES"
             + " (1, 'pier'); ALTER TABLE skf_routes ADD COLUMN kiosk VARCHAR(9) NOT NULL DEFAULT 'none';"
             + " UPDATE skf_routes SET kiosk = 'it''s' WHERE id = 1;"
+            + " UPDATE skf_tides SET note = CONCAT(note, ' \\\\ \\'é\\''), height = IF(day % 3, height + 0.01, NULL)"
+            + " WHERE day <= 90; UPDATE skf_tides SET slot = slot + 200 WHERE day > 80;"
             + " UPDATE skf_pages SET body = REPEAT('Winter \\\\ \\'é\\' ', 90) WHERE id = 5");
     export();
     weftex("draft", "--tables", "*");
@@ -145,6 +160,11 @@ class ScriptTest {
         .isEqualTo(site.server.sql(site.staging, "SELECT body FROM skf_pages WHERE id = 5"));
     assertThat(site.server.sql(site.live, "SELECT kiosk FROM skf_routes WHERE id = 1"))
         .isEqualTo("it's\n");
+    assertThat(site.server.sql(site.live, TIDES)).isEqualTo(site.server.sql(site.staging, TIDES));
+    assertThat(Files.readString(folder.resolve("merge.sql")))
+        .as("some at a time, and alone what must be unique")
+        .containsPattern("(?m)^UPDATE `skf_tides`.* CASE WHEN .* THEN NULL .* END, .*@weftex_go")
+        .containsPattern("(?m)^UPDATE `skf_tides` SET `slot` = 281,");
     String merged = live();
     assertThat(importFile("merge.sql", way)).isEqualTo("nothing was changed: it ran before");
     assertThat(live()).isEqualTo(merged);

@@ -74,7 +74,7 @@ final class MariaDbScript implements MergeScript {
             + ", "
             + entry.hash().map(MariaDbScript::text).orElse("NULL")
             + " FROM DUAL WHERE @weftex_go = 1");
-    script.written("the ledger");
+    script.written("the ledger", 1);
     script.end("the changes are made");
   }
 
@@ -91,7 +91,7 @@ final class MariaDbScript implements MergeScript {
     script.rows(merge, true);
     script.statement(
         "DELETE FROM " + ledger() + " WHERE receipt = " + text(merge.entry().receipt()) + IF_GOING);
-    script.written("the ledger");
+    script.written("the ledger", 1);
     script.end("the changes are taken back");
   }
 
@@ -123,6 +123,13 @@ final class MariaDbScript implements MergeScript {
     }
     ScriptRow made = ScriptRow.of(row, table);
     return back ? made.back() : made;
+  }
+
+  /** Rows of one table, as a person reads them. */
+  private static String named(List<ScriptRow> rows) {
+    return rows.get(0).table().realName()
+        + " "
+        + String.join("; ", rows.stream().map(ScriptRow::keyText).toList());
   }
 
   /** The script as it grows. */
@@ -246,31 +253,57 @@ final class MariaDbScript implements MergeScript {
               + ", 1, @weftex_go * 0), @weftex_n = NULL");
     }
 
-    /** Goes on only if one row was written. */
-    void written(String which) throws IOException {
+    /** Goes on only if so many rows were written. */
+    void written(String which, int rows) throws IOException {
       statement(
-          "SET @weftex_why = IF(@weftex_go = 1 AND ROW_COUNT() <> 1, "
+          "SET @weftex_why = IF(@weftex_go = 1 AND ROW_COUNT() <> "
+              + rows
+              + ", "
               + text("the server refused to write " + which)
-              + ", @weftex_why), @weftex_go = IF(@weftex_go = 1 AND ROW_COUNT() = 1, 1, @weftex_go * 0)");
+              + ", @weftex_why), @weftex_go = IF(@weftex_go = 1 AND ROW_COUNT() = "
+              + rows
+              + ", 1, @weftex_go * 0)");
     }
 
     void rows(Merge merge, boolean back) throws IOException, Refusal {
       line("-- Every row as it was:");
       checks(merge, back, true);
       line("-- The changes:");
+      List<ScriptRow> updates = new ArrayList<>();
       for (int i = 0; i < merge.rows().size(); i++) {
         ScriptRow row = row(merge, i, back);
-        if (!row.isNothing()) {
+        if (row.isNothing()) {
+          continue;
+        }
+        boolean together =
+            !updates.isEmpty() && updates.size() < ROWS_AT_ONCE && row.goesWith(updates.get(0));
+        if (!together) {
+          update(updates);
+        }
+        if (together || row.goesWith(row)) {
+          updates.add(row);
+        } else {
           row.write(sql);
           gathered();
-          written(row.words());
+          written(row.words(), 1);
         }
       }
+      update(updates);
       line("-- Every row as it was meant:");
       checks(merge, back, false);
       for (Effect effect : merge.rows().effects()) {
         ScriptRow follows = ScriptRow.of(effect, table(effect.table()));
         (back ? follows.back() : follows).follow(sql, this::left);
+      }
+    }
+
+    /** Writes what was gathered, in one statement. */
+    private void update(List<ScriptRow> rows) throws IOException, Refusal {
+      if (!rows.isEmpty()) {
+        ScriptRow.update(sql, rows);
+        gathered();
+        written(named(rows), rows.size());
+        rows.clear();
       }
     }
 
@@ -325,9 +358,7 @@ final class MariaDbScript implements MergeScript {
           (first
                   ? "a row is not as it was at the export, among "
                   : "a row is not as it was written (a trigger?), among ")
-              + table
-              + " "
-              + String.join("; ", rows.stream().map(ScriptRow::keyText).toList()));
+              + named(rows));
     }
 
     void end(String done) throws IOException {

@@ -36,6 +36,9 @@ record ScriptRow(
   /** Longer texts are compared by their SHA-256. */
   private static final int LONG = 256;
 
+  /** Longer ones are written row by row. */
+  private static final int TOGETHER = 1 << 13;
+
   private static final MariaDbDump WORDS = new MariaDbDump();
 
   /** A row that a merge touched. */
@@ -197,14 +200,24 @@ record ScriptRow(
   }
 
   private void update(SqlOut sql) throws Refusal {
-    Set<String> moved = moved();
-    sql.put("UPDATE ").put(MariaDbDump.quoted(table.realName()));
+    update(sql, List.of(this));
+  }
+
+  /**
+   * One statement that updates rows of which each {@link #goesWith} the first.
+   *
+   * @param rows at least one
+   */
+  static void update(SqlOut sql, List<ScriptRow> rows) throws Refusal {
+    ScriptRow first = rows.get(0);
+    Set<String> moved = first.moved();
+    sql.put("UPDATE ").put(MariaDbDump.quoted(first.table.realName()));
     String comma = " SET ";
-    for (Column column : shape().columns()) {
+    for (Column column : first.shape().columns()) {
       String name = MariaDbDump.quoted(column.name());
       if (moved.contains(column.name())) {
         sql.put(comma).put(name).put(" = ");
-        literal(sql, column, after.get(column.name()));
+        values(sql, column, rows);
         comma = ", ";
       } else if (column.touched()) {
         // What the server would touch by itself stays.
@@ -212,9 +225,60 @@ record ScriptRow(
         comma = ", ";
       }
     }
-    sql.put(" WHERE ");
-    key(sql);
-    sql.put(MariaDbScript.IF_GOING);
+    String or = " WHERE ((";
+    for (ScriptRow row : rows) {
+      sql.put(or);
+      row.key(sql);
+      or = ") OR (";
+    }
+    sql.put("))").put(MariaDbScript.IF_GOING);
+  }
+
+  private static void values(SqlOut sql, Column column, List<ScriptRow> rows) throws Refusal {
+    if (rows.size() == 1) {
+      rows.get(0).literal(sql, column, rows.get(0).after.get(column.name()));
+      return;
+    }
+    sql.put("CASE");
+    for (ScriptRow row : rows) {
+      sql.put(" WHEN ");
+      row.key(sql);
+      sql.put(" THEN ");
+      row.literal(sql, column, row.after.get(column.name()));
+    }
+    sql.put(" END");
+  }
+
+  /**
+   * Whether one statement can update this row and another one: the same columns, of which none may
+   * be unique, since a statement takes rows in an order of its own, and values that are in a choice
+   * what they are alone.
+   */
+  boolean goesWith(ScriptRow other) {
+    return action == Action.UPDATE
+        && other.action == Action.UPDATE
+        && table == other.table
+        && moved().equals(other.moved())
+        && isPlain()
+        && other.isPlain();
+  }
+
+  private boolean isPlain() {
+    Set<String> moved = moved();
+    boolean unique =
+        shape().uniqueKeys().stream()
+            .flatMap(List::stream)
+            .map(shape().columns()::get)
+            .anyMatch(column -> column.generated() || moved.contains(column.name()));
+    return !unique && moved.stream().allMatch(column -> isPlain(column(column), after.get(column)));
+  }
+
+  private static boolean isPlain(Column column, Value value) {
+    return value.isNull()
+        || value instanceof Value.Whole
+        || value instanceof Value.Text text && text.utf8().length <= TOGETHER
+        || value instanceof Value.Decimal
+            && column.type().toLowerCase(Locale.ROOT).startsWith("decimal");
   }
 
   /**
