@@ -1,7 +1,6 @@
 package weftex.core.compare;
 
 import java.io.IOException;
-import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -328,13 +327,13 @@ public final class Comparison {
     boolean maps = raw.isPresent() && (isInTwoTerms(base) || !raw.sameValues(base));
     Row source = maps ? mapping.map(table, raw) : raw;
     if (maps && base.isPresent() && !source.sameValues(base)) {
-      base = meant(table, base, source);
+      base = new Spellings(mapping, table, base).meant(source);
     }
     // Mapped, the source's own spelling is that of the target only where this says so.
     if (target.isPresent() && (maps && isInTwoTerms(base) || !target.sameValues(base))) {
-      Spellings ofTarget = new Spellings(table, target);
+      Spellings ofTarget = new Spellings(mapping, table, target);
       boolean unchanged = base.isPresent() && source.sameValues(base);
-      base = baseSpelled(table, base, target, ofTarget);
+      base = ofTarget.base(base);
       // A base that is put otherwise is no edit of a source that stayed as it was.
       source = unchanged ? base : ofTarget.spelled(source);
     }
@@ -351,7 +350,7 @@ public final class Comparison {
    * @param values of a row in the target's terms
    */
   public List<Value> spelled(int table, List<Value> values, Row target) {
-    Spellings spellings = new Spellings(table, target);
+    Spellings spellings = new Spellings(mapping, table, target);
     return spellings.isOne() ? values : spellings.spelled(values);
   }
 
@@ -360,97 +359,7 @@ public final class Comparison {
    * source's is no edit of its either.
    */
   public Row baseSpelled(int table, Row base, Row target) {
-    return target.isPresent()
-        ? baseSpelled(table, base, target, new Spellings(table, target))
-        : base;
-  }
-
-  private Row baseSpelled(int table, Row base, Row target, Spellings ofTarget) {
-    Row spelled = ofTarget.spelled(base);
-    return !spelled.isPresent() || isSame(spelled, target)
-        ? spelled
-        : meant(table, spelled, target);
-  }
-
-  /**
-   * The base in the spelling of a side: where it has the source's address in a value, since the
-   * target had, and that side the target's, that is no edit of that side.
-   */
-  private Row meant(int table, Row base, Row side) {
-    Spellings spellings = new Spellings(table, base);
-    return spellings.isOne() ? base : Row.of(base.key(), spellings.as(side.values()));
-  }
-
-  private static boolean isSame(Row one, Row other) {
-    return one == other || one.sameValues(other);
-  }
-
-  /** What a row says in other words: with addresses mapped, and as they come from the source. */
-  private final class Spellings {
-    private final int table;
-    private final Row row;
-    private final Row mapped;
-    private final boolean comesOtherwise;
-
-    /** Unpacked when they are asked for. */
-    private List<Value> own;
-
-    private List<Value> ofMapped;
-
-    Spellings(int table, Row row) {
-      this.table = table;
-      this.row = row;
-      this.mapped = mapping.ownOfOther(table, row);
-      this.comesOtherwise = mapping.mayComeOtherwise(table, row);
-    }
-
-    /** Whether there is one way alone to say it. */
-    boolean isOne() {
-      return !comesOtherwise && isSame(mapped, row);
-    }
-
-    /** Whether a value is the row's own in other words. */
-    private boolean isOther(int column, Value value) {
-      if (ofMapped == null) {
-        ofMapped = mapped == row ? own() : mapped.values();
-      }
-      return value.equals(ofMapped.get(column))
-          || comesOtherwise && value.equals(mapping.thereAndBack(table, own(), column));
-    }
-
-    private List<Value> own() {
-      if (own == null) {
-        own = row.values();
-      }
-      return own;
-    }
-
-    /** A row in this one's words; an absent one stays so. */
-    Row spelled(Row other) {
-      // Not unpacked without need: it may be long.
-      return !other.isPresent() || isOne() ? other : Row.of(other.key(), spelled(other.values()));
-    }
-
-    List<Value> spelled(List<Value> others) {
-      List<Value> spelled = new ArrayList<>(others);
-      for (int i = 0; i < spelled.size(); i++) {
-        if (!spelled.get(i).equals(own().get(i)) && isOther(i, spelled.get(i))) {
-          spelled.set(i, own().get(i));
-        }
-      }
-      return spelled;
-    }
-
-    /** This row in the words of others. */
-    List<Value> as(List<Value> others) {
-      List<Value> values = new ArrayList<>(own());
-      for (int i = 0; i < values.size(); i++) {
-        if (!values.get(i).equals(others.get(i)) && isOther(i, others.get(i))) {
-          values.set(i, others.get(i));
-        }
-      }
-      return values;
-    }
+    return target.isPresent() ? new Spellings(mapping, table, target).base(base) : base;
   }
 
   /**
