@@ -20,6 +20,7 @@ import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 import weftex.store.dump.RestorePoints;
 import weftex.store.dump.Restorer;
+import weftex.store.dump.ScratchMark;
 import weftex.store.dump.SqlFile;
 import weftex.store.state.FileClaim;
 import weftex.store.tidy.InTheClear;
@@ -161,7 +162,7 @@ final class TidyCommand implements Command {
               .map(SqlFile::file)
               .findFirst();
       try {
-        if (SqlFile.isLeftOver(scratch, of)) {
+        if (ScratchMark.isLeftOver(scratch, of)) {
           left.add(scratch);
         }
       } catch (Refusal e) {

@@ -9,7 +9,6 @@ import java.nio.file.Path;
 import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.SQLWarning;
@@ -23,7 +22,6 @@ import java.util.function.LongConsumer;
 import java.util.regex.Pattern;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.Catalog;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.CopySpec;
 import weftex.store.seal.AtRest;
@@ -36,9 +34,6 @@ import weftex.store.state.Files0600;
  * the file is the same.
  */
 public final class SqlFile implements CopySpec.Origin {
-  /** The mark: what was loaded, and whether the loading came to its end. */
-  private static final String MARK = Catalog.NEW + "scratch";
-
   /** How MariaDB and MySQL say that text is not in the character set that it should be in. */
   private static final int INCORRECT_STRING = 1366;
 
@@ -53,15 +48,6 @@ public final class SqlFile implements CopySpec.Origin {
   private final Room room;
   private boolean loaded;
   private String left = "";
-
-  /**
-   * What the mark says.
-   *
-   * @param left the lines of the file at which views, triggers and routines stand, which stay text
-   */
-  private record Mark(String sha256, long bytes, long modified, boolean whole, String left) {
-    private static final Mark SOILED = new Mark("", 0, 0, false, "");
-  }
 
   /** Where scratch databases are. */
   public interface Host {
@@ -192,7 +178,7 @@ public final class SqlFile implements CopySpec.Origin {
 
   private void loadIfOther(DumpDialect words) throws SQLException, IOException, Refusal {
     try (Connection connection = Connecting.open(scratch)) {
-      Optional<Mark> mark = mark(connection).filter(Mark::whole);
+      Optional<ScratchMark> mark = ScratchMark.of(connection).filter(ScratchMark::whole);
       long bytes = Files.size(file);
       long modified = Files.getLastModifiedTime(file).toMillis();
       if (mark.filter(m -> m.bytes() == bytes && m.modified() == modified).isPresent()) {
@@ -203,16 +189,12 @@ public final class SqlFile implements CopySpec.Origin {
       if (mark.filter(m -> m.sha256().equals(hash)).isPresent()) {
         left = mark.get().left();
       } else {
-        checkOurs(connection, mark(connection));
+        checkOurs(connection, ScratchMark.of(connection));
         words.emptyScratch(connection);
-        run(
-            connection,
-            "CREATE TABLE "
-                + MARK
-                + " (sha256 VARCHAR(64), bytes BIGINT, modified BIGINT, whole INT, text_at TEXT)");
+        ScratchMark.makeTable(connection);
         left = fill(connection, words);
       }
-      setMark(connection, new Mark(hash, bytes, modified, true, left));
+      new ScratchMark(hash, bytes, modified, true, left).write(connection);
     }
   }
 
@@ -221,7 +203,7 @@ public final class SqlFile implements CopySpec.Origin {
     room.host().start();
     DumpDialect words = DumpDialect.of(scratch);
     try (Connection connection = Connecting.open(scratch)) {
-      if (mark(connection).isEmpty()) {
+      if (ScratchMark.of(connection).isEmpty()) {
         return;
       }
       words.emptyScratch(connection);
@@ -230,31 +212,6 @@ public final class SqlFile implements CopySpec.Origin {
       throw refusal("can't be taken out of " + scratch.place() + ": " + FailureWords.of(e), e);
     }
     words.dropScratch(scratch);
-  }
-
-  /**
-   * Whether a scratch database has rows that a file has no more: those of a backup, which nobody
-   * reads any more, or of a loading that did not come to its end.
-   *
-   * @param of the file whose rows it would have; empty for a backup
-   * @throws Refusal if it can't be reached, as when it is not there
-   */
-  public static boolean isLeftOver(CopySpec scratch, Optional<Path> of) throws Refusal {
-    try (Connection connection = Connecting.open(scratch)) {
-      Optional<Mark> mark = mark(connection);
-      if (mark.isEmpty()) {
-        return false;
-      }
-      boolean current =
-          of.isPresent()
-              && Files.isRegularFile(of.get())
-              && mark.get().whole()
-              && mark.get().bytes() == Files.size(of.get());
-      return !current;
-    } catch (SQLException | IOException e) {
-      // Whoever loads the file will say what is wrong.
-      return false;
-    }
   }
 
   /** Takes a scratch database away, if it has our mark. */
@@ -309,7 +266,7 @@ public final class SqlFile implements CopySpec.Origin {
   /** Remembers that the rows are going to be others than the file's, so that it is loaded anew. */
   public void soil() throws Refusal {
     try (Connection connection = Connecting.open(scratch)) {
-      setMark(connection, Mark.SOILED);
+      ScratchMark.SOILED.write(connection);
     } catch (SQLException e) {
       throw refusal("could not be marked as changed: " + FailureWords.of(e), e);
     }
@@ -330,38 +287,6 @@ public final class SqlFile implements CopySpec.Origin {
     return HexFormat.of().formatHex(digest.digest());
   }
 
-  private static Optional<Mark> mark(Connection connection) {
-    try (Statement statement = connection.createStatement();
-        ResultSet rows =
-            statement.executeQuery("SELECT sha256, bytes, modified, whole, text_at FROM " + MARK)) {
-      return rows.next()
-          ? Optional.of(
-              new Mark(
-                  rows.getString(1),
-                  rows.getLong(2),
-                  rows.getLong(3),
-                  rows.getInt(4) == 1,
-                  rows.getString(5)))
-          : Optional.of(Mark.SOILED);
-    } catch (SQLException e) {
-      // There is no such table.
-      return Optional.empty();
-    }
-  }
-
-  private static void setMark(Connection connection, Mark mark) throws SQLException {
-    run(connection, "DELETE FROM " + MARK);
-    try (PreparedStatement insert =
-        connection.prepareStatement("INSERT INTO " + MARK + " VALUES (?, ?, ?, ?, ?)")) {
-      insert.setString(1, mark.sha256());
-      insert.setLong(2, mark.bytes());
-      insert.setLong(3, mark.modified());
-      insert.setInt(4, mark.whole() ? 1 : 0);
-      insert.setString(5, mark.left());
-      insert.executeUpdate();
-    }
-  }
-
   private static void run(Connection connection, String sql) throws SQLException {
     try (Statement statement = connection.createStatement()) {
       statement.execute(sql);
@@ -369,7 +294,8 @@ public final class SqlFile implements CopySpec.Origin {
   }
 
   /** A database that somebody else filled is never emptied. */
-  private void checkOurs(Connection connection, Optional<Mark> mark) throws SQLException, Refusal {
+  private void checkOurs(Connection connection, Optional<ScratchMark> mark)
+      throws SQLException, Refusal {
     if (mark.isEmpty()
         && !DumpDialect.of(scratch)
             .contents(connection, scratch.withPrefix(""))

@@ -5,7 +5,6 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -22,7 +21,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import weftex.core.change.Approval;
 import weftex.core.change.SchemaChange;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.LineParts;
@@ -47,8 +45,6 @@ public final class Receipts {
 
   /** What takes the place of what stands behind it. */
   private static final List<String> FORMS = List.of(SEALED, PACKED, PLAIN);
-
-  private static final int TAIL_BYTES = 2048;
 
   private final Path folder;
   private final Clock clock;
@@ -202,7 +198,7 @@ public final class Receipts {
   public List<Receipt> all() throws IOException, Refusal {
     List<Receipt> receipts = new ArrayList<>();
     for (Path file : files()) {
-      read(file).ifPresent(receipts::add);
+      ends(file).ifPresent(receipts::add);
     }
     Map<String, List<Integer>> places = new HashMap<>();
     for (int i = 0; i < receipts.size(); i++) {
@@ -267,6 +263,12 @@ public final class Receipts {
     }
   }
 
+  private Optional<Receipt> ends(Path file) throws IOException, Refusal {
+    try (ReceiptFile lines = open(file)) {
+      return ReceiptEnds.read(file, lines);
+    }
+  }
+
   private ReceiptFile open(Path file) throws IOException {
     return ReceiptFile.open(file, atRest, held);
   }
@@ -300,108 +302,6 @@ public final class Receipts {
     try (ReceiptFile lines = open(file)) {
       lines.append(line.toByteArray());
     }
-    return read(file).orElse(receipt);
-  }
-
-  /** Reads the header and the end alone: the rows between are many. */
-  private Optional<Receipt> read(Path file) throws IOException, Refusal {
-    try (ReceiptFile lines = open(file)) {
-      Optional<Receipt> receipt;
-      try (InputStream in = lines.lines()) {
-        receipt = header(file, new JsonLines.Lines(in).next());
-      }
-      if (receipt.isEmpty()) {
-        return receipt;
-      }
-      Receipt known = receipt.get();
-      for (String line : lastLines(lines)) {
-        known = withEnding(known, line.getBytes(StandardCharsets.UTF_8));
-      }
-      return Optional.of(known);
-    }
-  }
-
-  /** The last whole lines of a file; those that tell of the ending are short. */
-  private static List<String> lastLines(ReceiptFile lines) throws IOException {
-    String text = new String(lines.tail(TAIL_BYTES), StandardCharsets.UTF_8);
-    return text.substring(text.indexOf('\n') + 1).lines().toList();
-  }
-
-  private static Receipt withEnding(Receipt known, byte[] line) {
-    JsonNode node;
-    try {
-      node = JsonLines.parse(line);
-    } catch (IOException e) {
-      // The last line of a process that was killed while it wrote.
-      return known;
-    }
-    JsonNode written = node.path("written");
-    if (!written.isMissingNode()) {
-      return known.written(
-          written.path("sequence").asLong(),
-          written.path("adds").asLong(),
-          written.path("updates").asLong(),
-          written.path("removes").asLong());
-    }
-    for (Receipt.Outcome outcome :
-        List.of(Receipt.Outcome.COMMITTED, Receipt.Outcome.ROLLED_BACK)) {
-      JsonNode end = node.path(ReceiptWriter.ENDINGS.get(outcome));
-      if (!end.isMissingNode()) {
-        boolean itself = !end.path(ReceiptWriter.FOUND).asBoolean();
-        return known.ended(outcome, Optional.of(end.path("at").asText()).filter(at -> itself));
-      }
-    }
-    return known;
-  }
-
-  private static Optional<Receipt> header(Path file, byte[] line) throws Refusal {
-    JsonNode node;
-    try {
-      node = JsonLines.parse(line);
-    } catch (IOException e) {
-      // The process was killed before the header was on disk, and so before it touched anything.
-      return Optional.empty();
-    }
-    int format = node.path("format").asInt();
-    if (format < 1 || format > ReceiptWriter.FORMAT) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "The receipt "
-              + file.getFileName()
-              + " has format "
-              + format
-              + ", and this version reads formats 1 to "
-              + ReceiptWriter.FORMAT
-              + ". Nothing was changed.",
-          "Use the version that wrote it.");
-    }
-    List<Approval> approvals = new ArrayList<>();
-    node.path("approvals")
-        .forEach(
-            a ->
-                approvals.add(
-                    new Approval(
-                        a.path("by").asText(),
-                        a.path("at").asText(),
-                        a.path("sha256").asText(),
-                        Optional.ofNullable(a.get("signature")).map(JsonNode::asText))));
-    return Optional.of(
-        new Receipt(
-            node.path("id").asText(),
-            node.path("kind").asText(),
-            node.path("site").asText(),
-            node.path("from").asText(),
-            node.path("into").asText(),
-            node.path("target").asText(),
-            node.path("changeSet").asText(),
-            node.path("file").asText(),
-            Optional.ofNullable(node.get("undoes")).map(JsonNode::asText),
-            node.path("part").asBoolean(),
-            node.path("by").asText(),
-            node.path("at").asText(),
-            node.path("tool").asText(),
-            approvals,
-            LineParts.tables(node.path("tables")),
-            Receipt.Ending.NONE));
+    return ends(file).orElse(receipt);
   }
 }
