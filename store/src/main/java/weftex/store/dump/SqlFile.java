@@ -4,6 +4,7 @@ import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.DigestInputStream;
@@ -76,8 +77,7 @@ public final class SqlFile implements CopySpec.Origin {
         loading.run();
         return;
       }
-      Files0600.createFolder(claim.get().getParent());
-      Optional<FileClaim> held = FileClaim.awaited(claim.get(), "loading");
+      Optional<FileClaim> held = held();
       try {
         loading.run();
       } finally {
@@ -85,6 +85,16 @@ public final class SqlFile implements CopySpec.Origin {
           held.get().close();
         }
       }
+    }
+
+    /** Empty where nothing can be written: who reads alone takes the risk. */
+    private Optional<FileClaim> held() throws IOException {
+      try {
+        Files0600.createFolder(claim.get().getParent());
+      } catch (FileSystemException e) {
+        return Optional.empty();
+      }
+      return FileClaim.awaited(claim.get(), "loading");
     }
   }
 

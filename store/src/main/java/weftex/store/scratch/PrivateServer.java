@@ -167,25 +167,50 @@ public final class PrivateServer implements SqlFile.Host {
                         "this machine has no 'mariadbd' and no 'mysqld' (on Debian they are in"
                             + " mariadb-server-core)"));
     ServerPrograms programs = ServerPrograms.of(program, environment);
-    String user = System.getProperty("user.name");
-    Path data = folder.resolve("data");
     Path made = folder.resolve("made-by");
     // Another server could read its tables, or could not: it makes its own.
-    if (!Files.exists(made) || !Files.readString(made).equals(programs.version())) {
-      Files.deleteIfExists(made);
-      if (Files.exists(data)) {
-        Files0600.delete(data);
-      }
-      Files0600.createFolder(data);
-      int status = await(begin(programs.making(data, user, environment)));
-      if (status != 0) {
-        throw new IOException("its tables could not be made (" + lastLine() + ")");
-      }
-      Files0600.whole(made, out -> out.write(programs.version().getBytes(StandardCharsets.UTF_8)));
+    boolean kept = Files.exists(made) && Files.readString(made).equals(programs.version());
+    if (!kept || !isLaunched(programs)) {
+      make(programs, made);
+      launch(programs);
     }
+  }
+
+  private Path data() {
+    return folder.resolve("data");
+  }
+
+  private static String user() {
+    return System.getProperty("user.name");
+  }
+
+  private void make(ServerPrograms programs, Path made) throws IOException {
+    Files.deleteIfExists(made);
+    if (Files.exists(data())) {
+      Files0600.delete(data());
+    }
+    Files0600.createFolder(data());
+    int status = await(begin(programs.making(data(), user(), environment)));
+    if (status != 0) {
+      throw new IOException("its tables could not be made (" + lastLine() + ")");
+    }
+    Files0600.whole(made, out -> out.write(programs.version().getBytes(StandardCharsets.UTF_8)));
+  }
+
+  /** What is damaged is made anew: the rows are in the files. */
+  private boolean isLaunched(ServerPrograms programs) {
+    try {
+      launch(programs);
+      return true;
+    } catch (IOException e) {
+      return false;
+    }
+  }
+
+  private void launch(ServerPrograms programs) throws IOException {
     Files.deleteIfExists(socket());
-    Process server =
-        begin(ServerPrograms.apart(programs.running(data, socket(), pidFile(), user), environment));
+    List<String> words = programs.running(data(), socket(), pidFile(), user());
+    Process server = begin(ServerPrograms.apart(words, environment));
     started = Optional.of(server.toHandle());
     for (int i = 0; i < PATIENCE_SECONDS * (1000 / PAUSE_MILLIS) && !answers(); i++) {
       if (!server.isAlive()) {
@@ -312,13 +337,20 @@ public final class PrivateServer implements SqlFile.Host {
     }
   }
 
+  private synchronized boolean isUsed() {
+    return users != null;
+  }
+
   /**
    * Whether nobody uses what is in a folder of such a server.
    *
    * @return false also if there is none
    */
   public static boolean isIdle(Path folder) throws IOException {
-    if (!Files.isRegularFile(folder.resolve("users"))) {
+    PrivateServer own = ALL.get(folder.toAbsolutePath().normalize());
+    boolean used = own != null && own.isUsed();
+    // Used here it must not be opened once more: to close it would let the lock go.
+    if (used || !Files.isRegularFile(folder.resolve("users"))) {
       return false;
     }
     try (FileChannel users =

@@ -103,6 +103,12 @@ class PrivateServerTest {
     server.stop();
     server.start();
     assertThat(sql("SELECT name FROM ferries.piers")).isEqualTo("Hesk");
+    assertThat(PrivateServer.isIdle(folder)).isFalse();
+    // Damaged on the disk, which starts no more.
+    server.stop();
+    Files.writeString(folder.resolve("data").resolve("ibdata1"), "nonsense");
+    server.start();
+    sql("CREATE DATABASE ferries");
     // Made by another version, whose tables it may not be able to read.
     server.stop();
     Files.writeString(folder.resolve("made-by"), "mariadbd  Ver 5.1");
