@@ -102,6 +102,23 @@ class TidyTest {
     assertThat(back.status()).as(back.err()).isZero();
   }
 
+  @Test
+  void aReceiptOfAnOlderVersionIsCompressedToo() throws Exception {
+    Path receipt;
+    try (Stream<Path> files = Files.list(folder.resolve(".weftex/receipts"))) {
+      receipt = files.findFirst().orElseThrow();
+    }
+    String lines = ReceiptText.of(receipt);
+    Path older = receipt.resolveSibling(receipt.getFileName().toString().replace(".zst", ""));
+    Files.writeString(older, lines);
+    Files.delete(receipt);
+    assertThat(weftex("tidy").out()).containsIgnoringWhitespaces("Can be compressed: 3 files");
+    assertThat(weftex("tidy", "--yes").out()).containsIgnoringWhitespaces("Compressed 3 files");
+    assertThat(older).doesNotExist();
+    assertThat(ReceiptText.of(receipt)).isEqualTo(lines);
+    assertThat(weftex("undo").status()).isZero();
+  }
+
   private String drafted(int number) throws Exception {
     try (Stream<Path> files = Files.list(folder.resolve(".weftex/change-sets"))) {
       return files

@@ -233,42 +233,19 @@ public final class Frames {
   }
 
   /** Reads frame by frame, and notes where each is. */
-  private final class Reading extends InputStream {
+  private final class Reading extends PartsIn {
     private final InputStream in;
-    private byte[] opened = {};
-    private int next;
     private long content;
-    private boolean ended;
 
     private Reading(InputStream in) {
       this.in = in;
     }
 
     @Override
-    public int read() throws IOException {
-      byte[] one = new byte[1];
-      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
-    }
-
-    @Override
-    public int read(byte[] into, int from, int count) throws IOException {
-      while (next == opened.length && !ended) {
-        open();
-      }
-      if (next == opened.length || count == 0) {
-        return count == 0 ? 0 : -1;
-      }
-      int some = Math.min(count, opened.length - next);
-      System.arraycopy(opened, next, into, from, some);
-      next += some;
-      return some;
-    }
-
-    private void open() throws IOException {
+    protected byte[] nextPart() throws IOException {
       byte[] head = in.readNBytes(FrameWriter.HEAD);
       if (head.length < FrameWriter.HEAD || isZeros(head, 0)) {
-        ended = true;
-        return;
+        return null;
       }
       ByteBuffer numbers = numbers(head);
       boolean isHead = numbers.getInt() == FrameWriter.SKIPPABLE && numbers.getInt() == NUMBERS;
@@ -279,14 +256,13 @@ public final class Frames {
       }
       byte[] frame = in.readNBytes(length);
       if (frame.length < length || isZeros(frame, Math.max(0, length - UNWRITTEN))) {
-        ended = true;
-        return;
+        return null;
       }
-      opened = content(frame, contentLength);
-      next = 0;
+      byte[] opened = content(frame, contentLength);
       places.add(new Place(whole + FrameWriter.HEAD, length, content, contentLength));
       whole += FrameWriter.HEAD + length;
       content += contentLength;
+      return opened;
     }
 
     private boolean isZeros(byte[] bytes, int from) {

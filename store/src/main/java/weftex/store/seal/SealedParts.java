@@ -15,9 +15,10 @@ import java.security.GeneralSecurityException;
 import java.util.Arrays;
 import java.util.List;
 import weftex.store.FileProblem;
+import weftex.store.pack.PartsIn;
 
 /** The content of armored age files that stand one behind the other. */
-final class SealedParts extends InputStream {
+final class SealedParts extends PartsIn {
   private static final byte[] BEGIN =
       "-----BEGIN AGE ENCRYPTED FILE-----".getBytes(StandardCharsets.US_ASCII);
   static final byte[] END = "-----END AGE ENCRYPTED FILE-----".getBytes(StandardCharsets.US_ASCII);
@@ -35,9 +36,6 @@ final class SealedParts extends InputStream {
   private final boolean strict;
   private long at;
   private long content;
-  private byte[] opened = {};
-  private int next;
-  private boolean ended;
 
   /**
    * A part of a file.
@@ -73,32 +71,12 @@ final class SealedParts extends InputStream {
   }
 
   @Override
-  public int read() throws IOException {
-    byte[] one = new byte[1];
-    return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
-  }
-
-  @Override
-  public int read(byte[] into, int from, int count) throws IOException {
-    while (next == opened.length && !ended) {
-      open();
-    }
-    if (next == opened.length || count == 0) {
-      return count == 0 ? 0 : -1;
-    }
-    int some = Math.min(count, opened.length - next);
-    System.arraycopy(opened, next, into, from, some);
-    next += some;
-    return some;
-  }
-
-  private void open() throws IOException {
+  protected byte[] nextPart() throws IOException {
     long begin = at;
     ByteArrayOutputStream part = new ByteArrayOutputStream();
     byte[] line = line();
     if (line.length == 0) {
-      ended = true;
-      return;
+      return null;
     }
     boolean whole = is(line, BEGIN);
     if (!whole && !isBeginningOf(line, BEGIN)) {
@@ -113,16 +91,16 @@ final class SealedParts extends InputStream {
       if (part.size() >= LONGEST_PART) {
         throw SealedFile.damaged(file, again, null);
       }
-      cutOff();
-      return;
+      checkCutOff();
+      return null;
     }
-    opened = opened(file, again, part.toByteArray(), reader);
-    next = 0;
+    byte[] opened = opened(file, again, part.toByteArray(), reader);
     parts.add(new Part(begin, at, content, opened.length));
     content += opened.length;
+    return opened;
   }
 
-  private void cutOff() throws FileProblem {
+  private void checkCutOff() throws FileProblem {
     if (strict) {
       throw new FileProblem(
           file + " ends in the middle of a sealed part: it was cut short",
@@ -131,7 +109,6 @@ final class SealedParts extends InputStream {
               + file
               + " --list' takes that away.");
     }
-    ended = true;
   }
 
   /** A line with its line feed; empty at the end. */
