@@ -2,82 +2,31 @@ package weftex.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.ByteArrayInputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.Statement;
-import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.demo.DemoSite;
-import weftex.store.dump.SqlStatements;
 
 /** Live is reached by a hosting panel alone, which exports and imports files. */
 class SqlFileCopyTest {
   private static final String TITLES = "SELECT title FROM skf_pages WHERE title LIKE 'Winter%'";
 
   @TempDir Path folder;
+  private PanelSite panel;
   private DemoSite site;
 
   @BeforeEach
   void aSiteOfWhichLiveIsAFile() throws Exception {
-    site = new DemoSite(folder);
-    site.build();
-    // What the panel sees.
-    assertThat(pair("panel.yaml", "sqlite:live.db").status()).isZero();
-    export();
-    Program.Ran paired = pair("weftex.yaml", "live.sql.gz");
-    assertThat(paired.status()).as(paired.err()).isZero();
-    assertThat(paired.out()).contains("SQL file", "live.sql.gz");
-  }
-
-  private Program.Ran pair(String config, String live) {
-    return weftex(
-        "pair",
-        "--config",
-        config,
-        "--site",
-        "skerrow",
-        "--model",
-        DemoSite.EXTENDED_MODEL,
-        "--staging",
-        "sqlite:staging.db",
-        "--live",
-        live,
-        "--staging-prefix",
-        "skf_",
-        "--live-prefix",
-        "skf_");
+    panel = new PanelSite(folder);
+    site = panel.site;
   }
 
   private Program.Ran weftex(String... arguments) {
     return new Program(folder).run(arguments);
-  }
-
-  private void export() throws Exception {
-    Path file = folder.resolve("export.sql.gz");
-    Files.deleteIfExists(file);
-    Program.Ran saved = weftex("save", "live", "--config", "panel.yaml", "-o", "export.sql.gz");
-    assertThat(saved.status()).as(saved.err()).isZero();
-    Files.move(file, folder.resolve("live.sql.gz"), StandardCopyOption.REPLACE_EXISTING);
-  }
-
-  private void importFile(String name) throws Exception {
-    SqlStatements statements =
-        new SqlStatements(
-            new ByteArrayInputStream(Files.readAllBytes(folder.resolve(name))), false);
-    try (Connection live = DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("live.db"));
-        Statement statement = live.createStatement()) {
-      for (Optional<SqlStatements.Statement> next = statements.next();
-          next.isPresent();
-          next = statements.next()) {
-        statement.execute(next.get().text());
-      }
-    }
   }
 
   @Test
@@ -85,7 +34,7 @@ class SqlFileCopyTest {
     Program.Ran marked = weftex("mark");
     assertThat(marked.status()).as(marked.err()).isZero();
     site.week();
-    export();
+    panel.export();
     byte[] exported = Files.readAllBytes(folder.resolve("live.sql.gz"));
     assertThat(weftex("compare").out()).contains("page 'Winter timetable' · added");
     weftex("draft");
@@ -104,13 +53,16 @@ class SqlFileCopyTest {
     // It counts once the panel has it.
     assertThat(weftex("compare").out()).contains("page 'Winter timetable' · added");
 
-    importFile("merged.sql");
+    try (Connection live = panel.connection();
+        Statement statement = live.createStatement()) {
+      panel.each("merged.sql", statement::execute);
+    }
     SqliteFile live = new SqliteFile(folder.resolve("live.db"));
     assertThat(live.ask(TITLES)).contains("Winter timetable");
     live.run(
         "INSERT INTO skf_comments (page_id, author, body, written_at)"
             + " VALUES (1, 'Kari', 'Open?', '2026-11-28 10:00:00')");
-    export();
+    panel.export();
     Program.Ran nothing = weftex("draft");
     assertThat(nothing.err())
         .as(nothing.out())
@@ -127,7 +79,7 @@ class SqlFileCopyTest {
   void aFileIsTheTargetOfADatabaseAloneIfSomebodySaysSo() throws Exception {
     assertThat(weftex("mark").status()).isZero();
     site.week();
-    export();
+    panel.export();
     // Live's news into staging needs no other file.
     weftex("draft", "--into", "staging");
     weftex("review", "--take", "conflicts");

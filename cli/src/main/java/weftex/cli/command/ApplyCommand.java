@@ -162,7 +162,9 @@ final class ApplyCommand implements Command {
             ? ExitStatus.TO_DECIDE
             : ExitStatus.DONE,
         report,
-        page -> ApplyText.print(page, report, line.hasOption("rows")));
+        page ->
+            ApplyText.print(
+                page, report, line.hasOption("rows"), merged.map(MergedFile::toImport)));
   }
 
   private static ApplyOutcome applied(

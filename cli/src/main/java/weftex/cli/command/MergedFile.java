@@ -162,6 +162,11 @@ final class MergedFile {
     }
   }
 
+  /** The file that a person imports now. */
+  String toImport() {
+    return place.shown(scripts.map(ScriptFiles::file).or(() -> whole).orElseThrow());
+  }
+
   private void writeWhole(Path file) throws Refusal, IOException {
     CopySaver.About about = new CopySaver.About(place.pair().site(), session.now(), Session.TOOL);
     try (Progress progress = Progress.start(session, "writing " + place.shown(file), -1)) {

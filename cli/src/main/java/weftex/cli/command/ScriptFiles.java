@@ -5,8 +5,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
 import weftex.cli.render.Progress;
 import weftex.cli.render.Sizes;
 import weftex.cli.render.Times;
@@ -15,10 +13,9 @@ import weftex.core.change.SchemaChange;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.copy.Ledger;
-import weftex.store.dump.DumpDialect;
-import weftex.store.dump.MergeScript;
 import weftex.store.dump.SqlFile;
 import weftex.store.receipt.ReceiptRows;
+import weftex.store.script.MergeScript;
 import weftex.store.state.Files0600;
 
 /**
@@ -45,17 +42,9 @@ final class ScriptFiles {
   /**
    * Two files that are going to be written.
    *
-   * @throws Refusal if the kind of database can't have scripts, or the second file is there already
+   * @throws Refusal if the second file is there already
    */
   static ScriptFiles of(Path file, Copy target, Workplace place, Session session) throws Refusal {
-    if (DumpDialect.of(target.spec()).script(target, Set.of()).isEmpty()) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "A script that guards itself needs a server, and "
-              + target.name()
-              + " is a file of SQLite. Nothing was changed.",
-          "Write the whole copy with -o instead.");
-    }
     String name = file.getFileName().toString();
     int dot = name.lastIndexOf('.');
     String own = dot > 0 ? name.substring(0, dot) : name;
@@ -69,6 +58,11 @@ final class ScriptFiles {
           "Name another file.");
     }
     return new ScriptFiles(file, back, target, place, session);
+  }
+
+  /** The one that makes the changes. */
+  Path file() {
+    return file;
   }
 
   /**
@@ -92,10 +86,7 @@ final class ScriptFiles {
       throw new IllegalStateException("no entry of " + receipt);
     }
     List<SchemaChange> schema = place.receipts().schema(receipt);
-    MergeScript words =
-        DumpDialect.of(merged.spec())
-            .script(merged, schema.stream().map(SchemaChange::table).collect(Collectors.toSet()))
-            .orElseThrow();
+    MergeScript words = new MergeScript(merged);
     Path first = place.state().temporary("script");
     Path second = place.state().temporary("script-undo");
     try (ReceiptRows rows = place.receipts().rows(receipt)) {
@@ -111,7 +102,7 @@ final class ScriptFiles {
       Files.deleteIfExists(first);
       Files.deleteIfExists(second);
     }
-    say(schema);
+    say(words.staysMade() ? schema : List.of());
   }
 
   private interface Writing {
@@ -173,6 +164,9 @@ final class ScriptFiles {
     }
   }
 
+  /**
+   * @param schema new tables and columns that stay even if nothing else is written
+   */
   private void say(List<SchemaChange> schema) throws IOException {
     place.say(
         "Wrote "

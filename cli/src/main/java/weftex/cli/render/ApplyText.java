@@ -1,5 +1,6 @@
 package weftex.cli.render;
 
+import java.util.Optional;
 import weftex.cli.result.ApplyReport;
 import weftex.store.apply.Drift;
 
@@ -11,10 +12,11 @@ public final class ApplyText {
    * Prints it.
    *
    * @param rows whether single rows are listed, too
+   * @param toImport the file by which the changes come to a copy that is a file
    */
-  public static void print(Page page, ApplyReport report, boolean rows) {
+  public static void print(Page page, ApplyReport report, boolean rows, Optional<String> toImport) {
     if (report instanceof ApplyReport.Applied applied) {
-      print(page, applied, rows);
+      print(page, applied, rows, toImport);
     } else if (report instanceof ApplyReport.AlreadyApplied before) {
       page.line(
           "This change set was applied on "
@@ -34,13 +36,19 @@ public final class ApplyText {
     }
   }
 
-  private static void print(Page page, ApplyReport.Applied report, boolean rows) {
+  private static void print(
+      Page page, ApplyReport.Applied report, boolean rows, Optional<String> toImport) {
     String into = report.where().into();
     if (!report.schema().isEmpty()) {
-      page.line("Made on " + into + ": " + String.join(", ", report.schema()) + ".");
+      page.line(
+          (toImport.isPresent() ? "New on " : "Made on ")
+              + into
+              + ": "
+              + String.join(", ", report.schema())
+              + ".");
     }
     page.line(
-        "Applied "
+        (toImport.isPresent() ? "Written for import " : "Applied ")
             + page.strong(report.where().from() + " → " + into)
             + ": "
             + report.counts().adds()
@@ -84,7 +92,19 @@ public final class ApplyText {
       report.steps().forEach(step -> page.line("  [ ] " + step));
       page.blank();
     }
-    page.line(page.faint("Next: look at the site; 'weftex undo' takes it back."));
+    page.line(
+        page.faint(
+            toImport
+                .map(
+                    file ->
+                        "Next: import "
+                            + file
+                            + " where "
+                            + into
+                            + " is, export "
+                            + into
+                            + " again, then weftex apply --confirm")
+                .orElse("Next: look at the site; 'weftex undo' takes it back.")));
   }
 
   private static void print(Page page, ApplyReport.Drifted report) {

@@ -16,6 +16,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.CompletableFuture;
+import weftex.core.change.SchemaChange;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
 import weftex.store.FailureWords;
@@ -195,6 +196,15 @@ public final class Copy {
   /** Opens what makes new tables and columns. */
   public SchemaWriter schemaWriter() throws Refusal {
     return new SchemaWriter(spec, dialect);
+  }
+
+  /**
+   * The statements that make a new table or column here.
+   *
+   * @throws Refusal if an older version drafted it, as statements
+   */
+  public List<String> making(SchemaChange change) throws Refusal {
+    return dialect.schema().making(change, spec.prefix());
   }
 
   private boolean isPlainUnicode(Layout layout) {

@@ -1,6 +1,7 @@
 package weftex.store.copy;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
 import weftex.core.row.Column;
@@ -22,6 +23,13 @@ public record Layout(Table table, String realName, List<KeyPart> keyParts, Optio
   /** A table that is read as it is. */
   public Layout(Table table, String realName, List<KeyPart> keyParts) {
     this(table, realName, keyParts, Optional.empty());
+  }
+
+  /** A table whose rows are not merged with those of another copy, so that no key is made. */
+  public static Layout alone(CatalogTable table) {
+    Table shape = table.table();
+    int keys = shape.hasKey() ? shape.key().size() : shape.columns().size();
+    return new Layout(shape, table.realName(), Collections.nCopies(keys, KeyPart.NUMBER));
   }
 
   /** The same rows in some of their columns. */

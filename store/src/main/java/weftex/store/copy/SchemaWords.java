@@ -14,6 +14,7 @@ import weftex.core.schema.ColumnShape;
 import weftex.core.schema.IndexShape;
 import weftex.core.schema.ReferenceShape;
 import weftex.core.schema.TableShape;
+import weftex.store.Refusal;
 
 /** How a database describes, makes and takes away tables and columns. */
 public interface SchemaWords {
@@ -75,6 +76,30 @@ public interface SchemaWords {
             + options(shape));
     statements.addAll(apart);
     return statements;
+  }
+
+  /**
+   * The statements that make a new table or column.
+   *
+   * @param prefix what the names of the copy's tables begin with
+   * @throws Refusal if an older version drafted it, as statements
+   */
+  default List<String> making(SchemaChange change, String prefix) throws Refusal {
+    String realTable = prefix + change.table();
+    if (change.made() instanceof SchemaChange.Made.NewTable table) {
+      return createTable(realTable, table.shape(), name -> prefix + name);
+    }
+    if (change.made() instanceof SchemaChange.Made.NewColumn column) {
+      return addColumn(realTable, column);
+    }
+    throw new Refusal(
+        Refusal.Kind.WRONG_INPUT,
+        "Change "
+            + change.id()
+            + " of the change set would make "
+            + change.item().words()
+            + " by a statement, as an older version wrote it; statements of a file are not run. Nothing was changed.",
+        "Draft again with 'weftex draft --again'.");
   }
 
   private static String consequence(String before, ReferenceShape.Consequence consequence) {

@@ -60,22 +60,7 @@ public final class SchemaWriter implements AutoCloseable {
    * @throws Refusal if an older version drafted it, as statements; nothing was changed
    */
   public void make(SchemaChange change) throws SQLException, Refusal {
-    String realTable = spec.prefix() + change.table();
-    List<String> statements;
-    if (change.made() instanceof SchemaChange.Made.NewTable table) {
-      statements = words.createTable(realTable, table.shape(), name -> spec.prefix() + name);
-    } else if (change.made() instanceof SchemaChange.Made.NewColumn column) {
-      statements = words.addColumn(realTable, column);
-    } else {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "Change "
-              + change.id()
-              + " of the change set would make "
-              + change.item().words()
-              + " by a statement, as an older version wrote it; statements of a file are not run. Nothing was changed.",
-          "Draft again with 'weftex draft --again'.");
-    }
+    List<String> statements = words.making(change, spec.prefix());
     words.lock(connection, "");
     for (String statement : statements) {
       execute(statement);

@@ -13,7 +13,6 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -31,7 +30,6 @@ import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.Dialect;
-import weftex.store.copy.KeyPart;
 import weftex.store.copy.Layout;
 import weftex.store.copy.PrefetchedRows;
 import weftex.store.seal.AtRest;
@@ -229,12 +227,7 @@ public final class CopySaver {
     if (shape.columns().isEmpty()) {
       return 0;
     }
-    Layout layout =
-        new Layout(
-            shape,
-            table.realName(),
-            Collections.nCopies(
-                shape.hasKey() ? shape.key().size() : shape.columns().size(), KeyPart.NUMBER));
+    Layout layout = Layout.alone(table);
     byte[] insert =
         ("INSERT INTO "
                 + dialect.quote(name)

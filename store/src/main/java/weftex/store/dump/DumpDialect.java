@@ -3,13 +3,10 @@ package weftex.store.dump;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
-import java.util.Optional;
 import java.util.ServiceLoader;
-import java.util.Set;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 
 /**
@@ -63,13 +60,6 @@ public interface DumpDialect {
 
   /** Takes away such a database, which is empty; one that may not be taken away stays so. */
   void dropScratch(CopySpec scratch) throws Refusal;
-
-  /**
-   * Writes merges as scripts; empty if this kind of database can't.
-   *
-   * @param changed tables that the merge made or gave a column to, without prefix
-   */
-  Optional<MergeScript> script(Copy copy, Set<String> changed) throws Refusal;
 
   /** Puts a saved copy into the place of the present one. */
   Restoring restoring(CopySpec spec);

@@ -76,11 +76,11 @@ public final class SqlOut {
     }
   }
 
-  int size() {
+  /** Bytes that are gathered. */
+  public int size() {
     return size;
   }
 
-  /** Writes what is gathered, and forgets it. */
   /** Writes what was gathered, and is empty then. */
   public void writeTo(OutputStream out) throws IOException {
     out.write(bytes, 0, size);

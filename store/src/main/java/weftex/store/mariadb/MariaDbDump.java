@@ -10,20 +10,15 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
-import java.util.Set;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.copy.SqlTokens;
 import weftex.store.dump.DumpDialect;
-import weftex.store.dump.MergeScript;
 import weftex.store.dump.Restoring;
 import weftex.store.dump.SavedContents;
 import weftex.store.dump.SavedContents.Kind;
@@ -206,27 +201,6 @@ public final class MariaDbDump implements DumpDialect {
 
   static String quoted(String name) {
     return "`" + name.replace("`", "``") + "`";
-  }
-
-  @Override
-  public Optional<MergeScript> script(Copy copy, Set<String> changed) throws Refusal {
-    Map<String, String> definitions = new LinkedHashMap<>();
-    try (Connection connection = Connecting.open(copy.spec())) {
-      for (String table : changed) {
-        definitions.put(table, shown(connection, "TABLE", copy.spec().prefix() + table, 2));
-      }
-    } catch (SQLException e) {
-      throw new Refusal(
-          Refusal.Kind.UNREACHABLE,
-          "The new tables of "
-              + copy.name()
-              + " can't be looked at: "
-              + FailureWords.of(e)
-              + ". Nothing was written.",
-          "Check that " + copy.name() + " is up.",
-          e);
-    }
-    return Optional.of(new MariaDbScript(copy.catalog(), copy.spec().prefix(), definitions));
   }
 
   @Override

@@ -9,18 +9,14 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
-import java.util.Set;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
 import weftex.store.copy.CatalogTable;
-import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.dump.DumpDialect;
-import weftex.store.dump.MergeScript;
 import weftex.store.dump.Restoring;
 import weftex.store.dump.SavedContents;
 import weftex.store.dump.SavedContents.Kind;
@@ -207,11 +203,6 @@ public final class SqliteDump implements DumpDialect {
 
   static String quoted(String name) {
     return "\"" + name.replace("\"", "\"\"") + "\"";
-  }
-
-  @Override
-  public Optional<MergeScript> script(Copy copy, Set<String> changed) {
-    return Optional.empty();
   }
 
   @Override

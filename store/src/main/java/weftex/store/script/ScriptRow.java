@@ -1,11 +1,10 @@
-package weftex.store.mariadb;
+package weftex.store.script;
 
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -24,41 +23,39 @@ import weftex.store.receipt.ReceiptRows;
  * A row of a merge in the words of SQL: how it is told, that it is as it must be, and how it is
  * written.
  *
+ * @param words those of the kind of database
  * @param before its values before, by column; empty for a row that is added
  * @param after its values after; empty for a row that is removed
  */
 record ScriptRow(
+    ScriptWords words,
     Action action,
     CatalogTable table,
     Map<String, Value> key,
     Map<String, Value> before,
     Map<String, Value> after) {
-  /** Longer texts are compared by their SHA-256. */
-  private static final int LONG = 256;
-
   /** Longer ones are written row by row. */
   private static final int TOGETHER = 1 << 13;
 
-  private static final MariaDbDump WORDS = new MariaDbDump();
-
   /** A row that a merge touched. */
-  static ScriptRow of(ReceiptRows.Touched row, CatalogTable table) {
-    return new ScriptRow(row.action(), table, row.key(), row.before(), row.after());
+  static ScriptRow of(ScriptWords words, ReceiptRows.Touched row, CatalogTable table) {
+    return new ScriptRow(words, row.action(), table, row.key(), row.before(), row.after());
   }
 
   /** What followed from a merge. */
-  static ScriptRow of(Effect effect, CatalogTable table) {
+  static ScriptRow of(ScriptWords words, Effect effect, CatalogTable table) {
     Action action =
         effect.isMade() ? Action.ADD : effect.isRemoved() ? Action.REMOVE : Action.UPDATE;
-    return new ScriptRow(action, table, effect.key(), effect.before(), effect.after());
+    return new ScriptRow(words, action, table, effect.key(), effect.before(), effect.after());
   }
 
   /** The same, taken back: of an updated row only what was written. */
   ScriptRow back() {
     return switch (action) {
-      case ADD -> new ScriptRow(Action.REMOVE, table, key, after, before);
-      case REMOVE -> new ScriptRow(Action.ADD, table, key, after, before);
-      case UPDATE -> new ScriptRow(action, table, key, only(after, moved()), only(before, moved()));
+      case ADD -> new ScriptRow(words, Action.REMOVE, table, key, after, before);
+      case REMOVE -> new ScriptRow(words, Action.ADD, table, key, after, before);
+      case UPDATE ->
+          new ScriptRow(words, action, table, key, only(after, moved()), only(before, moved()));
     };
   }
 
@@ -94,7 +91,7 @@ record ScriptRow(
   }
 
   /** The table and the key, as a person reads them. */
-  String words() {
+  String name() {
     return table.realName() + " " + keyText();
   }
 
@@ -111,14 +108,14 @@ record ScriptRow(
   void key(SqlOut sql) {
     String and = "";
     for (Map.Entry<String, Value> cell : key.entrySet()) {
-      sql.put(and).put(MariaDbDump.quoted(cell.getKey())).put(" = ");
-      WORDS.literal(sql, column(cell.getKey()), cell.getValue());
+      sql.put(and).put(words.quoted(cell.getKey())).put(" = ");
+      words.literal(sql, column(cell.getKey()), cell.getValue());
       and = " AND ";
     }
   }
 
   /** That it is as it must be, before it is written or after; of an update what was written. */
-  void isAs(SqlOut sql, boolean first) {
+  void isAs(SqlOut sql, boolean first) throws Refusal {
     key(sql);
     if (!isThere(first)) {
       return;
@@ -128,44 +125,12 @@ record ScriptRow(
     for (Map.Entry<String, Value> cell : values.entrySet()) {
       Optional<Integer> at = shape().position(cell.getKey());
       if (at.isPresent() && !shape().key().contains(at.get())) {
-        same(sql, shape().columns().get(at.get()), cell.getValue());
+        if (cell.getValue() instanceof Value.Digest && !words.comparesDigests()) {
+          throw notWhole(cell.getKey());
+        }
+        words.same(sql, shape().columns().get(at.get()), cell.getValue());
       }
     }
-  }
-
-  /** That a column holds a value, to the last byte. */
-  private static void same(SqlOut sql, Column column, Value value) {
-    String name = MariaDbDump.quoted(column.name());
-    if (column.generated() || column.type().toLowerCase(Locale.ROOT).startsWith("float")) {
-      // A float is not what its digits say.
-      return;
-    }
-    sql.put(" AND ");
-    if (value.isNull()) {
-      sql.put(name).put(" IS NULL");
-    } else if (value instanceof Value.Digest digest) {
-      hash(sql, column, digest);
-    } else if (value instanceof Value.Text text && text.utf8().length > LONG) {
-      hash(sql, column, Value.Digest.of(text.utf8()));
-    } else if (value instanceof Value.Text || value instanceof Value.Binary) {
-      String bytes =
-          value instanceof Value.Text ? "CAST(" + name + " AS CHAR CHARACTER SET utf8mb4)" : name;
-      sql.put("CAST(").put(bytes).put(" AS BINARY) = CAST(");
-      WORDS.literal(sql, column, value);
-      sql.put(" AS BINARY)");
-    } else {
-      sql.put(name).put(" = ");
-      WORDS.literal(sql, column, value);
-    }
-  }
-
-  private static void hash(SqlOut sql, Column column, Value.Digest digest) {
-    String name = MariaDbDump.quoted(column.name());
-    sql.put("SHA2(")
-        .put(column.kind() == ValueKind.BINARY ? name : "CONVERT(" + name + " USING utf8mb4)")
-        .put(", 256) = '")
-        .put(digest.sha256())
-        .put("'");
   }
 
   /** The statement that writes it, as long as the guard stands. */
@@ -174,9 +139,9 @@ record ScriptRow(
       case ADD -> insert(sql, "INSERT INTO ");
       case UPDATE -> update(sql);
       case REMOVE -> {
-        sql.put("DELETE FROM ").put(MariaDbDump.quoted(table.realName())).put(" WHERE ");
+        sql.put("DELETE FROM ").put(words.quoted(table.realName())).put(" WHERE ");
         key(sql);
-        sql.put(MariaDbScript.IF_GOING);
+        sql.put(words.ifGoing());
       }
     }
   }
@@ -188,15 +153,15 @@ record ScriptRow(
         columns.add(column);
       }
     }
-    sql.put(how).put(MariaDbDump.quoted(table.realName())).put(" (");
-    sql.put(String.join(", ", columns.stream().map(c -> MariaDbDump.quoted(c.name())).toList()));
+    sql.put(how).put(words.quoted(table.realName())).put(" (");
+    sql.put(String.join(", ", columns.stream().map(c -> words.quoted(c.name())).toList()));
     String comma = ") SELECT ";
     for (Column column : columns) {
       sql.put(comma);
       literal(sql, column, after.get(column.name()));
       comma = ", ";
     }
-    sql.put(" FROM DUAL WHERE @weftex_go = 1");
+    sql.put(words.whereGoing());
   }
 
   private void update(SqlOut sql) throws Refusal {
@@ -211,10 +176,11 @@ record ScriptRow(
   static void update(SqlOut sql, List<ScriptRow> rows) throws Refusal {
     ScriptRow first = rows.get(0);
     Set<String> moved = first.moved();
-    sql.put("UPDATE ").put(MariaDbDump.quoted(first.table.realName()));
+    ScriptWords words = first.words;
+    sql.put("UPDATE ").put(words.quoted(first.table.realName()));
     String comma = " SET ";
     for (Column column : first.shape().columns()) {
-      String name = MariaDbDump.quoted(column.name());
+      String name = words.quoted(column.name());
       if (moved.contains(column.name())) {
         sql.put(comma).put(name).put(" = ");
         values(sql, column, rows);
@@ -231,7 +197,7 @@ record ScriptRow(
       row.key(sql);
       or = ") OR (";
     }
-    sql.put("))").put(MariaDbScript.IF_GOING);
+    sql.put("))").put(words.ifGoing());
   }
 
   private static void values(SqlOut sql, Column column, List<ScriptRow> rows) throws Refusal {
@@ -270,15 +236,14 @@ record ScriptRow(
             .flatMap(List::stream)
             .map(shape().columns()::get)
             .anyMatch(column -> column.generated() || moved.contains(column.name()));
-    return !unique && moved.stream().allMatch(column -> isPlain(column(column), after.get(column)));
+    return !unique && moved.stream().allMatch(name -> isPlain(column(name), after.get(name)));
   }
 
   private static boolean isPlain(Column column, Value value) {
     return value.isNull()
         || value instanceof Value.Whole
         || value instanceof Value.Text text && text.utf8().length <= TOGETHER
-        || value instanceof Value.Decimal
-            && column.type().toLowerCase(Locale.ROOT).startsWith("decimal");
+        || value instanceof Value.Decimal && column.kind() == ValueKind.DECIMAL;
   }
 
   /**
@@ -287,10 +252,10 @@ record ScriptRow(
    *
    * @param next takes the statement that was gathered
    */
-  void follow(SqlOut sql, MariaDbScript.Next next) throws IOException, Refusal {
+  void follow(SqlOut sql, MergeScript.Next next) throws IOException, Refusal {
     if (action != Action.UPDATE) {
       if (action == Action.ADD) {
-        insert(sql, "INSERT IGNORE INTO ");
+        insert(sql, words.insertOrPass());
       } else {
         write(sql);
       }
@@ -299,13 +264,9 @@ record ScriptRow(
     }
     for (Map.Entry<String, Value> cell : after.entrySet()) {
       Column column = column(cell.getKey());
-      String name = MariaDbDump.quoted(column.name());
+      String name = words.quoted(column.name());
       Value was = before.get(cell.getKey());
-      sql.put("UPDATE ")
-          .put(MariaDbDump.quoted(table.realName()))
-          .put(" SET ")
-          .put(name)
-          .put(" = ");
+      sql.put("UPDATE ").put(words.quoted(table.realName())).put(" SET ").put(name).put(" = ");
       boolean counts = was instanceof Value.Whole && cell.getValue() instanceof Value.Whole;
       if (counts) {
         sql.put(name).put(" + (").put(cell.getValue().display()).put(" - ");
@@ -316,24 +277,28 @@ record ScriptRow(
       sql.put(" WHERE ");
       key(sql);
       if (!counts) {
-        same(sql, column, was);
+        words.same(sql, column, was);
       }
-      sql.put(MariaDbScript.IF_GOING);
+      sql.put(words.ifGoing());
       next.next();
     }
   }
 
   private void literal(SqlOut sql, Column column, Value value) throws Refusal {
     if (value instanceof Value.Digest) {
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          "The value of "
-              + column.name()
-              + " in "
-              + words()
-              + " is too long to be kept whole in a receipt. Nothing was written.",
-          "Write the whole copy with 'weftex apply -o'.");
+      throw notWhole(column.name());
     }
-    WORDS.literal(sql, column, value);
+    words.literal(sql, column, value);
+  }
+
+  private Refusal notWhole(String column) {
+    return new Refusal(
+        Refusal.Kind.PROTECTED,
+        "The value of "
+            + column
+            + " in "
+            + name()
+            + " is too long to be kept whole in a receipt. Nothing was written.",
+        "Write the whole copy with 'weftex apply -o'.");
   }
 }
