@@ -281,8 +281,8 @@ final class CheckCommand implements Command {
           new CheckReport.TableFound(
               entry.getKey(),
               role.words(),
-              inStaging ? staging.count(entry.getValue().get(0).get()) : -1,
-              inLive ? live.count(entry.getValue().get(1).get()) : -1,
+              inStaging ? staging.lookup().count(entry.getValue().get(0).get()) : -1,
+              inLive ? live.lookup().count(entry.getValue().get(1).get()) : -1,
               inStaging && inLive ? "" : inLive ? "only on live" : "only on staging"));
     }
     return found;

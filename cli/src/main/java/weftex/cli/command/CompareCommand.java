@@ -229,15 +229,17 @@ final class CompareCommand implements Command {
               tally.targetRemoved(),
               plan.conflicts(name)));
     }
-    Map<String, String> notCompared = new TreeMap<>(run.pairing().incomparable());
-    run.noise().forEach(name -> notCompared.put(name, "noise"));
-    run.pairing()
+    Map<String, String> notCompared = new TreeMap<>(run.tables().pairing().incomparable());
+    run.tables().noise().forEach(name -> notCompared.put(name, "noise"));
+    run.tables()
+        .pairing()
         .onlyInSource()
         .forEach(name -> notCompared.put(name, "only on " + run.source().name()));
-    run.pairing()
+    run.tables()
+        .pairing()
         .onlyInTarget()
         .forEach(name -> notCompared.put(name, "only on " + run.target().name()));
-    notCompared.putAll(run.growth().notMade());
+    notCompared.putAll(run.tables().growth().notMade());
     for (Copy copy : List.of(run.source(), run.target())) {
       copy.catalog()
           .notHandled()

@@ -88,7 +88,7 @@ final class NothingMeant {
    */
   private static void checkWith(String with, ComparisonRun run, Plan plan)
       throws Refusal, IOException {
-    Set<String> known = new LinkedHashSet<>(run.noise());
+    Set<String> known = new LinkedHashSet<>(run.tables().noise());
     for (TableModel table : run.site().tables()) {
       known.add(table.table().name());
       table.item().map(ItemNaming::kind).filter(kind -> !kind.isEmpty()).ifPresent(known::add);

@@ -17,7 +17,7 @@ final class OwnAddress {
     Optional<SiteModel.AddressRule> rule = pair.model().ownAddress();
     return rule.isEmpty()
         ? Optional.empty()
-        : copy.cell(rule.get().table(), rule.get().where(), rule.get().column());
+        : copy.lookup().cell(rule.get().table(), rule.get().where(), rule.get().column());
   }
 
   /** The address that weftex.yaml gives to a copy. */

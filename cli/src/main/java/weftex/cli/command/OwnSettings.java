@@ -34,8 +34,10 @@ final class OwnSettings {
           if (column.equals(when.getKey())) {
             continue;
           }
-          Map<String, String> one = staging.cells(table.getKey(), when.getKey(), names, column);
-          Map<String, String> other = live.cells(table.getKey(), when.getKey(), names, column);
+          Map<String, String> one =
+              staging.lookup().cells(table.getKey(), when.getKey(), names, column);
+          Map<String, String> other =
+              live.lookup().cells(table.getKey(), when.getKey(), names, column);
           Set<String> both = new TreeSet<>(one.keySet());
           both.addAll(other.keySet());
           both.stream()

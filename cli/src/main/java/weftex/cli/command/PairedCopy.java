@@ -184,6 +184,7 @@ record PairedCopy(
       return rule.isEmpty()
           ? ""
           : Copy.reach(spec)
+              .lookup()
               .cell(rule.get().table(), rule.get().where(), rule.get().column())
               .filter(PairedCopy::isAddress)
               .orElse("");

@@ -121,7 +121,7 @@ public record RoofSites(List<Site> sites) {
     Optional<String> said =
         rule.isEmpty()
             ? Optional.empty()
-            : copy.cell(rule.get().table(), rule.get().where(), rule.get().column());
+            : copy.lookup().cell(rule.get().table(), rule.get().where(), rule.get().column());
     return said.filter(RoofSites::isAddress);
   }
 

@@ -88,7 +88,7 @@ public record RolesReport(
   }
 
   public static RolesReport of(ComparisonRun run, Plan plan) throws IOException {
-    Set<String> differing = new HashSet<>(run.noise());
+    Set<String> differing = new HashSet<>(run.tables().noise());
     for (int i = 0; i < run.comparison().tables().size(); i++) {
       if (run.comparison().tally(i).isDifferent()) {
         differing.add(run.comparison().tables().get(i).table().name());
@@ -97,7 +97,7 @@ public record RolesReport(
     return new RolesReport(
         plan.leftOut().stream().map(Left::of).toList(),
         plan.brought(),
-        Unknown.of(run.site(), run.guessedReferences(), differing::contains),
-        Undescribed.of(run.site(), run.guessedReferences(), differing::contains));
+        Unknown.of(run.site(), run.tables().guessedReferences(), differing::contains),
+        Undescribed.of(run.site(), run.tables().guessedReferences(), differing::contains));
   }
 }

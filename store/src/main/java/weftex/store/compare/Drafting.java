@@ -202,7 +202,7 @@ public final class Drafting {
             .filter(model -> touched.contains(model.table().name()))
             .map(
                 model -> {
-                  SharedTable shared = run.shared(model.table().name());
+                  SharedTable shared = run.tables().shared(model.table().name());
                   return made(
                       ChangeSetHeader.TableColumns.of(model.table(), targetOnly(run, shared)),
                       plan.absent(model.table().name()));

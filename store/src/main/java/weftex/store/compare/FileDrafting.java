@@ -51,7 +51,8 @@ public final class FileDrafting {
       return FilePlan.Files.NONE;
     }
     NamedFiles names = new NamedFiles(run.site(), run.hosts());
-    List<Table> tables = run.targetLayouts().stream().map(layout -> layout.table()).toList();
+    List<Table> tables =
+        run.tables().comparedLayouts().stream().map(layout -> layout.table()).toList();
     PairFiles files =
         new PairFiles(
             new PairFiles.Side(run.source().name(), folders.of(run.source().name())),

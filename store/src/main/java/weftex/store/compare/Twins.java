@@ -40,8 +40,9 @@ public record Twins(String table, int pairs, List<Lone> lone) {
     Map<String, Map<BigInteger, BigInteger>> pairs = pairs(staging, live, receipts, base);
     List<Twins> twins = new ArrayList<>();
     for (Map.Entry<String, Map<BigInteger, BigInteger>> table : pairs.entrySet()) {
-      Set<BigInteger> onStaging = staging.present(table.getKey(), table.getValue().keySet());
-      Set<BigInteger> onLive = live.present(table.getKey(), table.getValue().values());
+      Set<BigInteger> onStaging =
+          staging.lookup().present(table.getKey(), table.getValue().keySet());
+      Set<BigInteger> onLive = live.lookup().present(table.getKey(), table.getValue().values());
       List<Lone> lone = new ArrayList<>();
       table
           .getValue()

@@ -262,7 +262,7 @@ public final class WorkedOut {
       throws IOException {
     return writer.write(
         folder,
-        run.targetLayouts(),
+        run.tables().comparedLayouts(),
         overlaid(),
         marked,
         new CaptureWriter.Extras(Optional.of(evidence), Optional.empty()),

@@ -1,23 +1,14 @@
 package weftex.store.copy;
 
-import java.math.BigInteger;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.TreeMap;
 import java.util.concurrent.CompletableFuture;
 import weftex.core.change.SchemaChange;
-import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
@@ -29,8 +20,6 @@ import weftex.store.Refusal;
 public final class Copy {
   /** How long a run waits for another one to end. */
   private static final int CLAIM_PATIENCE_SECONDS = 10;
-
-  private static final int KEYS_AT_ONCE = 500;
 
   private final CopySpec spec;
   private final Dialect dialect;
@@ -174,6 +163,24 @@ public final class Copy {
     return dialect;
   }
 
+  /** Looks up single values. */
+  public Lookup lookup() {
+    return new Lookup(this);
+  }
+
+  /** Asks something over a connection of its own. */
+  interface Question<T> {
+    T over(Connection connection) throws SQLException, Refusal;
+  }
+
+  <T> T ask(Question<T> question) throws Refusal {
+    try (Connection connection = Connecting.open(spec)) {
+      return question.over(connection);
+    } catch (SQLException e) {
+      throw unreachable(e);
+    }
+  }
+
   /** Opens one consistent state of some tables. */
   public Snapshot snapshot(List<Layout> layouts) throws Refusal {
     try {
@@ -270,195 +277,50 @@ public final class Copy {
       // Most tables; a connection for each would take most of a small comparison's time.
       return columns.stream().map(i -> KeyPart.NUMBER).toList();
     }
-    try (Connection connection = Connecting.open(spec)) {
-      List<KeyPart> parts = new java.util.ArrayList<>();
-      for (int column : columns) {
-        parts.add(dialect.keyPart(connection, table, table.table().columns().get(column)));
-      }
-      return parts;
-    } catch (SQLException e) {
-      throw unreachable(e);
-    }
+    return ask(
+        connection -> {
+          List<KeyPart> parts = new ArrayList<>();
+          for (int column : columns) {
+            parts.add(dialect.keyPart(connection, table, table.table().columns().get(column)));
+          }
+          return parts;
+        });
   }
 
   /** Rights that the copy's user lacks for reading, or for writing too. */
   public List<String> missingRights(boolean writing) throws Refusal {
-    try (Connection connection = Connecting.open(spec)) {
-      return dialect.missingRights(connection, spec, writing);
-    } catch (SQLException e) {
-      throw unreachable(e);
-    }
+    return ask(connection -> dialect.missingRights(connection, spec, writing));
+  }
+
+  private Ledger ledger(Connection connection) {
+    return new Ledger(connection, dialect, spec.prefix() + Catalog.LEDGER);
   }
 
   /** What was applied and undone on this copy, in its order. */
   public List<Ledger.Entry> ledger() throws Refusal {
-    try (Connection connection = Connecting.open(spec)) {
-      return new Ledger(connection, dialect, spec.prefix() + Catalog.LEDGER).committed();
-    } catch (SQLException e) {
-      throw unreachable(e);
-    }
+    return ask(connection -> ledger(connection).committed());
   }
 
   /** Whether this copy has a ledger already. */
   public boolean hasLedger() throws Refusal {
-    try (Connection connection = Connecting.open(spec)) {
-      return new Ledger(connection, dialect, spec.prefix() + Catalog.LEDGER).exists();
-    } catch (SQLException e) {
-      throw unreachable(e);
-    }
+    return ask(connection -> ledger(connection).exists());
   }
 
   /** Whether an older version made the ledger, and this copy's user may not alter it. */
   public boolean keepsOlderLedger() throws Refusal {
-    try (Connection connection = Connecting.open(spec)) {
-      return new Ledger(connection, dialect, spec.prefix() + Catalog.LEDGER).isOlder()
-          && dialect.schema().missingRights(connection, spec).contains("ALTER");
-    } catch (SQLException e) {
-      throw unreachable(e);
-    }
-  }
-
-  /**
-   * Reads one cell as text.
-   *
-   * @param where values of other columns that tell its row
-   * @return empty if there is no such table, column or row, or if it is NULL
-   */
-  public Optional<String> cell(String table, Map<String, String> where, String column)
-      throws Refusal {
-    Optional<CatalogTable> found = catalog.find(table);
-    List<String> columns = new ArrayList<>(where.keySet());
-    if (found.isEmpty()
-        || found.get().table().position(column).isEmpty()
-        || !columns.stream().allMatch(c -> found.get().table().position(c).isPresent())) {
-      return Optional.empty();
-    }
-    String sql =
-        "SELECT "
-            + dialect.quote(column)
-            + " FROM "
-            + dialect.quote(found.get().realName())
-            + " WHERE "
-            + String.join(" AND ", columns.stream().map(c -> dialect.quote(c) + " = ?").toList());
-    try (Connection connection = Connecting.open(spec);
-        PreparedStatement statement = connection.prepareStatement(sql)) {
-      for (int i = 0; i < columns.size(); i++) {
-        statement.setString(i + 1, where.get(columns.get(i)));
-      }
-      try (ResultSet rows = statement.executeQuery()) {
-        return rows.next() ? Optional.ofNullable(rows.getString(1)) : Optional.empty();
-      }
-    } catch (SQLException e) {
-      throw unreachable(e);
-    }
-  }
-
-  /**
-   * Reads one column of the rows that have one of some values in another.
-   *
-   * @return by that value; none if there is no such table or column
-   */
-  public Map<String, String> cells(String table, String by, List<String> values, String column)
-      throws Refusal {
-    Optional<CatalogTable> found = catalog.find(table);
-    if (values.isEmpty()
-        || found.isEmpty()
-        || found.get().table().positionsOrNone(List.of(by, column)).isEmpty()) {
-      return Map.of();
-    }
-    String sql =
-        "SELECT "
-            + dialect.quote(by)
-            + ", "
-            + dialect.quote(column)
-            + " FROM "
-            + dialect.quote(found.get().realName())
-            + " WHERE "
-            + dialect.quote(by)
-            + " IN (?"
-            + ", ?".repeat(values.size() - 1)
-            + ")";
-    try (Connection connection = Connecting.open(spec);
-        PreparedStatement statement = connection.prepareStatement(sql)) {
-      for (int i = 0; i < values.size(); i++) {
-        statement.setString(i + 1, values.get(i));
-      }
-      Map<String, String> cells = new TreeMap<>();
-      try (ResultSet rows = statement.executeQuery()) {
-        while (rows.next()) {
-          cells.put(rows.getString(1), String.valueOf(rows.getString(2)));
-        }
-      }
-      return cells;
-    } catch (SQLException e) {
-      throw unreachable(e);
-    }
-  }
-
-  /** Which of some whole-number keys of a table are there; none if there is no such table. */
-  public Set<BigInteger> present(String table, Collection<BigInteger> keys) throws Refusal {
-    Optional<CatalogTable> found = catalog.find(table).filter(t -> t.table().key().size() == 1);
-    Set<BigInteger> present = new HashSet<>();
-    if (found.isEmpty()) {
-      return present;
-    }
-    Table shape = found.get().table();
-    String key = dialect.quote(shape.columns().get(shape.key().get(0)).name());
-    List<BigInteger> all = List.copyOf(keys);
-    try (Connection connection = Connecting.open(spec)) {
-      for (int i = 0; i < all.size(); i += KEYS_AT_ONCE) {
-        List<BigInteger> some = all.subList(i, Math.min(all.size(), i + KEYS_AT_ONCE));
-        String sql =
-            "SELECT "
-                + key
-                + " FROM "
-                + dialect.quote(found.get().realName())
-                + " WHERE "
-                + key
-                + " IN ("
-                + String.join(", ", some.stream().map(BigInteger::toString).toList())
-                + ")";
-        try (Statement statement = connection.createStatement();
-            ResultSet rows = statement.executeQuery(sql)) {
-          while (rows.next()) {
-            present.add(new BigInteger(rows.getString(1)));
-          }
-        }
-      }
-      return present;
-    } catch (SQLException e) {
-      throw unreachable(e);
-    }
+    return ask(
+        connection ->
+            ledger(connection).isOlder()
+                && dialect.schema().missingRights(connection, spec).contains("ALTER"));
   }
 
   /** What protects the line to the copy, in words. */
   public String line() throws Refusal {
-    try (Connection connection = Connecting.open(spec)) {
-      return dialect.line(connection, spec);
-    } catch (SQLException e) {
-      throw unreachable(e);
-    }
+    return ask(connection -> dialect.line(connection, spec));
   }
 
   /** About how many rows its tables have, for saying how far something is; -1 if nobody knows. */
   public long roughRows() throws Refusal {
-    try (Connection connection = Connecting.open(spec)) {
-      return dialect.roughRows(connection, spec).orElse(-1);
-    } catch (SQLException e) {
-      throw unreachable(e);
-    }
-  }
-
-  /** Counts the rows of a table. */
-  public long count(CatalogTable table) throws Refusal {
-    try (Connection connection = Connecting.open(spec);
-        Statement statement = connection.createStatement();
-        ResultSet rows =
-            statement.executeQuery("SELECT COUNT(*) FROM " + dialect.quote(table.realName()))) {
-      rows.next();
-      return rows.getLong(1);
-    } catch (SQLException e) {
-      throw unreachable(e);
-    }
+    return ask(connection -> dialect.roughRows(connection, spec).orElse(-1));
   }
 }

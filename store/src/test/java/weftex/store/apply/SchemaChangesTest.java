@@ -233,7 +233,7 @@ class SchemaChangesTest {
     pair.on("live", "CREATE TABLE orders (id INT NOT NULL PRIMARY KEY)");
     assertThat(plan(pair)).doesNotContain("4 table 'orders'");
     try (ComparisonRun run = pair.compare()) {
-      assertThat(run.pairing().incomparable()).containsKey("orders");
+      assertThat(run.tables().pairing().incomparable()).containsKey("orders");
     }
   }
 
@@ -242,8 +242,8 @@ class SchemaChangesTest {
   void areOnlyReportedBetweenDatabasesOfTwoKinds(Pair.Kind kind) throws Exception {
     Pair pair = site(kind);
     try (ComparisonRun run = pair.compare()) {
-      assertThat(run.growth().changes()).isEmpty();
-      assertThat(run.growth().notMade())
+      assertThat(run.tables().growth().changes()).isEmpty();
+      assertThat(run.tables().growth().notMade())
           .containsKeys("offers", "orders", "pages.fee", "pages.teaser");
     }
     assertThat(pair.changes()).extracting(RowChange::table).containsExactly("pages");
@@ -272,8 +272,8 @@ class SchemaChangesTest {
         "INSERT INTO trips (id) VALUES (1)",
         "INSERT INTO stops VALUES (1, 1)");
     try (ComparisonRun run = pair.compare()) {
-      assertThat(run.growth().notMade().get("trips")).contains("to be made by hand");
-      assertThat(run.growth().notMade().get("stops"))
+      assertThat(run.tables().growth().notMade().get("trips")).contains("to be made by hand");
+      assertThat(run.tables().growth().notMade().get("stops"))
           .isEqualTo(
               "only on staging, and a foreign key of it leads to trips, which live would not have by then");
     }

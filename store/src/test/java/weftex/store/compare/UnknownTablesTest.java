@@ -160,7 +160,7 @@ class UnknownTablesTest {
         "INSERT INTO tips VALUES (1, 5, 5, 5), (2, 6, 5, 1), (3, 5, 5, 2)");
     pair.mark();
     try (ComparisonRun run = pair.compare()) {
-      assertThat(run.guessedReferences().get("tips"))
+      assertThat(run.tables().guessedReferences().get("tips"))
           .as("a seat is one of several kinds")
           .extracting(guess -> guess.column() + " " + guess.to() + ", " + guess.why())
           .containsExactly(
