@@ -2,7 +2,6 @@ package weftex.cli.command;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -13,35 +12,23 @@ import java.util.stream.Stream;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
-import weftex.cli.render.CompareText;
 import weftex.cli.render.DecisionsText;
 import weftex.cli.render.ReviewText;
 import weftex.cli.render.Summary;
-import weftex.cli.render.Times;
-import weftex.cli.result.ItemReport;
 import weftex.cli.result.ReviewReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.change.Decision;
-import weftex.core.change.Outline;
 import weftex.core.change.Review;
-import weftex.core.change.RowChange;
-import weftex.core.change.SchemaChange;
-import weftex.core.change.Withdrawal;
 import weftex.core.changeset.ChangeSetReader;
-import weftex.core.changeset.ChangeSetWriter;
-import weftex.core.changeset.JsonLines;
-import weftex.core.merge.ConflictKind;
 import weftex.core.plan.Selection;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
-import weftex.store.signature.ApprovalRule;
 
 /** Shows a change set, takes decisions, approves: on the whole terminal, or by options. */
 final class ReviewCommand implements Command {
   static final String UNASKED = "if-nothing-open";
   private static final String SIGNATURES = "signatures";
-  private static final int ITEMS_LISTED = 500;
 
   /** Options that mean the same for each of several sites. */
   private static final Set<String> OF_ALL_SITES =
@@ -275,14 +262,14 @@ final class ReviewCommand implements Command {
     Integer only = only(line, review);
     boolean json = line.hasOption("json");
     boolean values = line.hasOption("values");
-    Shown shown = new Shown(file, only, line.hasOption("open"), json, values);
+    ReviewShown shown = new ReviewShown(file, only, line.hasOption("open"), json, values);
     if ((!done.wrote() || only != null || json) && !line.hasOption("decisions")) {
       shown.gather(
           selection.isPresent()
               ? Optional.of(Chosen.some(file, selection.get()))
               : Optional.empty());
     }
-    ReviewReport result = reviewed(place, file, shown.things, shown.items);
+    ReviewReport result = shown.report(place);
     boolean toDecide = result.standing().getOrDefault(Review.Standing.OPEN.label(), 0L) > 0;
     List<Summary.Entry> summary =
         line.hasOption("approve")
@@ -299,75 +286,9 @@ final class ReviewCommand implements Command {
             DecisionsText.printFollowed(page, done.followed(), result.from(), result.into());
             DecisionsText.printHeldBack(page, done.heldBack(), result.argument());
             ReviewText.print(
-                page, result, review, shown.schema, shown.changes, only != null, values);
+                page, result, review, shown.schema(), shown.changes(), only != null, values);
           }
         });
-  }
-
-  /** What of a change set is shown. */
-  private static final class Shown {
-    private final ChangeSetFile file;
-    private final Review review;
-    private final Integer only;
-    private final boolean onlyOpen;
-    private final boolean json;
-    private final boolean values;
-    private final ItemReport.Gatherer things = new ItemReport.Gatherer(ITEMS_LISTED);
-    private final List<ReviewReport.Row> items = new ArrayList<>();
-    private final List<SchemaChange> schema = new ArrayList<>();
-    private final List<RowChange> changes = new ArrayList<>();
-
-    /**
-     * @param only the one change that is asked for; null if there is none
-     */
-    private Shown(
-        ChangeSetFile file, Integer only, boolean onlyOpen, boolean json, boolean values) {
-      this.file = file;
-      this.review = file.review();
-      this.only = only;
-      this.onlyOpen = onlyOpen;
-      this.json = json;
-      this.values = values;
-    }
-
-    private void gather(Optional<Set<Integer>> chosen) throws IOException {
-      for (SchemaChange change : file.schema()) {
-        if (chosen.isEmpty() || chosen.get().contains(change.id())) {
-          gather(change);
-        }
-      }
-      for (Outline change : file.outlines()) {
-        if (chosen.isEmpty() || chosen.get().contains(change.id())) {
-          gather(change);
-        }
-      }
-    }
-
-    private void gather(SchemaChange change) throws IOException {
-      if (only == null && !onlyOpen) {
-        things.add(change);
-      }
-      boolean wanted = only == null ? (values || json) && !onlyOpen : only == change.id();
-      if (wanted && json) {
-        items.add(item(change.id(), ChangeSetWriter.line(change), review));
-      } else if (wanted) {
-        schema.add(change);
-      }
-    }
-
-    private void gather(Outline change) throws IOException {
-      if (only == null && !onlyOpen) {
-        things.add(change);
-      }
-      boolean open = review.standing(change.id()) == Review.Standing.OPEN;
-      boolean wanted = only == null ? values || json && !onlyOpen || open : only == change.id();
-      if (wanted && json) {
-        items.add(item(change.id(), ChangeSetWriter.line(file.change(change.id())), review));
-      } else if (wanted) {
-        RowChange whole = file.change(change.id());
-        changes.add(only == null ? CompareText.withoutLongValues(whole) : whole);
-      }
-    }
   }
 
   private static Integer only(CommandLine line, Review review) throws Refusal {
@@ -387,77 +308,5 @@ final class ReviewCommand implements Command {
           "'weftex review' lists them.");
     }
     return Integer.parseInt(text);
-  }
-
-  private static ReviewReport.Row item(int id, byte[] line, Review review) throws IOException {
-    return new ReviewReport.Row(
-        review.standing(id).label(),
-        review.open(id).stream().map(ConflictKind::label).toList(),
-        review.unmetNeeds(id),
-        JsonLines.parse(line));
-  }
-
-  private static ReviewReport reviewed(
-      Workplace place, ChangeSetFile file, ItemReport.Gatherer things, List<ReviewReport.Row> rows)
-      throws Refusal, IOException {
-    Map<String, Long> standing = new LinkedHashMap<>();
-    for (Review.Standing each : Review.Standing.values()) {
-      standing.put(each.label(), (long) file.review().count(each));
-    }
-    var header = file.contents().header();
-    return new ReviewReport(
-        place.shown(file.file()),
-        NamedChangeSet.argument(place, file.file()),
-        header.site(),
-        header.from(),
-        header.into(),
-        header.target(),
-        header.base(),
-        header.drafted(),
-        file.contents().changes(),
-        standing,
-        said(file.contents()),
-        file.contents().approvals().stream()
-            .map(
-                a ->
-                    a.by()
-                        + ", "
-                        + Times.shown(a.at())
-                        + (a.signature().isPresent() ? ", signed" : ""))
-            .distinct()
-            .toList(),
-        file.contents().isApproved(),
-        missing(place, file),
-        place.pair().approvals().signers().isPresent(),
-        things.standing(file.review()),
-        things.beyond(),
-        rows);
-  }
-
-  /** How many more people must approve it. */
-  private static int missing(Workplace place, ChangeSetFile file) throws Refusal {
-    ApprovalRule rule = place.pair().approvals().rule(Optional.empty());
-    int counted = rule.count(file.contents(), place.receipts().time()).names().size();
-    return Math.max(0, rule.people() - counted);
-  }
-
-  private static List<ReviewReport.Said> said(ChangeSetReader.Contents contents) {
-    List<ReviewReport.Said> said = new ArrayList<>();
-    for (int i = 0; i < contents.decisions().size(); i++) {
-      Decision decision = contents.decisions().get(i);
-      Optional<Withdrawal> withdrawn = Optional.ofNullable(contents.withdrawn().get(i + 1));
-      said.add(
-          new ReviewReport.Said(
-              i + 1,
-              decision.changes(),
-              decision.column().orElse(""),
-              decision.passage().map(Decision.Passage::number).orElse(0),
-              decision.answer().label(),
-              decision.by(),
-              decision.at(),
-              decision.why(),
-              withdrawn.map(Withdrawal::by).orElse("")));
-    }
-    return said;
   }
 }

@@ -4,10 +4,8 @@ import java.math.BigInteger;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
-import java.sql.SQLDataException;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.sql.Types;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,7 +13,6 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.regex.Pattern;
 import weftex.core.row.Column;
-import weftex.core.row.RowPacking;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.store.Refusal;
@@ -47,10 +44,6 @@ public final class MariaDbDialect implements Dialect {
   private static final int NO_SUCH_BATCH = 1295;
   private static final int CLAIM_SECONDS = 24 * 60 * 60;
   private static final Pattern LONG = Pattern.compile("text|blob|json");
-  private static final Pattern WRITTEN_OUT = Pattern.compile("date|time|uuid|inet");
-  private static final Pattern RAW_TEXT =
-      Pattern.compile("(var)?char|(tiny|medium|long)?text|enum|set");
-
   private final Map<String, KeyPart> keyParts = new HashMap<>();
   private final Map<String, Boolean> padded = new HashMap<>();
 
@@ -161,33 +154,14 @@ public final class MariaDbDialect implements Dialect {
 
   @Override
   public String readExpression(Column column) {
-    String name = quote(column.name());
-    if (isRawText(column)) {
-      return "CAST(" + name + " AS BINARY)";
-    }
-    if (column.kind() == ValueKind.WHOLE && column.type().startsWith("bit")) {
-      return "(" + name + " + 0)";
-    }
-    return isWrittenOut(column) ? "CAST(" + name + " AS CHAR)" : name;
-  }
-
-  /**
-   * Text whose character set does not come back through Unicode unharmed is carried as its bytes.
-   */
-  private static boolean isRawText(Column column) {
-    return column.kind() == ValueKind.BINARY && RAW_TEXT.matcher(column.type()).lookingAt();
-  }
-
-  /** Types whose binary form on the wire is not what the server would write. */
-  private static boolean isWrittenOut(Column column) {
-    return WRITTEN_OUT.matcher(column.type()).lookingAt();
+    return MariaDbValues.readExpression(column, quote(column.name()));
   }
 
   @Override
   public String keyExpression(Column column, KeyPart part) {
     String name = quote(column.name());
     if (part.style() == KeyPart.Style.BYTES) {
-      return column.kind() == ValueKind.TEXT && !isWrittenOut(column)
+      return column.kind() == ValueKind.TEXT && !MariaDbValues.isWrittenOut(column)
           ? "CAST(CONVERT(" + name + " USING utf8mb4) AS BINARY)"
           : "CAST(" + name + " AS BINARY)";
     }
@@ -241,110 +215,13 @@ public final class MariaDbDialect implements Dialect {
 
   @Override
   public CellReader cellReader(Column column) {
-    return switch (column.kind()) {
-      case WHOLE -> MariaDbDialect::readWhole;
-      case FLOATING ->
-          column.type().startsWith("float")
-              ? MariaDbDialect::readFloat
-              : MariaDbDialect::readDouble;
-      case DECIMAL -> MariaDbDialect::readDecimal;
-      case TEXT -> (rows, index, sink) -> readBytes(rows, index, RowPacking.TEXT, sink);
-      case BINARY, ANY -> (rows, index, sink) -> readBytes(rows, index, RowPacking.BINARY, sink);
-    };
-  }
-
-  private static void readBytes(ResultSet rows, int index, int branch, RowPacking.Sink sink)
-      throws SQLException {
-    byte[] bytes = rows.getBytes(index);
-    if (bytes == null) {
-      sink.putNull();
-    } else {
-      sink.putBytes(branch, bytes);
-    }
-  }
-
-  private static void readWhole(ResultSet rows, int index, RowPacking.Sink sink)
-      throws SQLException {
-    long value;
-    try {
-      value = rows.getLong(index);
-    } catch (SQLDataException e) {
-      // Beyond the signed range.
-      sink.putWhole(new BigInteger(rows.getString(index)));
-      return;
-    }
-    if (value == 0 && rows.wasNull()) {
-      sink.putNull();
-    } else {
-      sink.putWhole(value);
-    }
-  }
-
-  private static void readDecimal(ResultSet rows, int index, RowPacking.Sink sink)
-      throws SQLException {
-    String digits = rows.getString(index);
-    if (digits == null) {
-      sink.putNull();
-    } else {
-      sink.putDecimal(digits);
-    }
-  }
-
-  private static void readFloat(ResultSet rows, int index, RowPacking.Sink sink)
-      throws SQLException {
-    float value = rows.getFloat(index);
-    if (rows.wasNull()) {
-      sink.putNull();
-    } else {
-      sink.putDecimal(Float.toString(value));
-    }
-  }
-
-  private static void readDouble(ResultSet rows, int index, RowPacking.Sink sink)
-      throws SQLException {
-    double value = rows.getDouble(index);
-    if (rows.wasNull()) {
-      sink.putNull();
-    } else {
-      sink.putDecimal(Double.toString(value));
-    }
+    return MariaDbValues.cellReader(column);
   }
 
   @Override
   public void bind(PreparedStatement statement, int index, Column column, Value value)
       throws SQLException {
-    if (value.isNull()) {
-      statement.setNull(index, Types.NULL);
-    } else if (value instanceof Value.Whole whole) {
-      if (whole.number().bitLength() < Long.SIZE) {
-        statement.setLong(index, whole.number().longValue());
-      } else {
-        statement.setString(index, whole.display());
-      }
-    } else if (value instanceof Value.Decimal decimal) {
-      bindDecimal(statement, index, column, decimal.digits());
-    } else if (value instanceof Value.Text text) {
-      if (text.isWellFormed()) {
-        statement.setString(index, text.display());
-      } else {
-        statement.setBytes(index, text.utf8());
-      }
-    } else if (value instanceof Value.Binary binary) {
-      statement.setBytes(index, binary.bytes());
-    } else {
-      throw new IllegalArgumentException("can't be bound: " + value);
-    }
-  }
-
-  private static void bindDecimal(
-      PreparedStatement statement, int index, Column column, String digits) throws SQLException {
-    if (column.kind() == ValueKind.FLOATING && column.type().startsWith("float")) {
-      statement.setFloat(index, Float.parseFloat(digits));
-    } else if (column.kind() == ValueKind.FLOATING) {
-      statement.setDouble(index, Double.parseDouble(digits));
-    } else {
-      statement.setString(index, digits);
-    }
+    MariaDbValues.bind(statement, index, column, value);
   }
 
   @Override
