@@ -7,7 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import weftex.cli.config.PairReader;
+import weftex.cli.config.Pair;
 import weftex.cli.config.SiteCommands;
 import weftex.cli.config.SiteCommands.Moment;
 import weftex.cli.session.Session;
@@ -24,7 +24,7 @@ import weftex.store.state.StateFolder;
 public final class Around implements AutoCloseable {
   private static final String CLAIM = "commands";
 
-  private final PairReader.Pair pair;
+  private final Pair pair;
   private final Session session;
   private final Moment after;
   private final Map<String, String> told = new LinkedHashMap<>();
@@ -33,7 +33,7 @@ public final class Around implements AutoCloseable {
   private boolean due;
   private boolean well = true;
 
-  private Around(PairReader.Pair pair, Session session, Moment after, Optional<FileClaim> claim) {
+  private Around(Pair pair, Session session, Moment after, Optional<FileClaim> claim) {
     this.pair = pair;
     this.session = session;
     this.after = after;
@@ -56,7 +56,7 @@ public final class Around implements AutoCloseable {
    * @throws Refusal if one of the commands fails, or another apply of the pair is at work; what
    *     comes after the apply has been run then, if anything had begun
    */
-  public static Around apply(PairReader.Pair pair, StateFolder state, Session session, Way way)
+  public static Around apply(Pair pair, StateFolder state, Session session, Way way)
       throws Refusal, IOException {
     boolean needed =
         !pair.commands().of(Moment.BEFORE_APPLY).isEmpty()
@@ -85,12 +85,12 @@ public final class Around implements AutoCloseable {
   }
 
   /** Nothing at all. */
-  public static Around nothing(PairReader.Pair pair, Session session) {
+  public static Around nothing(Pair pair, Session session) {
     return new Around(pair, session, Moment.AFTER_APPLY, Optional.empty());
   }
 
   /** What comes after an undo; there is nothing before it. */
-  public static Around undo(PairReader.Pair pair, Session session, Way way) {
+  public static Around undo(Pair pair, Session session, Way way) {
     Around around = new Around(pair, session, Moment.AFTER_UNDO, Optional.empty());
     around.tell(way);
     around.due = true;
@@ -98,7 +98,7 @@ public final class Around implements AutoCloseable {
   }
 
   /** Runs what should have come after an apply whose program was killed. */
-  public static void finishKilled(PairReader.Pair pair, StateFolder state, Session session)
+  public static void finishKilled(Pair pair, StateFolder state, Session session)
       throws IOException {
     Path file = state.folder().resolve("." + CLAIM + ".open");
     if (pair.commands().of(Moment.AFTER_APPLY).isEmpty()

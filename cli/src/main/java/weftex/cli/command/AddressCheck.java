@@ -1,7 +1,7 @@
 package weftex.cli.command;
 
 import java.util.Optional;
-import weftex.cli.config.PairReader;
+import weftex.cli.config.Pair;
 import weftex.core.address.Address;
 import weftex.core.address.CopyAddress;
 import weftex.store.Refusal;
@@ -20,7 +20,7 @@ final class AddressCheck {
    * Refuses addresses that are missing, wrong or exchanged. A copy's own setting may still have the
    * other copy's address where a configuration file of the CMS overrides it.
    */
-  static void check(PairReader.Pair pair, Copy one, Copy other) throws Refusal {
+  static void check(Pair pair, Copy one, Copy other) throws Refusal {
     Known first = Known.of(pair, one);
     Known second = Known.of(pair, other);
     if (first.own().isEmpty() || second.own().isEmpty()) {
@@ -78,7 +78,7 @@ final class AddressCheck {
    */
   private record Known(String copy, Optional<CopyAddress> said, Optional<Address> own) {
 
-    static Known of(PairReader.Pair pair, Copy copy) throws Refusal {
+    static Known of(Pair pair, Copy copy) throws Refusal {
       Optional<CopyAddress> said =
           Optional.ofNullable(pair.addresses().copies().get(copy.name()))
               .filter(address -> address.base().isPresent());

@@ -15,7 +15,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
-import weftex.cli.config.PairReader;
+import weftex.cli.config.Pair;
 import weftex.cli.session.FailureTrace;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
@@ -64,8 +64,7 @@ final class Bundle {
   }
 
   /** What weftex.yaml comes to, without what somebody logs in with. */
-  private static Map<String, Object> settings(PairReader.Pair pair, List<Copy> copies)
-      throws Refusal {
+  private static Map<String, Object> settings(Pair pair, List<Copy> copies) throws Refusal {
     Map<String, Object> settings = new TreeMap<>();
     settings.put("site", pair.site());
     settings.put("model", pair.model().model());

@@ -9,7 +9,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.IntStream;
 import org.apache.commons.cli.CommandLine;
-import weftex.cli.config.PairReader;
+import weftex.cli.config.Pair;
 import weftex.cli.render.Progress;
 import weftex.cli.render.Times;
 import weftex.core.plan.Selection;
@@ -65,7 +65,7 @@ final class Comparing {
       ComparisonRun.Manner manner,
       boolean sealed)
       throws Refusal, IOException {
-    PairReader.Pair pair = place.pair();
+    Pair pair = place.pair();
     CopySpec into = pair.copy(target);
     new Remade(place, into.name()).check();
     new Remade(place, pair.other(into.name()).name()).check();
@@ -138,7 +138,7 @@ final class Comparing {
       PairFolders folders,
       ComparisonRun.Manner manner)
       throws Refusal, IOException {
-    PairReader.Pair pair = place.pair();
+    Pair pair = place.pair();
     Copy receiving = both.get(1);
     return new ComparisonRun.Request(
         both.get(0),

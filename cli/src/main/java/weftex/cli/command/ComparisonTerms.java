@@ -8,7 +8,7 @@ import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.List;
-import weftex.cli.config.PairReader;
+import weftex.cli.config.Pair;
 import weftex.cli.session.Session;
 import weftex.store.capture.Capture;
 
@@ -27,7 +27,7 @@ final class ComparisonTerms {
   private ComparisonTerms() {}
 
   /** Their SHA-256; another one whenever any of them is another. */
-  static String of(PairReader.Pair pair, Capture base) throws IOException {
+  static String of(Pair pair, Capture base) throws IOException {
     byte[] said =
         JSON.writeValueAsBytes(
             List.of(

@@ -1,7 +1,7 @@
 package weftex.cli.command;
 
 import java.util.Optional;
-import weftex.cli.config.PairReader;
+import weftex.cli.config.Pair;
 import weftex.core.address.Address;
 import weftex.core.address.CopyAddress;
 import weftex.core.site.SiteModel;
@@ -13,7 +13,7 @@ final class OwnAddress {
   private OwnAddress() {}
 
   /** What a copy's own setting says; empty if there is none. */
-  static Optional<String> said(PairReader.Pair pair, Copy copy) throws Refusal {
+  static Optional<String> said(Pair pair, Copy copy) throws Refusal {
     Optional<SiteModel.AddressRule> rule = pair.model().ownAddress();
     return rule.isEmpty()
         ? Optional.empty()
@@ -21,7 +21,7 @@ final class OwnAddress {
   }
 
   /** The address that weftex.yaml gives to a copy. */
-  static Optional<Address> configured(PairReader.Pair pair, String copy) {
+  static Optional<Address> configured(Pair pair, String copy) {
     return Optional.ofNullable(pair.addresses().copies().get(copy)).flatMap(CopyAddress::base);
   }
 

@@ -11,6 +11,7 @@ import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.config.ModelFiles;
+import weftex.cli.config.Pair;
 import weftex.cli.config.PairReader;
 import weftex.cli.config.PairWriter;
 import weftex.cli.session.ExitStatus;
@@ -114,7 +115,7 @@ final class PairCommand implements Command {
             said -> existing(said, session));
     PairedCopy stagingSaid = PairedCopy.ask("staging", questions, line, session);
     PairedCopy liveSaid = PairedCopy.ask("live", questions, line, session);
-    PairReader.Pair pair = read(file, site, model, stagingSaid.entry(), liveSaid.entry(), session);
+    Pair pair = read(file, site, model, stagingSaid.entry(), liveSaid.entry(), session);
     PairWriter.Entry staging = stagingSaid.known(pair.staging(), pair.model(), questions);
     PairWriter.Entry live = liveSaid.known(pair.live(), pair.model(), questions);
     pair = read(file, site, model, staging, live, session);
@@ -174,7 +175,7 @@ final class PairCommand implements Command {
   }
 
   /** Reads what would be written, so that no file is left that can't be read. */
-  private static PairReader.Pair read(
+  private static Pair read(
       Path file,
       String site,
       String model,

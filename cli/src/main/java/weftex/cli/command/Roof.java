@@ -8,6 +8,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
+import weftex.cli.config.Pair;
 import weftex.cli.config.PairReader;
 import weftex.cli.config.RoofSites;
 import weftex.cli.session.Session;
@@ -45,8 +46,7 @@ public final class Roof {
   public static List<RoofSites.Site> sites(
       CommandName name, Command command, CommandLine line, Session session)
       throws Refusal, IOException {
-    Optional<PairReader.Pair> pair =
-        OF_NO_SITE.contains(name) ? Optional.empty() : pair(line, session);
+    Optional<Pair> pair = OF_NO_SITE.contains(name) ? Optional.empty() : pair(line, session);
     boolean isNamed = line.hasOption(Workplace.AT);
     if (pair.isEmpty() || pair.get().sites().isEmpty()) {
       if (isNamed) {
@@ -80,7 +80,7 @@ public final class Roof {
   }
 
   /** Whatever is wrong with the file the command says itself. */
-  private static Optional<PairReader.Pair> pair(CommandLine line, Session session) {
+  private static Optional<Pair> pair(CommandLine line, Session session) {
     try {
       return Optional.of(PairReader.read(Workplace.file(line, session), session.environment()));
     } catch (Refusal e) {
@@ -89,7 +89,7 @@ public final class Roof {
   }
 
   /** Without the copies, those that were found before are good for what needs no copy. */
-  private static RoofSites found(PairReader.Pair pair, Path file) throws Refusal, IOException {
+  private static RoofSites found(Pair pair, Path file) throws Refusal, IOException {
     try {
       RoofSites sites = RoofSites.find(pair);
       sites.save(file);

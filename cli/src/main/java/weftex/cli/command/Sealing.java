@@ -8,7 +8,7 @@ import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
-import weftex.cli.config.PairReader;
+import weftex.cli.config.Pair;
 import weftex.cli.config.SealedEntry;
 import weftex.cli.session.OwnKeys;
 import weftex.cli.session.Session;
@@ -46,7 +46,7 @@ final class Sealing {
    *
    * @throws Refusal if there is no key for it
    */
-  static Receivers receivers(PairReader.Pair pair, StateFolder state, Keyring keys) throws Refusal {
+  static Receivers receivers(Pair pair, StateFolder state, Keyring keys) throws Refusal {
     SealedEntry sealed = pair.sealed();
     if (!sealed.on() || !sealed.receivers().isEmpty()) {
       return Receivers.said(sealed.receivers(), pair.folder(), "Nothing was changed.");

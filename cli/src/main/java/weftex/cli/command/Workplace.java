@@ -9,6 +9,7 @@ import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import weftex.cli.around.Around;
+import weftex.cli.config.Pair;
 import weftex.cli.config.PairReader;
 import weftex.cli.config.RoofSites;
 import weftex.cli.config.SelectionWords;
@@ -44,13 +45,13 @@ final class Workplace {
   /** The option that names one of several sites. */
   static final String AT = "at";
 
-  private final PairReader.Pair pair;
+  private final Pair pair;
   private final StateFolder state;
   private final Session session;
   private final AtRest atRest;
   private final Receivers people;
 
-  private Workplace(PairReader.Pair pair, StateFolder state, Session session, Receivers people) {
+  private Workplace(Pair pair, StateFolder state, Session session, Receivers people) {
     this.atRest = new AtRest(state.folder(), people, session.keys());
     this.people = people;
     this.pair = pair;
@@ -61,7 +62,7 @@ final class Workplace {
   static Workplace open(CommandLine line, Session session) throws Refusal {
     Path file = file(line, session);
     Optional<RoofSites.At> site = site(line, session);
-    PairReader.Pair pair = PairReader.read(file, session.environment(), site);
+    Pair pair = PairReader.read(file, session.environment(), site);
     StateFolder state = state(line, session);
     Workplace place =
         new Workplace(pair, state, session, Sealing.receivers(pair, state, session.keys()));
@@ -135,7 +136,7 @@ final class Workplace {
     return session.folder().resolve(line.getOptionValue("config", DEFAULT_FILE)).normalize();
   }
 
-  PairReader.Pair pair() {
+  Pair pair() {
     return pair;
   }
 

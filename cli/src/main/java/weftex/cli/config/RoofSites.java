@@ -75,7 +75,7 @@ public record RoofSites(List<Site> sites) {
    * @param pair the first site
    * @throws Refusal if a copy can't be reached, or lacks a site that weftex.yaml names
    */
-  public static RoofSites find(PairReader.Pair pair) throws Refusal {
+  public static RoofSites find(Pair pair) throws Refusal {
     List<Copy> both = Copy.reach(pair.staging(), pair.live());
     Set<Integer> numbers = new TreeSet<>(both.get(0).catalog().otherSites());
     numbers.retainAll(both.get(1).catalog().otherSites());

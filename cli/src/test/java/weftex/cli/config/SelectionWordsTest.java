@@ -85,7 +85,7 @@ class SelectionWordsTest {
         Map.of("item", List.of("page:\"Fares\" \\ cards", "setting"), "new-tables", List.of("yes"));
     save(file, "winter-2", said);
     assertThat(Files.readString(file).replaceFirst("  winter-2: .*\n", "")).isEqualTo(before);
-    PairReader.Pair pair = PairReader.read(file, Map.of());
+    Pair pair = PairReader.read(file, Map.of());
     assertThat(pair.selections()).containsOnlyKeys("old", "winter-2");
     assertThat(pair.selections().get("winter-2").said().get("item"))
         .containsExactly("page:\"Fares\" \\ cards", "setting");
