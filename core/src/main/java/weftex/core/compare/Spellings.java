@@ -36,11 +36,22 @@ final class Spellings {
 
   /** Whether a value is the row's own in other words. */
   private boolean isOther(int column, Value value) {
+    return value.equals(ofMapped().get(column))
+        || comesOtherwise && value.equals(mapping.thereAndBack(table, own(), column));
+  }
+
+  /** A value with this copy's own addresses wherever the row has the other's. */
+  private Value withOwn(int column) {
+    return comesOtherwise
+        ? mapping.thereAndBack(table, ofMapped(), column)
+        : ofMapped().get(column);
+  }
+
+  private List<Value> ofMapped() {
     if (ofMapped == null) {
       ofMapped = mapped == row ? own() : mapped.values();
     }
-    return value.equals(ofMapped.get(column))
-        || comesOtherwise && value.equals(mapping.thereAndBack(table, own(), column));
+    return ofMapped;
   }
 
   private List<Value> own() {
@@ -79,13 +90,26 @@ final class Spellings {
 
   /**
    * A base in this row's words, if this is the target's: that it put its own address where the base
-   * has the source's is no edit of its either.
+   * has the source's is no edit of its either, also where it edited the value beside it. The source
+   * has the target's address there in any case.
    */
   Row base(Row base) {
     Row spelled = spelled(base);
-    return !spelled.isPresent() || isSame(spelled, row)
-        ? spelled
-        : new Spellings(mapping, table, spelled).meant(row);
+    if (!spelled.isPresent() || isSame(spelled, row)) {
+      return spelled;
+    }
+    Spellings ofBase = new Spellings(mapping, table, spelled);
+    if (ofBase.isOne()) {
+      return spelled;
+    }
+    List<Value> values = ofBase.as(own());
+    for (int i = 0; i < values.size(); i++) {
+      boolean edited = !values.get(i).equals(own().get(i));
+      if (edited && withOwn(i).equals(own().get(i))) {
+        values.set(i, ofBase.withOwn(i));
+      }
+    }
+    return Row.of(spelled.key(), values);
   }
 
   /**

@@ -119,6 +119,18 @@ class ComparisonTest {
     assertThat(spelledAsLive(merged, own).tally(0).targetUpdated()).isZero();
   }
 
+  /** Staging saved the page anew, with other words; live put other words behind the address. */
+  @ParameterizedTest
+  @ValueSource(booleans = {false, true})
+  void norIfBothEditedThatText(boolean merged) throws Exception {
+    Side lives = side(Map.of(1, "see https://live.example soon"));
+    Side own = side(Map.of(1, "now see https://staging.example"));
+    Comparison comparison = spelledAsLive(merged, lives, own);
+    Difference row = comparison.log().read(comparison.bySource(0).toArray()[0]);
+    assertThat(row.base().values()).contains(Value.text("see https://staging.example"));
+    assertThat(row.source().values()).contains(Value.text("see https://staging.example soon"));
+  }
+
   private static final Map<Integer, String> LIVES = Map.of(1, "see https://live.example");
 
   /** Live into staging; base and live say the same, and staging's addresses are others. */
