@@ -58,6 +58,11 @@ public final class Findings {
     }
   }
 
+  /** Notes something that has no form. */
+  void add(Finding finding) {
+    add(finding, "");
+  }
+
   /** All sorts, by kind, table and column. */
   public List<Sort> sorts() {
     return groups.entrySet().stream()
