@@ -18,18 +18,14 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeMap;
-import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
-import weftex.store.ssh.FarHashes;
 import weftex.store.ssh.Sftp;
-import weftex.store.ssh.SshLines;
 
 /**
  * A folder on the machine that a copy is reached over by SSH, in a channel of the very line that
  * its database is reached by. What a cut line interrupts goes on over a new one.
  */
 public final class SftpFolder implements Folder {
-  private static final int TRIES = 3;
   private static final int FOLDER_MODE = 0755;
   private static final int RUN_BITS = 0111;
   private static final int SMALL = 64_000;
@@ -37,15 +33,13 @@ public final class SftpFolder implements Folder {
   private final CopySpec.Server server;
   private final String root;
   private final List<String> doors;
-  private final Map<String, Boolean> within = new HashMap<>();
+  private final FarLine far;
+  private final FarPlaces places;
   private final Map<String, Sftp.Attributes> patterns = new HashMap<>();
   private final Set<String> present = new HashSet<>();
 
   /** Whose new files are, once that was asked. */
   private Optional<Long> givenTo = Optional.empty();
-
-  private Sftp sftp;
-  private FarHashes hashes;
 
   /**
    * @param root from the root of the other side
@@ -55,6 +49,8 @@ public final class SftpFolder implements Folder {
     this.server = server;
     this.root = root.replaceAll("/+$", "");
     this.doors = doors.stream().map(door -> door.replaceAll("/+$", "")).toList();
+    this.far = new FarLine(server);
+    this.places = new FarPlaces(far, this.root, this.doors, words());
   }
 
   @Override
@@ -67,98 +63,13 @@ public final class SftpFolder implements Folder {
     return false;
   }
 
-  /** Something that is asked of the other side. */
-  private interface Asking<T> {
-    T of(Sftp sftp) throws IOException;
-  }
-
-  /** Asks, and once more over a new line if this one is cut meanwhile. */
-  private <T> T ask(Asking<T> asking) throws IOException {
-    for (int tried = 1; ; tried++) {
-      try {
-        return asking.of(line());
-      } catch (IOException e) {
-        boolean cut = e instanceof Sftp.Cut || sftp != null && !sftp.isUp();
-        letGo();
-        if (!cut || tried == TRIES) {
-          throw e;
-        }
-      }
-    }
-  }
-
-  private Sftp line() throws IOException {
-    if (sftp == null) {
-      try {
-        sftp = SshLines.sftp(server);
-      } catch (Refusal e) {
-        throw new IOException(e.reason(), e);
-      }
-    }
-    return sftp;
-  }
-
-  private void letGo() {
-    if (sftp != null && !sftp.isUp()) {
-      sftp.close();
-      sftp = null;
-      if (hashes != null) {
-        hashes.close();
-        hashes = null;
-      }
-    }
-  }
-
-  /**
-   * Where a path is on the other side.
-   *
-   * @throws IOException if a link on the way leads out
-   */
-  private String at(String path) throws IOException {
-    int slash = path.lastIndexOf('/');
-    String folder = slash < 0 ? "" : path.substring(0, slash);
-    Boolean known = within.get(folder);
-    if (known == null) {
-      known = isWithin(folder);
-      within.put(folder, known);
-    }
-    if (!known) {
-      throw new IOException(root + "/" + path + " leads out of " + words() + " by a link");
-    }
-    return root + "/" + path;
-  }
-
-  private boolean isWithin(String folder) throws IOException {
-    String base = "";
-    for (String door : doors) {
-      if ((folder + "/").startsWith(door + "/")
-          && ask(s -> s.follow(root + "/" + door)).isPresent()) {
-        base = door;
-      }
-    }
-    String door = base;
-    Optional<String> real = ask(s -> s.real(door.isEmpty() ? root : root + "/" + door));
-    String there = folder;
-    while (!there.isEmpty()) {
-      String place = root + "/" + there;
-      if (ask(s -> s.follow(place)).isPresent()) {
-        break;
-      }
-      int slash = there.lastIndexOf('/');
-      there = slash < 0 ? "" : there.substring(0, slash);
-    }
-    String place = there.isEmpty() ? root : root + "/" + there;
-    Optional<String> at = ask(s -> s.real(place));
-    return real.isPresent() && at.isPresent() && ((at.get() + "/").startsWith(real.get() + "/"));
-  }
-
   @Override
   public Listing list(String folder) throws IOException {
     String place = folder.isEmpty() ? root : root + "/" + folder;
-    at(folder.isEmpty() ? "x" : folder + "/x");
+    places.at(folder.isEmpty() ? "x" : folder + "/x");
     List<Sftp.Named> all;
     try {
-      all = ask(s -> s.list(place));
+      all = far.ask(s -> s.list(place));
     } catch (NoSuchFileException e) {
       return Listing.EMPTY;
     }
@@ -172,10 +83,9 @@ public final class SftpFolder implements Folder {
         files.put(one.name(), entry(one.attributes()));
       } else if (one.attributes().isFolder()) {
         folders.add(one.name());
-        // What is no link leads nowhere else.
-        within.put(folder.isEmpty() ? one.name() : folder + "/" + one.name(), true);
+        places.isNoLink(folder.isEmpty() ? one.name() : folder + "/" + one.name());
       } else if (one.attributes().isLink()
-          && doors.contains(folder.isEmpty() ? one.name() : folder + "/" + one.name())) {
+          && places.isDoor(folder.isEmpty() ? one.name() : folder + "/" + one.name())) {
         folders.add(one.name());
       }
     }
@@ -189,23 +99,23 @@ public final class SftpFolder implements Folder {
 
   @Override
   public Optional<Entry> find(String path) throws IOException {
-    String place = at(path);
-    return ask(s -> s.find(place)).filter(Sftp.Attributes::isFile).map(SftpFolder::entry);
+    String place = places.at(path);
+    return far.ask(s -> s.find(place)).filter(Sftp.Attributes::isFile).map(SftpFolder::entry);
   }
 
   @Override
   public boolean isTaken(String path) throws IOException {
-    String place = at(path);
-    return ask(s -> s.find(place)).isPresent();
+    String place = places.at(path);
+    return far.ask(s -> s.find(place)).isPresent();
   }
 
   /** The file is fetched first, so that a line that is cut later cuts nothing. */
   @Override
   public InputStream open(String path) throws IOException {
-    String place = at(path);
+    String place = places.at(path);
     Path fetched = Files.createTempFile("weftex-", null);
     try {
-      ask(
+      far.ask(
           s -> {
             try (OutputStream out = Files.newOutputStream(fetched)) {
               s.read(place, s.find(place).map(Sftp.Attributes::size).orElse(0L), out);
@@ -221,16 +131,16 @@ public final class SftpFolder implements Folder {
 
   @Override
   public String sha256(String path, long bytes) throws IOException {
-    String place = at(path);
+    String place = places.at(path);
     // For a small file another program on the other side costs more than its bytes.
     if (bytes > SMALL) {
-      Optional<List<String>> said = farHashes(List.of(place));
+      Optional<List<String>> said = far.hashes(List.of(place));
       if (said.isPresent()) {
         return said.get().get(0);
       }
     }
     byte[][] found = new byte[1][];
-    ask(
+    far.ask(
         s -> {
           Contents.Digesting digesting = new Contents.Digesting();
           s.read(place, bytes, digesting);
@@ -242,11 +152,11 @@ public final class SftpFolder implements Folder {
 
   @Override
   public List<String> sha256(List<String> paths) throws IOException {
-    List<String> places = new ArrayList<>();
+    List<String> all = new ArrayList<>();
     for (String path : paths) {
-      places.add(at(path));
+      all.add(places.at(path));
     }
-    Optional<List<String>> said = farHashes(places);
+    Optional<List<String>> said = far.hashes(all);
     if (said.isPresent()) {
       return said.get();
     }
@@ -257,23 +167,12 @@ public final class SftpFolder implements Folder {
     return hashes;
   }
 
-  private Optional<List<String>> farHashes(List<String> places) throws IOException {
-    if (hashes == null) {
-      try {
-        hashes = SshLines.hashes(server);
-      } catch (Refusal e) {
-        throw new IOException(e.reason(), e);
-      }
-    }
-    return hashes.of(places);
-  }
-
   @Override
   public void create(String path, Opening content, Manner manner) throws IOException {
-    String place = at(path);
+    String place = places.at(path);
     makeFolders(parent(path));
     Optional<Sftp.Attributes> like =
-        manner.like().isPresent() ? like(at(manner.like().get())) : Optional.empty();
+        manner.like().isPresent() ? like(places.at(manner.like().get())) : Optional.empty();
     Sftp.Attributes pattern = like.isPresent() ? like.get() : pattern(parent(path));
     OptionalLong modified =
         manner
@@ -281,7 +180,7 @@ public final class SftpFolder implements Folder {
             .map(at -> OptionalLong.of(at.getEpochSecond()))
             .orElse(OptionalLong.empty());
     boolean[] begun = {false};
-    ask(
+    far.ask(
         s -> {
           Optional<Sftp.Attributes> there = begun[0] ? s.find(place) : Optional.empty();
           begun[0] = true;
@@ -297,14 +196,14 @@ public final class SftpFolder implements Folder {
   }
 
   private Optional<Sftp.Attributes> like(String place) throws IOException {
-    return ask(s -> s.find(place));
+    return far.ask(s -> s.find(place));
   }
 
   @Override
   public Optional<Folder> beside() {
     SftpFolder other = new SftpFolder(server, root, doors);
     try {
-      other.line();
+      other.far.line();
       return Optional.of(other);
     } catch (IOException e) {
       // A server may allow few channels in one connection.
@@ -321,7 +220,7 @@ public final class SftpFolder implements Folder {
         known = beside.get();
       } else {
         Sftp.Attributes above =
-            ask(s -> s.follow(folder.isEmpty() ? root : root + "/" + folder))
+            far.ask(s -> s.follow(folder.isEmpty() ? root : root + "/" + folder))
                 .orElseThrow(() -> new NoSuchFileException(folder));
         known =
             new Sftp.Attributes(
@@ -339,7 +238,7 @@ public final class SftpFolder implements Folder {
 
   private Optional<Sftp.Attributes> neighbour(String folder) throws IOException {
     String place = folder.isEmpty() ? root : root + "/" + folder;
-    return ask(s -> s.list(place)).stream()
+    return far.ask(s -> s.list(place)).stream()
         .filter(one -> one.attributes().isFile() && !one.name().startsWith(TEMPORARY))
         .map(Sftp.Named::attributes)
         .findFirst();
@@ -351,10 +250,10 @@ public final class SftpFolder implements Folder {
       return;
     }
     // All that is made here belongs to one user.
-    givenTo = ask(s -> s.find(place)).map(SftpFolder::whose);
+    givenTo = far.ask(s -> s.find(place)).map(SftpFolder::whose);
     if (givenTo.isPresent() && givenTo.get() != whose(like.get())) {
       try {
-        line().owner(place, like.get().owner(), like.get().group());
+        far.line().owner(place, like.get().owner(), like.get().group());
       } catch (Sftp.Cut e) {
         throw e;
       } catch (IOException e) {
@@ -376,14 +275,14 @@ public final class SftpFolder implements Folder {
   }
 
   private void makeFoldersAnew(String folder) throws IOException {
-    if (ask(s -> s.follow(root + "/" + folder)).isPresent()) {
+    if (far.ask(s -> s.follow(root + "/" + folder)).isPresent()) {
       return;
     }
     makeFolders(parent(folder));
     String above = parent(folder).isEmpty() ? root : root + "/" + parent(folder);
-    Optional<Sftp.Attributes> like = ask(s -> s.follow(above));
+    Optional<Sftp.Attributes> like = far.ask(s -> s.follow(above));
     int mode = like.map(Sftp.Attributes::mode).orElse(FOLDER_MODE);
-    ask(
+    far.ask(
         s -> {
           try {
             s.makeFolder(root + "/" + folder, mode);
@@ -401,11 +300,11 @@ public final class SftpFolder implements Folder {
 
   @Override
   public void rename(String from, String to) throws IOException {
-    String here = at(from);
-    String there = at(to);
+    String here = places.at(from);
+    String there = places.at(to);
     makeFolders(parent(to));
     boolean[] begun = {false};
-    ask(
+    far.ask(
         s -> {
           // Cut in between, it may have been done.
           boolean done = begun[0] && s.find(here).isEmpty() && s.find(there).isPresent();
@@ -419,10 +318,10 @@ public final class SftpFolder implements Folder {
 
   @Override
   public void replace(String from, String to) throws IOException {
-    String here = at(from);
-    String there = at(to);
+    String here = places.at(from);
+    String there = places.at(to);
     boolean[] begun = {false};
-    ask(
+    far.ask(
         s -> {
           Optional<Sftp.Attributes> now = s.find(there);
           if (now.isPresent() && !now.get().isFile()) {
@@ -439,8 +338,8 @@ public final class SftpFolder implements Folder {
 
   @Override
   public void delete(String path) throws IOException {
-    String place = at(path);
-    ask(
+    String place = places.at(path);
+    far.ask(
         s -> {
           if (s.find(place).isPresent()) {
             s.delete(place);
@@ -451,8 +350,8 @@ public final class SftpFolder implements Folder {
 
   @Override
   public void deleteIfEmpty(String folder) throws IOException {
-    String place = at(folder);
-    ask(
+    String place = places.at(folder);
+    far.ask(
         s -> {
           if (s.find(place).map(Sftp.Attributes::isFolder).orElse(false)
               && s.list(place).isEmpty()) {
@@ -460,28 +359,23 @@ public final class SftpFolder implements Folder {
           }
           return true;
         });
-    within.clear();
+    places.forget();
     present.clear();
     patterns.clear();
   }
 
   @Override
   public OptionalLong room() throws IOException {
-    return ask(s -> s.room(root)).map(OptionalLong::of).orElse(OptionalLong.empty());
+    return far.ask(s -> s.room(root)).map(OptionalLong::of).orElse(OptionalLong.empty());
   }
 
   /** Whether the folder is there. */
   public boolean isThere() throws IOException {
-    return ask(s -> s.follow(root)).map(Sftp.Attributes::isFolder).orElse(false);
+    return far.ask(s -> s.follow(root)).map(Sftp.Attributes::isFolder).orElse(false);
   }
 
   @Override
   public void close() {
-    if (hashes != null) {
-      hashes.close();
-    }
-    if (sftp != null) {
-      sftp.close();
-    }
+    far.close();
   }
 }
