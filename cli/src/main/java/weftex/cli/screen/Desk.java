@@ -3,24 +3,18 @@ package weftex.cli.screen;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.HashSet;
-import java.util.IdentityHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.function.Supplier;
-import java.util.stream.Collectors;
 import weftex.cli.render.Visible;
-import weftex.cli.render.Words;
 import weftex.core.change.Answer;
 import weftex.core.change.Approval;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Decision;
-import weftex.core.change.Item;
 import weftex.core.change.Outline;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
@@ -51,26 +45,9 @@ final class Desk {
   private boolean approved;
   private long bytes;
   private List<Thing> things;
-  private final Map<Thing, Counts> counts = new IdentityHashMap<>();
-  private final Map<Review.Standing, Integer> standings = new EnumMap<>(Review.Standing.class);
+  private final Standings standings = new Standings();
   private final Listing listing = new Listing(this);
-  private final Set<Integer> decided = new HashSet<>();
   private int revision;
-
-  /** How many changes of a thing stand how. */
-  record Counts(Map<Review.Standing, Integer> standings) {
-    boolean has(Review.Standing standing) {
-      return standings.containsKey(standing);
-    }
-
-    /** How it stands for the list: what needs a decision first, then how most of it stands. */
-    Review.Standing mostly() {
-      if (has(Review.Standing.OPEN)) {
-        return Review.Standing.OPEN;
-      }
-      return standings.entrySet().stream().max(Map.Entry.comparingByValue()).orElseThrow().getKey();
-    }
-  }
 
   /**
    * @param index may be a mere glance at the file, if there is a proof to come
@@ -107,9 +84,7 @@ final class Desk {
   }
 
   private void changed() {
-    counts.clear();
-    standings.clear();
-    decided.clear();
+    standings.changed(review, held.values());
     revision++;
     listing.list();
   }
@@ -144,43 +119,13 @@ final class Desk {
     return things;
   }
 
-  /** How many changes of the whole change set stand how. */
-  Map<Review.Standing, Integer> standings() {
-    if (standings.isEmpty()) {
-      standings.putAll(standings(List.copyOf(review.ids())));
-    }
+  /** How the changes stand. */
+  Standings standings() {
     return standings;
   }
 
-  private Map<Review.Standing, Integer> standings(List<Integer> ids) {
-    Map<Review.Standing, Integer> standings = new EnumMap<>(Review.Standing.class);
-    for (int id : ids) {
-      standings.merge(review.standing(id), 1, Integer::sum);
-    }
-    return standings;
-  }
-
-  Counts counts(Thing thing) {
-    Counts known = counts.get(thing);
-    if (known == null) {
-      known = new Counts(standings(thing.numbers()));
-      counts.put(thing, known);
-    }
-    return known;
-  }
-
-  /** Whether somebody, or a rule, decided something about a thing. */
-  boolean isDecided(Thing thing) {
-    return thing.numbers().stream().anyMatch(this::isDecided);
-  }
-
-  private boolean isDecided(int id) {
-    if (decided.isEmpty()) {
-      held.values().stream()
-          .filter(decision -> decision.answer() != Answer.NOTE)
-          .forEach(decision -> decided.addAll(decision.changes()));
-    }
-    return decided.contains(id);
+  private DeskWords words() {
+    return new DeskWords(header().from(), header().into());
   }
 
   /** The decisions that hold about a change, in their order. */
@@ -213,14 +158,7 @@ final class Desk {
     if (refusal.isPresent()) {
       return refusal.get();
     }
-    List<Integer> ids =
-        spot.map(s -> List.of(s.change()))
-            .orElseGet(
-                () ->
-                    listing.row().stream()
-                        .flatMap(row -> row.things().stream())
-                        .flatMap(thing -> thing.numbers().stream())
-                        .toList());
+    List<Integer> ids = meant(spot);
     if (ids.isEmpty()) {
       return "Nothing is listed.";
     }
@@ -235,11 +173,22 @@ final class Desk {
     if (fitting.isEmpty()) {
       return review
           .refusal(ids.get(0), column, answer)
-          .orElse("Nothing here can be decided so: " + said(answer) + ".");
+          .orElse("Nothing here can be decided so: " + words().said(answer) + ".");
     }
     return write(
         new Decision(fitting, column, passage, answer, Optional.empty(), by, now.get(), ""),
         spot.isEmpty() && answer != Answer.REOPEN);
+  }
+
+  /** The change at a spot, or all that are in the current row. */
+  private List<Integer> meant(Optional<Line.Spot> spot) {
+    return spot.map(at -> List.of(at.change()))
+        .orElseGet(
+            () ->
+                listing.row().stream()
+                    .flatMap(row -> row.things().stream())
+                    .flatMap(thing -> thing.numbers().stream())
+                    .toList());
   }
 
   /** Gives both sides their words, in one passage or in all of a column's text. */
@@ -265,14 +214,7 @@ final class Desk {
 
   /** Of the change at a spot, or of the current row, those that both copies added. */
   List<Integer> bothAdded(Optional<Line.Spot> spot) {
-    Set<Integer> wanted =
-        spot.map(at -> Set.of(at.change()))
-            .orElseGet(
-                () ->
-                    listing.row().stream()
-                        .flatMap(row -> row.things().stream())
-                        .flatMap(thing -> thing.numbers().stream())
-                        .collect(Collectors.toSet()));
+    Set<Integer> wanted = Set.copyOf(meant(spot));
     return index.outlines().stream()
         .filter(change -> wanted.contains(change.id()))
         .filter(
@@ -291,7 +233,7 @@ final class Desk {
           review.standing(id) != Review.Standing.SKIPPED
               && review.standing(id) != Review.Standing.OFFERED;
       case BRING -> review.standing(id) == Review.Standing.OFFERED;
-      case REOPEN -> isDecided(id);
+      case REOPEN -> standings.isDecided(id);
       default -> true;
     };
   }
@@ -347,7 +289,7 @@ final class Desk {
         return moved + refusal.get();
       }
     }
-    Set<Integer> openBefore = open();
+    Set<Integer> openBefore = standings.open();
     List<Decision> all = new ArrayList<>(List.of(decision));
     review.add(decision);
     if (ofThing) {
@@ -368,7 +310,8 @@ final class Desk {
     all.forEach(one -> held.put(++decisions, one));
     approved = false;
     changed();
-    return moved + outcome(decision, all.subList(1, all.size()), openBefore);
+    return moved
+        + words().outcome(decision, all.subList(1, all.size()), openBefore, standings.open());
   }
 
   /** Takes in again what is held. */
@@ -377,54 +320,7 @@ final class Desk {
     index.schema().forEach(review::add);
     index.outlines().forEach(review::add);
     held.values().forEach(review::add);
-  }
-
-  private Set<Integer> open() {
-    Set<Integer> open = new HashSet<>();
-    for (int id : review.ids()) {
-      if (review.standing(id) == Review.Standing.OPEN) {
-        open.add(id);
-      }
-    }
-    return open;
-  }
-
-  private String outcome(Decision decision, List<Decision> followed, Set<Integer> openBefore) {
-    Set<Integer> open = open();
-    List<Integer> arisen = open.stream().filter(id -> !openBefore.contains(id)).sorted().toList();
-    String what = decision.answer() == Answer.NOTE ? "Noted" : capital(said(decision.answer()));
-    String about =
-        decision.changes().size() == 1
-            ? " for change " + decision.changes().get(0)
-            : " for " + decision.changes().size() + " changes";
-    String where =
-        decision.column().map(c -> " in " + c).orElse("")
-            + decision.passage().map(p -> ", passage " + p.number()).orElse("");
-    String next =
-        open.isEmpty()
-            ? " Nothing is left to decide."
-            : " " + open.size() + (open.size() == 1 ? " change is" : " changes are") + " open.";
-    return what
-        + about
-        + where
-        + "."
-        + followed.stream()
-            .map(one -> " Follows: " + said(one.answer()) + " for " + listed(one.changes()) + ".")
-            .collect(Collectors.joining())
-        + (arisen.isEmpty() ? next : " That leaves something to decide in " + listed(arisen) + ".");
-  }
-
-  private static String listed(List<Integer> ids) {
-    String first = String.join(", ", ids.stream().limit(5).map(String::valueOf).toList());
-    return (ids.size() == 1 ? "change " : "changes ") + first + (ids.size() > 5 ? " …" : "");
-  }
-
-  private String said(Answer answer) {
-    return Words.answer(answer, header().from(), header().into());
-  }
-
-  private static String capital(String text) {
-    return Character.toUpperCase(text.charAt(0)) + text.substring(1);
+    standings.changed(review, held.values());
   }
 
   /** Takes back the decision that was made last. */
@@ -452,19 +348,7 @@ final class Desk {
     approved = false;
     reviewAnew();
     changed();
-    return "Taken back: "
-        + said(decision.answer())
-        + " for "
-        + (decision.changes().size() == 1
-            ? review
-                .thing(decision.changes().get(0))
-                .map(Item::words)
-                .map(Visible::text)
-                .orElse("change " + decision.changes().get(0))
-            : decision.changes().size() + " changes")
-        + ", said by "
-        + Visible.text(decision.by())
-        + ".";
+    return words().takenBack(decision, review);
   }
 
   /**
@@ -484,7 +368,7 @@ final class Desk {
     if (!index.contents().sha256().equals(shown)) {
       return "Somebody else wrote to the file meanwhile; nothing was approved. Look at it again.";
     }
-    int open = standings().getOrDefault(Review.Standing.OPEN, 0);
+    int open = standings.all().getOrDefault(Review.Standing.OPEN, 0);
     if (open > 0) {
       return open + (open == 1 ? " change needs" : " changes need") + " a decision first.";
     }

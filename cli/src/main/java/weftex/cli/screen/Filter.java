@@ -6,10 +6,10 @@ import weftex.core.change.Review;
 /** Which things are listed. */
 enum Filter {
   ALL("all", (thing, desk) -> true),
-  OPEN("to decide", (thing, desk) -> desk.counts(thing).has(Review.Standing.OPEN)),
-  DECIDED("decided", (thing, desk) -> desk.isDecided(thing)),
-  SKIPPED("left out", (thing, desk) -> desk.counts(thing).has(Review.Standing.SKIPPED)),
-  OFFERED("offered", (thing, desk) -> desk.counts(thing).has(Review.Standing.OFFERED)),
+  OPEN("to decide", (thing, desk) -> desk.standings().of(thing).has(Review.Standing.OPEN)),
+  DECIDED("decided", (thing, desk) -> desk.standings().isDecided(thing)),
+  SKIPPED("left out", (thing, desk) -> desk.standings().of(thing).has(Review.Standing.SKIPPED)),
+  OFFERED("offered", (thing, desk) -> desk.standings().of(thing).has(Review.Standing.OFFERED)),
   RENUMBERED("with a new ID", (thing, desk) -> thing.renumbered());
 
   private final String label;

@@ -230,7 +230,8 @@ final class Frame {
             row.things().size() + " × " + row.kind() + ": a decision here is about all of them.",
             Style.STRONG));
     for (Review.Standing standing : Review.Standing.values()) {
-      long count = row.things().stream().filter(t -> desk.counts(t).mostly() == standing).count();
+      long count =
+          row.things().stream().filter(t -> desk.standings().of(t).mostly() == standing).count();
       if (count > 0) {
         lines.add(Line.of("  " + count + " stand at '" + standing.label() + "'", Style.PLAIN));
       }
@@ -279,7 +280,7 @@ final class Frame {
   private AttributedString title() {
     String direction = desk.header().from() + " → " + desk.header().into();
     StringBuilder counts = new StringBuilder();
-    Map<Review.Standing, Integer> standings = desk.standings();
+    Map<Review.Standing, Integer> standings = desk.standings().all();
     add(counts, standings.get(Review.Standing.OPEN), "to decide");
     add(counts, standings.get(Review.Standing.MADE), "to apply");
     add(counts, standings.get(Review.Standing.SKIPPED), "left out");
@@ -346,7 +347,9 @@ final class Frame {
     String mark = selected ? painter.pointer() + " " : "  ";
     if (row.thing().isEmpty()) {
       long open =
-          row.things().stream().filter(t -> desk.counts(t).has(Review.Standing.OPEN)).count();
+          row.things().stream()
+              .filter(t -> desk.standings().of(t).has(Review.Standing.OPEN))
+              .count();
       String counts = (open > 0 ? open + " to decide, " : "") + row.things().size();
       return painter.line(
           List.of(
@@ -357,7 +360,7 @@ final class Frame {
           selected && !inDetail);
     }
     Thing thing = row.thing().get();
-    Review.Standing standing = desk.counts(thing).mostly();
+    Review.Standing standing = desk.standings().of(thing).mostly();
     String label = Columns.fit(standing.label(), 7);
     String does = Columns.fit(thing.does().label(), 8);
     int room = width - 4 - 8 - 8;

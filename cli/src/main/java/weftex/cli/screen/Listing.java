@@ -112,7 +112,7 @@ final class Listing {
     for (int step = 1; step <= rows.size(); step++) {
       int i = (selected + step) % rows.size();
       Optional<Thing> thing = rows.get(i).thing();
-      if (thing.isPresent() && desk.counts(thing.get()).has(Review.Standing.OPEN)) {
+      if (thing.isPresent() && desk.standings().of(thing.get()).has(Review.Standing.OPEN)) {
         selected = i;
         return true;
       }

@@ -225,7 +225,7 @@ class DeskTest {
     assertThat(desk.decide(Answer.INCLUDE, Optional.empty()))
         .isEqualTo("Nothing here can be decided so: make it after all.");
     desk.decide(Answer.REOPEN, Optional.empty());
-    assertThat(desk.standings()).containsEntry(Review.Standing.OPEN, 2);
+    assertThat(desk.standings().all()).containsEntry(Review.Standing.OPEN, 2);
   }
 
   @Test
@@ -250,7 +250,7 @@ class DeskTest {
     desk.listing().moveTo(5);
     assertThat(desk.note(Optional.empty(), "ask the office"))
         .startsWith("Somebody else wrote to the file; it was read again. Noted for change 4.");
-    assertThat(desk.standings()).doesNotContainKey(Review.Standing.OPEN);
+    assertThat(desk.standings().all()).doesNotContainKey(Review.Standing.OPEN);
     assertThat(desk.approve("what was shown before", ApprovalSigning.NONE))
         .contains("meanwhile; nothing was approved");
     assertThat(ChangeSetFile.read(file, Keyring.NONE).contents().isApproved()).isFalse();
