@@ -26,6 +26,7 @@ import org.jline.terminal.Size;
 import org.jline.terminal.TerminalBuilder;
 import weftex.cli.screen.ApprovalSigning;
 import weftex.cli.screen.ReviewScreen;
+import weftex.cli.screen.Sitting;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Restorer;
 import weftex.cli.session.RunLog;
@@ -96,8 +97,8 @@ final class Warmup {
         PipedOutputStream keys = new PipedOutputStream(in);
         Stream<Path> files = Files.list(site.resolve(".weftex/change-sets"))) {
       Path file = files.filter(f -> f.toString().endsWith(".jsonl")).findFirst().orElseThrow();
-      ReviewScreen.Sitting sitting =
-          new ReviewScreen.Sitting(
+      Sitting sitting =
+          new Sitting(
               ChangeSetFile.glance(file, Keyring.NONE),
               file.toString(),
               Optional.empty(),

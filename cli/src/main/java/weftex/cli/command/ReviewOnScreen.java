@@ -11,6 +11,7 @@ import org.jline.terminal.Terminal;
 import weftex.cli.render.Times;
 import weftex.cli.screen.Aside;
 import weftex.cli.screen.ReviewScreen;
+import weftex.cli.screen.Sitting;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.change.Review;
@@ -50,7 +51,7 @@ final class ReviewOnScreen {
         DecisionLog.open(file, by + ", since " + Times.shown(session.now()), session.keys());
     try {
       return ReviewScreen.show(
-          new ReviewScreen.Sitting(
+          new Sitting(
               index,
               place.shown(file),
               opened.log(),

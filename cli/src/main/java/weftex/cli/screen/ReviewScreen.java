@@ -3,7 +3,6 @@ package weftex.cli.screen;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicBoolean;
@@ -18,19 +17,13 @@ import org.jline.terminal.Terminal;
 import org.jline.terminal.TerminalBuilder;
 import org.jline.utils.AttributedString;
 import org.jline.utils.Display;
-import org.jline.utils.InfoCmp.Capability;
 import org.jline.utils.NonBlockingReader;
-import weftex.cli.render.Columns;
-import weftex.cli.render.Summary;
 import weftex.cli.render.Visible;
-import weftex.cli.session.Restorer;
 import weftex.core.change.Answer;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.RowChange;
-import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
-import weftex.store.changeset.DecisionLog;
 
 /** Reads keys and shows a change set on the whole terminal, until the reader leaves. */
 public final class ReviewScreen {
@@ -45,6 +38,7 @@ public final class ReviewScreen {
 
   private final Terminal terminal;
   private final Sitting sitting;
+  private final ScreenModes modes;
   private final Display display;
   private final BindingReader keys;
   private final KeyMap<Keys> bindings;
@@ -58,36 +52,10 @@ public final class ReviewScreen {
   private String message;
   private List<Integer> apart = List.of();
 
-  /**
-   * Who reviews what, and how.
-   *
-   * @param index a glance at the change set is enough; it is proved while it is shown
-   * @param file the change set as the reader would name it
-   * @param log where decisions go; empty if nothing can be decided
-   * @param readOnly why nothing can be decided; empty if it can
-   * @param by who decides
-   * @param signing what becomes of an approval; it may need the terminal
-   * @param now the time, as an ISO 8601 instant
-   * @param model which tables hold accounts and settings
-   * @param colour whether colours are wanted
-   * @param restorer gives the terminal back if the program is ended
-   */
-  public record Sitting(
-      ChangeSetFile index,
-      String file,
-      Optional<DecisionLog> log,
-      String readOnly,
-      String by,
-      ApprovalSigning signing,
-      java.util.function.Supplier<String> now,
-      SiteModel model,
-      boolean colour,
-      Map<String, String> environment,
-      Restorer restorer) {}
-
   private ReviewScreen(Terminal terminal, Sitting sitting) {
     this.terminal = terminal;
     this.sitting = sitting;
+    this.modes = new ScreenModes(terminal);
     this.display = new Display(terminal, true);
     this.keys = new BindingReader(terminal.reader());
     this.bindings = KeyBindings.of(terminal);
@@ -145,30 +113,15 @@ public final class ReviewScreen {
     Attributes before = terminal.enterRawMode();
     terminal.handle(Terminal.Signal.INT, signal -> stopped.set(true));
     terminal.handle(Terminal.Signal.WINCH, signal -> resized.set(true));
-    sitting.restorer().set(() -> leave(before));
-    enter();
+    sitting.restorer().set(() -> modes.leave(before));
+    modes.enter();
+    display.clear();
     try {
       loop();
     } finally {
       sitting.restorer().clear();
-      leave(before);
+      modes.leave(before);
     }
-  }
-
-  private void enter() {
-    terminal.puts(Capability.enter_ca_mode);
-    terminal.puts(Capability.keypad_xmit);
-    terminal.puts(Capability.cursor_invisible);
-    terminal.flush();
-    display.clear();
-  }
-
-  private void leave(Attributes before) {
-    terminal.puts(Capability.cursor_normal);
-    terminal.puts(Capability.keypad_local);
-    terminal.puts(Capability.exit_ca_mode);
-    terminal.flush();
-    terminal.setAttributes(before);
   }
 
   private void loop() throws IOException, Refusal {
@@ -285,7 +238,7 @@ public final class ReviewScreen {
       case EDIT -> edit();
       case WHOLE -> frame.toggleWhole();
       case APPROVE -> approve();
-      case HELP -> page(help());
+      case HELP -> page(ScreenPages.help());
       case QUIT, NONE -> {}
     }
   }
@@ -377,7 +330,7 @@ public final class ReviewScreen {
       message = refusal.orElse("Nobody knows what the column holds.");
       return;
     }
-    leaveForOthers();
+    modes.lend();
     ValueEditor.Edited edited;
     try {
       edited =
@@ -389,26 +342,9 @@ public final class ReviewScreen {
     message = edited.value() == null ? edited.sentence() : desk.decide(spot.get(), edited.value());
   }
 
-  private Attributes raw;
-
-  private void leaveForOthers() {
-    raw = terminal.getAttributes();
-    terminal.puts(Capability.cursor_normal);
-    terminal.puts(Capability.keypad_local);
-    terminal.puts(Capability.exit_ca_mode);
-    terminal.flush();
-    Attributes cooked = new Attributes(raw);
-    cooked.setLocalFlag(Attributes.LocalFlag.ICANON, true);
-    cooked.setLocalFlag(Attributes.LocalFlag.ECHO, true);
-    cooked.setInputFlag(Attributes.InputFlag.ICRNL, true);
-    terminal.setAttributes(cooked);
-    terminal.pause();
-  }
-
   private void backFromOthers() {
-    terminal.resume();
-    terminal.setAttributes(raw);
-    enter();
+    modes.takeBack();
+    display.clear();
     resized.set(true);
   }
 
@@ -418,35 +354,13 @@ public final class ReviewScreen {
       return;
     }
     ChangeSetFile index = sitting.index().again();
-    List<Line> lines = new ArrayList<>();
-    lines.add(
-        Line.of(
-            "Approving " + desk.header().from() + " → " + desk.header().into() + " would mean:",
-            Style.STRONG));
-    lines.add(Line.blank());
-    for (Summary.Entry entry : new Summary(index, index.review(), sitting.model()).entries()) {
-      lines.add(
-          new Line.Builder()
-              .add("  " + Columns.fit(entry.heading(), 12), Style.FAINT)
-              .add(entry.text(), Style.PLAIN)
-              .build());
-    }
-    lines.add(
-        new Line.Builder()
-            .add("  " + Columns.fit("SHA-256", 12), Style.FAINT)
-            .add(index.contents().sha256(), Style.PLAIN)
-            .build());
-    lines.add(Line.blank());
-    lines.add(
-        Line.of(
-            "y approves as " + Visible.text(sitting.by()) + "; any other key goes back.",
-            Style.ALERT));
+    List<Line> lines = ScreenPages.approval(desk.header(), index, sitting);
     int c = page(lines);
     if (c != 'y') {
       message = "Nothing was approved.";
       return;
     }
-    leaveForOthers();
+    modes.lend();
     try {
       message = desk.approve(index.contents().sha256(), sitting.signing());
     } catch (Refusal e) {
@@ -473,22 +387,5 @@ public final class ReviewScreen {
       drain();
     }
     return c;
-  }
-
-  private static List<Line> help() {
-    List<Line> lines = new ArrayList<>();
-    lines.add(
-        Line.of("Arrows, PgUp, PgDn, Home and End move; Enter and ← go in and out.", Style.PLAIN));
-    for (Keys key : Keys.values()) {
-      if (!key.meaning().isEmpty()) {
-        lines.add(
-            new Line.Builder()
-                .add(Columns.fit(key.key(), 5), Style.STRONG)
-                .add(key.meaning(), Style.PLAIN)
-                .build());
-      }
-    }
-    lines.add(Line.of("Any key goes back.", Style.FAINT));
-    return lines;
   }
 }

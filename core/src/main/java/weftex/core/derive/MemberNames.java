@@ -99,17 +99,17 @@ final class MemberNames {
     if (person) {
       PEOPLE.forEach(word -> add(word, table));
     } else if (item.isPresent() && !item.get().kindFrom().isEmpty()) {
-      add(ModelDeriver.singular(table.name()), table);
+      add(ReferenceGuesser.singular(table.name()), table);
       for (String kind : kinds(table, item.get())) {
         add(kind, table);
         for (String word : item.get().kinds().getOrDefault(kind, "").split(" ")) {
-          if (ModelDeriver.PICTURE.matcher(word).matches()) {
-            ModelDeriver.PICTURES.forEach(picture -> add(picture, table));
+          if (ReferenceGuesser.PICTURE.matcher(word).matches()) {
+            ReferenceGuesser.PICTURES.forEach(picture -> add(picture, table));
           }
         }
       }
     } else if (!model.describes(table.name()) || isReferredTo(table)) {
-      String name = ModelDeriver.singular(table.name().toLowerCase(Locale.ROOT));
+      String name = ReferenceGuesser.singular(table.name().toLowerCase(Locale.ROOT));
       add(name, table);
       add(name.substring(name.lastIndexOf('_') + 1), table);
     }

@@ -217,7 +217,7 @@ final class MemberReferences {
             .filter(key -> !key.equals("*"))
             .reduce(column, (before, key) -> key);
     // A list may be called as what is in it, and be all of the column's value.
-    String list = path.endsWith("*") ? ModelDeriver.singular(last) : "";
+    String list = path.endsWith("*") ? ReferenceGuesser.singular(last) : "";
     return names
         .target(last)
         .or(() -> names.called(list))

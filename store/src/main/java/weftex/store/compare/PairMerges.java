@@ -2,7 +2,6 @@ package weftex.store.compare;
 
 import java.io.IOException;
 import java.math.BigInteger;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
@@ -13,7 +12,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import weftex.core.change.Action;
 import weftex.core.compare.BaseMoves;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
@@ -96,7 +94,7 @@ final class PairMerges implements PastMerges, BaseMoves {
   @Override
   public Optional<Left> left(String table, Map<String, Value> key) throws IOException {
     Story story = story(site.table(table), key);
-    return story.removed || story.isNothing()
+    return story.isRemoved() || story.isNothing()
         ? Optional.empty()
         : Optional.of(story.left(columns(table), key));
   }
@@ -116,94 +114,17 @@ final class PairMerges implements PastMerges, BaseMoves {
     TableModel model = site.table(table);
     // A row of the base has one number on both copies; under another one it is another row.
     boolean sameRow = !model.table().isNumbered() || onSource(model, key).equals(key);
-    return sameRow && story(model, key).kept;
+    return sameRow && story(model, key).isKept();
   }
 
   @Override
   public boolean wasLeft(String table, Map<String, Value> key) throws IOException {
-    return story(site.table(table), key).left;
+    return story(site.table(table), key).isLeft();
   }
 
   private Story story(TableModel model, Map<String, Value> key) throws IOException {
     String table = model.table().name();
     return Story.of(into.settled(table, key), back.settled(table, onSource(model, key)));
-  }
-
-  /** What merges made of a row, one after the other. */
-  private static final class Story {
-    private final Map<String, Value> onTarget = new LinkedHashMap<>();
-    private final Map<String, Value> onSource = new LinkedHashMap<>();
-    private boolean told;
-    private boolean removed;
-    private boolean added;
-
-    /** Whether the source has the row and the target has not, as somebody decided. */
-    private boolean kept;
-
-    /** Whether the target has the row and the source has not, as somebody decided. */
-    private boolean left;
-
-    /**
-     * The order within one copy is its ledger's; only what both copies' ledgers tell is put in
-     * order by time.
-     */
-    static Story of(List<MergedRows.Settled> into, List<MergedRows.Settled> back) {
-      Story story = new Story();
-      int at = 0;
-      for (MergedRows.Settled settled : into) {
-        while (at < back.size() && isBefore(back.get(at), settled)) {
-          story.tell(back.get(at++), story.onSource, story.onTarget);
-        }
-        story.tell(settled, story.onTarget, story.onSource);
-      }
-      for (MergedRows.Settled settled : back.subList(at, back.size())) {
-        story.tell(settled, story.onSource, story.onTarget);
-      }
-      return story;
-    }
-
-    private static boolean isBefore(MergedRows.Settled one, MergedRows.Settled other) {
-      return Instant.parse(one.at()).isBefore(Instant.parse(other.at()));
-    }
-
-    private void tell(
-        MergedRows.Settled settled, Map<String, Value> values, Map<String, Value> others) {
-      told = true;
-      kept =
-          settled.kept()
-              && (values == onSource
-                  ? settled.action() == Action.REMOVE
-                  : settled.action() == Action.ADD);
-      left =
-          settled.kept()
-              && (values == onSource
-                  ? settled.action() == Action.ADD
-                  : settled.action() == Action.REMOVE);
-      removed = settled.action() == Action.REMOVE;
-      if (settled.action() != Action.UPDATE) {
-        values.clear();
-        others.clear();
-        added = settled.action() == Action.ADD;
-      }
-      values.putAll(settled.values());
-      others.keySet().removeAll(settled.values().keySet());
-    }
-
-    boolean isNothing() {
-      return !told;
-    }
-
-    /** What is known of the row; its own key is not what the source's number is. */
-    Left left(List<String> columns, Map<String, Value> key) {
-      Map<String, Value> here = new LinkedHashMap<>(onTarget);
-      Map<String, Value> there = new LinkedHashMap<>(onSource);
-      here.putAll(key);
-      there.keySet().removeAll(key.keySet());
-      Set<String> known = new HashSet<>(here.keySet());
-      known.addAll(there.keySet());
-      // Of a row that both copies added, all values are known only if all were in question.
-      return new Left(here, there, added || known.containsAll(columns));
-    }
   }
 
   private List<String> columns(String table) {
@@ -240,7 +161,7 @@ final class PairMerges implements PastMerges, BaseMoves {
     if (story.isNothing()) {
       return Moved.not(base);
     }
-    if (story.removed) {
+    if (story.isRemoved()) {
       return new Moved(Row.ABSENT, true);
     }
     Left left = story.left(columns(model.table().name()), key);
