@@ -158,7 +158,7 @@ final class Desk {
     if (refusal.isPresent()) {
       return refusal.get();
     }
-    List<Integer> ids = meant(spot);
+    List<Integer> ids = listing.meant(spot);
     if (ids.isEmpty()) {
       return "Nothing is listed.";
     }
@@ -178,17 +178,6 @@ final class Desk {
     return write(
         new Decision(fitting, column, passage, answer, Optional.empty(), by, now.get(), ""),
         spot.isEmpty() && answer != Answer.REOPEN);
-  }
-
-  /** The change at a spot, or all that are in the current row. */
-  private List<Integer> meant(Optional<Line.Spot> spot) {
-    return spot.map(at -> List.of(at.change()))
-        .orElseGet(
-            () ->
-                listing.row().stream()
-                    .flatMap(row -> row.things().stream())
-                    .flatMap(thing -> thing.numbers().stream())
-                    .toList());
   }
 
   /** Gives both sides their words, in one passage or in all of a column's text. */
@@ -214,7 +203,7 @@ final class Desk {
 
   /** Of the change at a spot, or of the current row, those that both copies added. */
   List<Integer> bothAdded(Optional<Line.Spot> spot) {
-    Set<Integer> wanted = Set.copyOf(meant(spot));
+    Set<Integer> wanted = Set.copyOf(listing.meant(spot));
     return index.outlines().stream()
         .filter(change -> wanted.contains(change.id()))
         .filter(

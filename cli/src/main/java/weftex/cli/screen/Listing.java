@@ -119,4 +119,15 @@ final class Listing {
     }
     return false;
   }
+
+  /** The change at a spot, or all that are in the current row. */
+  List<Integer> meant(Optional<Line.Spot> spot) {
+    return spot.map(at -> List.of(at.change()))
+        .orElseGet(
+            () ->
+                row().stream()
+                    .flatMap(row -> row.things().stream())
+                    .flatMap(thing -> thing.numbers().stream())
+                    .toList());
+  }
 }

@@ -4,11 +4,9 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeMap;
@@ -46,8 +44,6 @@ public final class Joining {
 
   private record Seen(int id, Action action, Item thing, Value.Digest content, boolean offered) {}
 
-  private record Referred(int id, Item thing) {}
-
   private static final class Half {
     private final ChangeSetHeader header;
     private final SortedMap<Integer, Decision> held;
@@ -56,7 +52,7 @@ public final class Joining {
     private final Map<Place, Seen> rows = new LinkedHashMap<>();
     private final List<Integer> order = new ArrayList<>();
     private final Map<Integer, List<Integer>> withAny = new HashMap<>();
-    private final Map<List<String>, Referred> removed = new HashMap<>();
+    private final Removals removals = new Removals();
 
     private Half(ChangeSetHeader header, SortedMap<Integer, Decision> held) {
       this.header = header;
@@ -103,45 +99,7 @@ public final class Joining {
     if (!change.withAny().isEmpty()) {
       half.withAny.put(change.id(), change.withAny());
     }
-    if (change.action() == Action.REMOVE) {
-      for (Ties.Hanger hanger : change.hangers().keySet()) {
-        half.removed.put(
-            place(hanger, hanger.targetColumns(), change.before()),
-            new Referred(change.id(), change.thing()));
-      }
-    }
-    // What the other one removes may be referred to here; which columns do is known from there.
-    references
-        .get(which)
-        .add(new Outgoing(change.id(), change.table(), change.thing(), change.after()));
-  }
-
-  private record Outgoing(int id, String table, Item thing, Map<String, Value> after) {
-    private Outgoing {
-      Map<String, Value> small = new LinkedHashMap<>();
-      after.forEach(
-          (column, value) -> {
-            if (!(value instanceof Value.Text text) || text.utf8().length <= 64) {
-              small.put(column, value);
-            }
-          });
-      after = small;
-    }
-  }
-
-  private final Map<Which, List<Outgoing>> references =
-      Map.of(Which.FIRST, new ArrayList<>(), Which.SECOND, new ArrayList<>());
-
-  private static List<String> place(
-      Ties.Hanger hanger, List<String> columns, Map<String, Value> values) {
-    List<String> place = new ArrayList<>();
-    place.add(hanger.table());
-    place.addAll(hanger.columns());
-    for (String column : columns) {
-      Value value = values.get(column);
-      place.add(value == null ? "" : value.display());
-    }
-    return place;
+    half.removals.see(change);
   }
 
   /** Everything in which the two speak against each other, a sentence each; empty if nothing. */
@@ -152,8 +110,8 @@ public final class Joining {
       return clashes;
     }
     number();
-    removals(Which.FIRST, Which.SECOND);
-    removals(Which.SECOND, Which.FIRST);
+    clashes.addAll(first.removals.clashes(second.removals));
+    clashes.addAll(second.removals.clashes(first.removals));
     decisions();
     return List.copyOf(clashes);
   }
@@ -233,36 +191,6 @@ public final class Joining {
   private void share(int ofSecond, int ofFirst) {
     newSecond.put(ofSecond, newFirst.get(ofFirst));
     shared.put(ofSecond, ofFirst);
-  }
-
-  private void removals(Which removing, Which referring) {
-    Half half = half(removing);
-    Set<List<String>> shapes = new LinkedHashSet<>();
-    half.removed
-        .keySet()
-        .forEach(place -> shapes.add(place.subList(0, 1 + (place.size() - 1) / 2)));
-    for (Outgoing change : references.get(referring)) {
-      for (List<String> shape : shapes) {
-        List<String> columns = shape.subList(1, shape.size());
-        if (shape.get(0).equals(change.table()) && change.after().keySet().containsAll(columns)) {
-          List<String> place = new ArrayList<>(shape);
-          columns.forEach(column -> place.add(change.after().get(column).display()));
-          Referred gone = half.removed.get(place);
-          if (gone != null) {
-            clashes.add(
-                "Change "
-                    + change.id()
-                    + " ("
-                    + change.thing().words()
-                    + ") refers to "
-                    + gone.thing().words()
-                    + ", which change "
-                    + gone.id()
-                    + " of the other removes.");
-          }
-        }
-      }
-    }
   }
 
   private void decisions() {

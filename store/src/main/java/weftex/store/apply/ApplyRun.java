@@ -3,26 +3,20 @@ package weftex.store.apply;
 import java.io.IOException;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.LongConsumer;
 import java.util.stream.Collectors;
 import weftex.core.change.Action;
-import weftex.core.change.Alike;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.DecidedChange;
-import weftex.core.change.KeptChange;
 import weftex.core.change.Review;
 import weftex.core.change.SchemaChange;
 import weftex.core.file.FileChoice;
 import weftex.core.file.FileRows;
 import weftex.core.file.Sight;
-import weftex.core.row.Table;
-import weftex.core.row.Value;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangePass;
@@ -285,54 +279,6 @@ final class ApplyRun {
     }
   }
 
-  /** Notes what stays as it is, so that the next comparison does not ask again. */
-  private record Kept(TargetTables tables, Numbers numbers, ReceiptWriter writer)
-      implements ChangePass.KeptSink {
-
-    @Override
-    public void kept(KeptChange change) throws IOException, Refusal {
-      if (FileRows.isFile(change)) {
-        writer.kept(
-            change.id(),
-            change.action(),
-            change.table(),
-            change.key(),
-            change.own(),
-            Optional.empty());
-        return;
-      }
-      Table table = tables.table(change.table()).table();
-      Map<String, Value> known = numbers.resolveKnown(table, change.own());
-      writer.kept(
-          change.id(),
-          change.action(),
-          change.table(),
-          keyHere(change, known),
-          known,
-          change.fresh());
-    }
-
-    @Override
-    public void alike(Alike row) throws IOException {
-      Action action = row.isGone() ? Action.REMOVE : Action.UPDATE;
-      writer.kept(0, action, row.table(), row.key(), row.values(), Optional.empty());
-    }
-
-    /**
-     * The key on the target; a row that was to be added under no number of its own has the
-     * source's.
-     */
-    private static Map<String, Value> keyHere(KeptChange change, Map<String, Value> known) {
-      boolean isKeyed = change.action() == Action.ADD && change.fresh().isEmpty();
-      if (!isKeyed || !known.keySet().containsAll(change.key().keySet())) {
-        return change.key();
-      }
-      Map<String, Value> key = new LinkedHashMap<>();
-      change.key().keySet().forEach(column -> key.put(column, known.get(column)));
-      return key;
-    }
-  }
-
   private boolean filesTravel() {
     return manner.files().map(access -> access.folders().areOpen()).orElse(false)
         && !reviewed.header().selection().containsKey(FileChoice.WITHOUT);
@@ -369,7 +315,7 @@ final class ApplyRun {
     if (!engine.run(new ApplySteps(pass, tables, numbers))) {
       return policy.drifted();
     }
-    pass.overKept(new Kept(tables, numbers, writer));
+    pass.overKept(new KeptRows(tables, numbers, writer));
     List<Effect> followed = run.effects().settle();
     List<String> steps = run.effects().steps(filesTravel());
     writer.effects(followed);
