@@ -154,7 +154,7 @@ class SignedApprovalTest {
         whole.replace(
             approval,
             new String(
-                weftex.core.changeset.ChangeSetWriter.line(
+                weftex.core.changeset.DecisionLine.of(
                     forged.signed(signature.replace("\\n", "\n"))),
                 StandardCharsets.UTF_8)));
     refused("the approval of Ada does not count: it is over something else");
@@ -162,8 +162,7 @@ class SignedApprovalTest {
         set,
         whole.replace(
             approval,
-            new String(
-                weftex.core.changeset.ChangeSetWriter.line(forged), StandardCharsets.UTF_8)));
+            new String(weftex.core.changeset.DecisionLine.of(forged), StandardCharsets.UTF_8)));
     refused("the approval of Ada does not count: it is not signed");
     Files.writeString(set, whole);
     assertThat(approve("ada").status()).isZero();

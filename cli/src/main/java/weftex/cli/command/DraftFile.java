@@ -8,7 +8,7 @@ import java.time.format.DateTimeFormatter;
 import org.apache.commons.cli.CommandLine;
 import weftex.cli.session.Session;
 import weftex.core.change.Decision;
-import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.ChangeSetContents;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.seal.Receivers;
@@ -55,7 +55,7 @@ final class DraftFile {
       return;
     }
     try {
-      ChangeSetReader.Contents contents = ChangeSetFile.read(file, place.keys()).contents();
+      ChangeSetContents contents = ChangeSetFile.read(file, place.keys()).contents();
       held =
           !contents.approvals().isEmpty()
               || !contents.decisions().stream().allMatch(Decision::isByRule);

@@ -20,7 +20,7 @@ import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.change.Decision;
 import weftex.core.change.Review;
-import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.ChangeSetContents;
 import weftex.core.plan.Selection;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
@@ -209,7 +209,7 @@ final class ReviewCommand implements Command {
   private static Result signatures(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
     Path folder = session.folder().resolve(line.getOptionValue(SIGNATURES));
-    ChangeSetReader.Contents contents =
+    ChangeSetContents contents =
         ChangeSetFile.readWhole(NamedChangeSet.of(line, place), place.keys()).contents();
     List<String> names = Signing.export(folder, contents);
     return new Result(

@@ -24,7 +24,7 @@ import weftex.core.change.Decision;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.Withdrawal;
-import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.DecisionLine;
 import weftex.core.changeset.WrittenValue;
 import weftex.core.decide.Consequences;
 import weftex.core.decide.RuleBook;
@@ -169,7 +169,7 @@ final class ReviewDecisions {
       // An answer to all conflicts leaves none.
       open.removeAll(text.equals("conflicts") ? open() : about);
       for (Decision decision : Consequences.of(review, answer, open, by, session.now())) {
-        lines.add(ChangeSetWriter.line(decision));
+        lines.add(DecisionLine.of(decision));
         followed.add(decision);
       }
     }
@@ -257,7 +257,7 @@ final class ReviewDecisions {
           "There is no decision '" + text + "' that holds.",
           "'weftex review --decisions' lists them by number.");
     }
-    lines.add(ChangeSetWriter.line(new Withdrawal(Integer.parseInt(text), by, session.now())));
+    lines.add(DecisionLine.of(new Withdrawal(Integer.parseInt(text), by, session.now())));
   }
 
   private void byRules() throws Refusal, IOException {
@@ -274,7 +274,7 @@ final class ReviewDecisions {
 
   private void enter(Decision decision) throws IOException {
     review.add(decision);
-    lines.add(ChangeSetWriter.line(decision));
+    lines.add(DecisionLine.of(decision));
   }
 
   /**
@@ -301,7 +301,7 @@ final class ReviewDecisions {
             "See them with 'weftex review --open'.");
       }
       Approval approval = Approval.unsigned(by, session.now(), index.contents().sha256());
-      log.append(List.of(ChangeSetWriter.line(Signing.approval(approval, line, session, place))));
+      log.append(List.of(DecisionLine.of(Signing.approval(approval, line, session, place))));
       return held;
     }
   }
@@ -349,7 +349,7 @@ final class ReviewDecisions {
     decisions.addAll(Consequences.of(review, Answer.SKIP, open, by, session.now()));
     List<byte[]> lines = new ArrayList<>();
     for (Decision decision : decisions) {
-      lines.add(ChangeSetWriter.line(decision));
+      lines.add(DecisionLine.of(decision));
     }
     log.append(lines);
     return decisions.stream().mapToInt(decision -> decision.changes().size()).sum();

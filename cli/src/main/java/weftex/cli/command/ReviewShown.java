@@ -17,7 +17,7 @@ import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.change.Withdrawal;
-import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.ChangeSetContents;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.JsonLines;
 import weftex.core.merge.ConflictKind;
@@ -157,7 +157,7 @@ final class ReviewShown {
     return Math.max(0, rule.people() - counted);
   }
 
-  private static List<ReviewReport.Said> said(ChangeSetReader.Contents contents) {
+  private static List<ReviewReport.Said> said(ChangeSetContents contents) {
     List<ReviewReport.Said> said = new ArrayList<>();
     for (int i = 0; i < contents.decisions().size(); i++) {
       Decision decision = contents.decisions().get(i);

@@ -13,8 +13,8 @@ import weftex.cli.session.Session;
 import weftex.core.change.Approval;
 import weftex.core.change.DraftSignature;
 import weftex.core.change.Statement;
-import weftex.core.changeset.ChangeSetReader;
-import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.ChangeSetContents;
+import weftex.core.changeset.DecisionLine;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;
@@ -87,7 +87,7 @@ final class Signing {
                 new Statement("draft", draft, at, by),
                 "The draft " + place.shown(file) + " is written, and not signed.");
     try (DecisionLog log = ReviewDecisions.open(file, place, by, session)) {
-      log.append(List.of(ChangeSetWriter.line(new DraftSignature(by, at, draft, signature))));
+      log.append(List.of(DecisionLine.of(new DraftSignature(by, at, draft, signature))));
     }
   }
 
@@ -96,7 +96,7 @@ final class Signing {
    *
    * @return the names of the statements
    */
-  static List<String> export(Path folder, ChangeSetReader.Contents contents) throws IOException {
+  static List<String> export(Path folder, ChangeSetContents contents) throws IOException {
     Files.createDirectories(folder);
     List<String> names = new ArrayList<>();
     if (contents.drafter().isPresent()) {

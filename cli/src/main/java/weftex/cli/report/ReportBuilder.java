@@ -19,7 +19,7 @@ import weftex.core.change.Item;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
-import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.ChangeSetContents;
 import weftex.core.file.FileRows;
 import weftex.core.row.Value;
 
@@ -28,7 +28,7 @@ public final class ReportBuilder {
   private final Review review;
   private final Explained explained;
   private final Pictures pictures;
-  private final ChangeSetReader.Contents contents;
+  private final ChangeSetContents contents;
   private final Map<Item, Gathered> things = new LinkedHashMap<>();
   private final Map<Integer, List<Decision>> decisions = new TreeMap<>();
 
@@ -43,7 +43,7 @@ public final class ReportBuilder {
    * @param review with every change and decision of the change set
    * @param pictures views of those that change
    */
-  public ReportBuilder(ChangeSetReader.Contents contents, Review review, Pictures pictures) {
+  public ReportBuilder(ChangeSetContents contents, Review review, Pictures pictures) {
     this.contents = contents;
     this.pictures = pictures;
     this.review = review;

@@ -20,7 +20,7 @@ import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.change.Withdrawal;
-import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.DecisionLine;
 import weftex.core.decide.Consequences;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
@@ -288,7 +288,7 @@ final class Desk {
     }
     List<byte[]> lines = new ArrayList<>();
     for (Decision one : all) {
-      lines.add(ChangeSetWriter.line(one));
+      lines.add(DecisionLine.of(one));
     }
     try {
       bytes = log.orElseThrow().append(lines);
@@ -330,7 +330,7 @@ final class Desk {
     do {
       int last = left.lastKey();
       decision = left.remove(last);
-      lines.add(ChangeSetWriter.line(new Withdrawal(last, by, now.get())));
+      lines.add(DecisionLine.of(new Withdrawal(last, by, now.get())));
     } while (Consequences.isOne(decision) && !left.isEmpty());
     bytes = log.orElseThrow().append(lines);
     held = left;
@@ -362,7 +362,7 @@ final class Desk {
       return open + (open == 1 ? " change needs" : " changes need") + " a decision first.";
     }
     Approval approval = signing.signed(Approval.unsigned(by, now.get(), index.contents().sha256()));
-    bytes = log.orElseThrow().append(List.of(ChangeSetWriter.line(approval)));
+    bytes = log.orElseThrow().append(List.of(DecisionLine.of(approval)));
     approved = true;
     revision++;
     return "Approved by "

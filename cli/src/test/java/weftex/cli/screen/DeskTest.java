@@ -28,6 +28,7 @@ import weftex.core.change.RowChange;
 import weftex.core.change.Ties;
 import weftex.core.change.Trace;
 import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.DecisionLine;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
@@ -244,7 +245,7 @@ class DeskTest {
   void whatSomebodyElseWroteCountsBeforeTheNextDecision() throws Exception {
     Files.write(
         file,
-        ChangeSetWriter.line(
+        DecisionLine.of(
             Decision.of(List.of(2, 3), Optional.empty(), Answer.TARGET, "Ola", "now", "")),
         StandardOpenOption.APPEND);
     desk.listing().moveTo(5);

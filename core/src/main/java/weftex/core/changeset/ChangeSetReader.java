@@ -10,7 +10,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.SortedMap;
 import java.util.TreeMap;
 import weftex.core.change.Alike;
 import weftex.core.change.Approval;
@@ -92,58 +91,12 @@ public final class ChangeSetReader {
   }
 
   /**
-   * What a whole change set is, its changes aside.
-   *
-   * @param draft SHA-256 of the drafted part: what the change set is known by, whatever is decided
-   * @param alike how many rows both copies have alike
-   * @param decisions all of them, in the order of the file
-   * @param withdrawn those that were taken back, by number, from 1
-   * @param sha256 of the whole file: what a further approval would sign
-   * @param standing the approvals after which nothing was decided; none if the last line is
-   *     something else
-   * @param drafter who drafted it, if that was signed
-   */
-  public record Contents(
-      ChangeSetHeader header,
-      int changes,
-      int alike,
-      List<Decision> decisions,
-      Map<Integer, Withdrawal> withdrawn,
-      List<Approval> approvals,
-      List<Approval> standing,
-      Optional<DraftSignature> drafter,
-      String draft,
-      String sha256) {
-
-    /** The decisions that hold, by number, in the order of the file. */
-    public SortedMap<Integer, Decision> held() {
-      SortedMap<Integer, Decision> held = new TreeMap<>();
-      for (int i = 0; i < decisions.size(); i++) {
-        if (!withdrawn.containsKey(i + 1)) {
-          held.put(i + 1, decisions.get(i));
-        }
-      }
-      return held;
-    }
-
-    /** Whether somebody approved what stands there now. */
-    public boolean isApproved() {
-      return !standing.isEmpty();
-    }
-
-    /** Who approved what stands there now, each once. */
-    public List<String> approvers() {
-      return standing.stream().map(Approval::by).distinct().toList();
-    }
-  }
-
-  /**
    * Reads a whole change set.
    *
    * @param in closed by the caller
    * @throws ChangeSetProblem if it is not one, is cut short, was altered, or is of a newer format
    */
-  public static Contents read(InputStream in, Visitor visitor)
+  public static ChangeSetContents read(InputStream in, Visitor visitor)
       throws IOException, ChangeSetProblem {
     ChangeSetReader reader = new ChangeSetReader(visitor);
     try {
@@ -169,7 +122,7 @@ public final class ChangeSetReader {
     return reader.header;
   }
 
-  private Contents readAll(InputStream in) throws IOException, ChangeSetProblem {
+  private ChangeSetContents readAll(InputStream in) throws IOException, ChangeSetProblem {
     JsonLines.Lines lines = new JsonLines.Lines(in);
     while (!lines.atEnd()) {
       takeNext(lines);
@@ -177,14 +130,14 @@ public final class ChangeSetReader {
     return contents();
   }
 
-  private Contents contents() throws ChangeSetProblem {
+  private ChangeSetContents contents() throws ChangeSetProblem {
     if (header == null) {
       throw nothing();
     }
     if (!drafted) {
       throw problem(ChangeSetProblem.Kind.CUT_SHORT, "the file ends before the last change");
     }
-    return new Contents(
+    return new ChangeSetContents(
         header,
         changes,
         alike,
@@ -201,7 +154,7 @@ public final class ChangeSetReader {
    * Reads without values and without proof: as one stream of objects, since nobody asks for the
    * bytes of the lines. What is wrong is told less exactly than by a reading that proves.
    */
-  private Contents glance(InputStream in) throws IOException, ChangeSetProblem {
+  private ChangeSetContents glance(InputStream in) throws IOException, ChangeSetProblem {
     try (JsonParser json = JsonLines.parser(in)) {
       while (json.nextToken() == JsonToken.START_OBJECT) {
         line++;

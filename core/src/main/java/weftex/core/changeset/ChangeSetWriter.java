@@ -13,17 +13,13 @@ import java.util.Set;
 import java.util.TreeMap;
 import weftex.core.change.Action;
 import weftex.core.change.Alike;
-import weftex.core.change.Approval;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
-import weftex.core.change.DraftSignature;
 import weftex.core.change.Item;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.change.Ties;
 import weftex.core.change.Trace;
-import weftex.core.change.Withdrawal;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.Value;
 
@@ -139,75 +135,6 @@ public final class ChangeSetWriter {
               json.writeStringField("sha256", hash);
               json.writeEndObject();
             }));
-  }
-
-  /** The line of a decision. */
-  public static byte[] line(Decision decision) throws IOException {
-    return JsonLines.line(
-        json -> {
-          json.writeObjectFieldStart("decision");
-          json.writeArrayFieldStart("changes");
-          for (int id : decision.changes()) {
-            json.writeNumber(id);
-          }
-          json.writeEndArray();
-          if (decision.column().isPresent()) {
-            json.writeStringField("column", decision.column().get());
-          }
-          if (decision.passage().isPresent()) {
-            json.writeNumberField("passage", decision.passage().get().number());
-            json.writeNumberField("of", decision.passage().get().of());
-          }
-          json.writeStringField("answer", decision.answer().label());
-          if (decision.value().isPresent()) {
-            json.writeFieldName("value");
-            JsonValues.write(json, decision.value().get());
-          }
-          json.writeStringField("by", decision.by());
-          json.writeStringField("at", decision.at());
-          json.writeStringField("why", decision.why());
-          json.writeEndObject();
-        });
-  }
-
-  /** The line of a withdrawal. */
-  public static byte[] line(Withdrawal withdrawal) throws IOException {
-    return JsonLines.line(
-        json -> {
-          json.writeObjectFieldStart("withdrawn");
-          json.writeNumberField("decision", withdrawal.decision());
-          json.writeStringField("by", withdrawal.by());
-          json.writeStringField("at", withdrawal.at());
-          json.writeEndObject();
-        });
-  }
-
-  /** The line of an approval. */
-  public static byte[] line(Approval approval) throws IOException {
-    return JsonLines.line(
-        json -> {
-          json.writeObjectFieldStart("approval");
-          json.writeStringField("by", approval.by());
-          json.writeStringField("at", approval.at());
-          json.writeStringField("sha256", approval.sha256());
-          json.writeStringField("seal", approval.seal());
-          if (approval.signature().isPresent()) {
-            json.writeStringField("signature", approval.signature().get());
-          }
-          json.writeEndObject();
-        });
-  }
-
-  /** The line by which the drafter signs, which stands before all approvals. */
-  public static byte[] line(DraftSignature drafter) throws IOException {
-    return JsonLines.line(
-        json -> {
-          json.writeObjectFieldStart("signed");
-          json.writeStringField("by", drafter.by());
-          json.writeStringField("at", drafter.at());
-          json.writeStringField("signature", drafter.signature());
-          json.writeEndObject();
-        });
   }
 
   private static void writeHeader(JsonGenerator json, ChangeSetHeader header) throws IOException {

@@ -106,13 +106,13 @@ class ChangeSetFileTest {
       writer.write(change);
     }
     writer.finish();
-    out.write(ChangeSetWriter.line(Changes.decision(Answer.SKIP, "", 3)));
-    out.write(ChangeSetWriter.line(new Withdrawal(1, "Ola", "now")));
+    out.write(DecisionLine.of(Changes.decision(Answer.SKIP, "", 3)));
+    out.write(DecisionLine.of(new Withdrawal(1, "Ola", "now")));
     byte[] file = out.toByteArray();
     List<SchemaChange> schema = new ArrayList<>();
     List<Outline> outlines = new ArrayList<>();
     List<byte[]> lines = new ArrayList<>();
-    ChangeSetReader.Contents contents =
+    ChangeSetContents contents =
         ChangeSetReader.read(
             new ByteArrayInputStream(file),
             new ChangeSetReader.Visitor() {
@@ -192,7 +192,7 @@ class ChangeSetFileTest {
 
   @Test
   void theHeaderComesBackAsItWas() throws Exception {
-    ChangeSetReader.Contents contents = Changes.read(Changes.file());
+    ChangeSetContents contents = Changes.read(Changes.file());
     assertThat(contents.header()).isEqualTo(Changes.HEADER);
     assertThat(contents.isApproved()).isFalse();
   }
@@ -214,13 +214,11 @@ class ChangeSetFileTest {
   @Test
   void decisionsAndApprovalsAreAppended() throws Exception {
     byte[] file = Changes.file(Changes.update(1, Map.of(), Map.of("title", Value.text("b"))));
-    file = Changes.plus(file, ChangeSetWriter.line(Changes.decision(Answer.SKIP, "", 1)));
+    file = Changes.plus(file, DecisionLine.of(Changes.decision(Answer.SKIP, "", 1)));
     String hash = Changes.read(file).sha256();
-    byte[] approved =
-        Changes.plus(file, ChangeSetWriter.line(Approval.unsigned("Mira", "now", hash)));
+    byte[] approved = Changes.plus(file, DecisionLine.of(Approval.unsigned("Mira", "now", hash)));
     assertThat(Changes.read(approved).isApproved()).isTrue();
-    byte[] later =
-        Changes.plus(approved, ChangeSetWriter.line(Changes.decision(Answer.INCLUDE, "", 1)));
+    byte[] later = Changes.plus(approved, DecisionLine.of(Changes.decision(Answer.INCLUDE, "", 1)));
     assertThat(Changes.read(later).isApproved()).isFalse();
     assertThat(Changes.read(later).approvals()).hasSize(1);
     assertThat(Changes.read(later).draft()).isEqualTo(Changes.read(file).draft());
@@ -284,13 +282,13 @@ class ChangeSetFileTest {
       @Override
       byte[] to(byte[] file) throws IOException {
         return Changes.plus(
-            file, ChangeSetWriter.line(Approval.unsigned("Mira", "now", "0".repeat(64))));
+            file, DecisionLine.of(Approval.unsigned("Mira", "now", "0".repeat(64))));
       }
     },
     NAME_EXCHANGED(ChangeSetProblem.Kind.ALTERED) {
       @Override
       byte[] to(byte[] file) throws IOException {
-        byte[] approval = ChangeSetWriter.line(Approval.unsigned("Mira", "now", sha256(file)));
+        byte[] approval = DecisionLine.of(Approval.unsigned("Mira", "now", sha256(file)));
         return Changes.plus(
             file, bytes(new String(approval, StandardCharsets.UTF_8).replace("Mira", "Boss")));
       }
@@ -298,8 +296,7 @@ class ChangeSetFileTest {
     NAMELESS_APPROVAL(ChangeSetProblem.Kind.ALTERED) {
       @Override
       byte[] to(byte[] file) throws IOException {
-        return Changes.plus(
-            file, ChangeSetWriter.line(Approval.unsigned(" ", "now", sha256(file))));
+        return Changes.plus(file, DecisionLine.of(Approval.unsigned(" ", "now", sha256(file))));
       }
     },
     CHANGE_APPENDED(ChangeSetProblem.Kind.ALTERED) {

@@ -103,7 +103,7 @@ final class Changes {
     return out.toByteArray();
   }
 
-  static ChangeSetReader.Contents read(byte[] file) throws IOException, ChangeSetProblem {
+  static ChangeSetContents read(byte[] file) throws IOException, ChangeSetProblem {
     return ChangeSetReader.read(new ByteArrayInputStream(file), new ChangeSetReader.Visitor() {});
   }
 

@@ -12,6 +12,7 @@ import weftex.core.change.DecidedChange;
 import weftex.core.change.KeptChange;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
+import weftex.core.changeset.ChangeSetContents;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.core.row.Value;
@@ -129,7 +130,7 @@ public final class ChangePass {
 
   private void read(ChangeSetReader.Visitor visitor) throws IOException, SQLException, Refusal {
     try (InputStream in = file.open()) {
-      ChangeSetReader.Contents contents = ChangeSetReader.read(in, visitor);
+      ChangeSetContents contents = ChangeSetReader.read(in, visitor);
       if (!contents.sha256().equals(file.contents().sha256())) {
         throw movedUnderUs();
       }

@@ -14,6 +14,7 @@ import weftex.core.change.Outline;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
+import weftex.core.changeset.ChangeSetContents;
 import weftex.core.changeset.ChangeSetProblem;
 import weftex.core.changeset.ChangeSetReader;
 import weftex.store.Refusal;
@@ -31,7 +32,7 @@ public final class ChangeSetFile {
   private final Path file;
   private final Keyring keys;
   private final Content content;
-  private final ChangeSetReader.Contents contents;
+  private final ChangeSetContents contents;
   private final Gathered gathered;
   private final long bytes;
 
@@ -39,7 +40,7 @@ public final class ChangeSetFile {
       Path file,
       Keyring keys,
       Content content,
-      ChangeSetReader.Contents contents,
+      ChangeSetContents contents,
       Gathered gathered,
       long bytes) {
     this.file = file;
@@ -160,7 +161,7 @@ public final class ChangeSetFile {
           try (InputStream in = content.open()) {
             long bytes = Files.size(file);
             Gathered gathered = new Gathered(proof, whole && content.weight() <= KEPT_UP_TO);
-            ChangeSetReader.Contents contents = ChangeSetReader.read(in, gathered);
+            ChangeSetContents contents = ChangeSetReader.read(in, gathered);
             content.check(contents.header());
             contents.held().values().forEach(gathered.review::add);
             return new ChangeSetFile(file, keys, content, contents, gathered, bytes);
@@ -203,7 +204,7 @@ public final class ChangeSetFile {
     return contents.header();
   }
 
-  public ChangeSetReader.Contents contents() {
+  public ChangeSetContents contents() {
     return contents;
   }
 

@@ -18,6 +18,7 @@ import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.DecisionLine;
 import weftex.core.decide.CarriedDecisions;
 import weftex.core.decide.Consequences;
 import weftex.core.decide.RuleBook;
@@ -92,7 +93,7 @@ public final class Drafting {
           writer.finish();
           count[0] = writer.changes();
           for (Decision decision : decisions) {
-            out.write(ChangeSetWriter.line(decision));
+            out.write(DecisionLine.of(decision));
           }
         });
     return count[0];
@@ -170,7 +171,7 @@ public final class Drafting {
     List<Decision> keeping = terms.everything() ? keepAll(review, terms.at()) : List.of();
     decided.addAll(keeping);
     for (Decision decision : decided) {
-      out.write(ChangeSetWriter.line(decision));
+      out.write(DecisionLine.of(decision));
     }
     List<Integer> kept =
         keeping.stream().flatMap(decision -> decision.changes().stream()).sorted().toList();

@@ -10,7 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import weftex.core.change.Approval;
 import weftex.core.change.DraftSignature;
-import weftex.core.changeset.ChangeSetReader;
+import weftex.core.changeset.ChangeSetContents;
 import weftex.store.Refusal;
 import weftex.store.sshkey.KeyProblem;
 
@@ -43,7 +43,7 @@ public record ApprovalRule(int people, Optional<Signers> signers, boolean notThe
   }
 
   /** Counts those that stand. */
-  public Counted count(ChangeSetReader.Contents contents, Instant now) {
+  public Counted count(ChangeSetContents contents, Instant now) {
     if (signers.isEmpty()) {
       return new Counted(contents.approvers(), List.of());
     }

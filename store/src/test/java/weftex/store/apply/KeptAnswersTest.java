@@ -13,7 +13,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.change.Answer;
 import weftex.core.change.Decision;
 import weftex.core.change.RowChange;
-import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.DecisionLine;
 import weftex.core.site.SiteModel;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;
@@ -217,7 +217,7 @@ class KeptAnswersTest {
       throws Exception {
     Files.write(
         file,
-        ChangeSetWriter.line(
+        DecisionLine.of(
             Decision.of(changes, Optional.empty(), answer, by, "2026-11-28T10:00:00Z", "")),
         StandardOpenOption.APPEND);
   }

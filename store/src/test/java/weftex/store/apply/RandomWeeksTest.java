@@ -22,7 +22,7 @@ import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
 import weftex.core.change.Decision;
 import weftex.core.change.RowChange;
-import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.DecisionLine;
 import weftex.core.site.SiteModel;
 import weftex.store.testing.Pair;
 
@@ -247,7 +247,7 @@ class RandomWeeksTest {
                 "test",
                 "week " + week,
                 "");
-        Files.write(file, ChangeSetWriter.line(decision), StandardOpenOption.APPEND);
+        Files.write(file, DecisionLine.of(decision), StandardOpenOption.APPEND);
       }
     }
     seen.approve(file);

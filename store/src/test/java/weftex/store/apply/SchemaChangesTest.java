@@ -15,6 +15,7 @@ import weftex.core.change.Decision;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.DecisionLine;
 import weftex.core.site.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
@@ -84,7 +85,7 @@ class SchemaChangesTest {
 
   private static void decide(Path file, Answer answer, Integer... ids) throws Exception {
     Decision decision = Decision.of(List.of(ids), Optional.empty(), answer, "test", "now", "");
-    Files.write(file, ChangeSetWriter.line(decision), java.nio.file.StandardOpenOption.APPEND);
+    Files.write(file, DecisionLine.of(decision), java.nio.file.StandardOpenOption.APPEND);
   }
 
   @ParameterizedTest

@@ -15,7 +15,7 @@ import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
 import weftex.core.change.Decision;
 import weftex.core.change.RowChange;
-import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.DecisionLine;
 import weftex.core.compare.Tally;
 import weftex.core.plan.Selection;
 import weftex.core.site.SiteModel;
@@ -284,7 +284,7 @@ class SecondMergeTest {
 
   private static void decide(Path file, Answer answer, Integer id, String by) throws Exception {
     Decision decision = Decision.of(List.of(id), Optional.empty(), answer, by, "now", "");
-    Files.write(file, ChangeSetWriter.line(decision), StandardOpenOption.APPEND);
+    Files.write(file, DecisionLine.of(decision), StandardOpenOption.APPEND);
   }
 
   /** Drafts, answers every conflict in one way, and applies. */

@@ -16,7 +16,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import weftex.core.change.Answer;
 import weftex.core.change.Decision;
 import weftex.core.change.RowChange;
-import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.DecisionLine;
 import weftex.core.site.SiteModel;
 import weftex.store.testing.Pair;
 
@@ -111,7 +111,7 @@ class UndoCirclesTest {
       if (offered.offered()) {
         Decision bring =
             Decision.of(List.of(offered.id()), Optional.empty(), Answer.BRING, "test", "now", "");
-        Files.write(file, ChangeSetWriter.line(bring), StandardOpenOption.APPEND);
+        Files.write(file, DecisionLine.of(bring), StandardOpenOption.APPEND);
       }
     }
     pair.approve(file);

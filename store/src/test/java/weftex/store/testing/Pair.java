@@ -24,8 +24,8 @@ import weftex.core.change.Approval;
 import weftex.core.change.Decision;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
-import weftex.core.changeset.ChangeSetReader;
-import weftex.core.changeset.ChangeSetWriter;
+import weftex.core.changeset.ChangeSetContents;
+import weftex.core.changeset.DecisionLine;
 import weftex.core.file.FilePlan;
 import weftex.core.mask.Masking;
 import weftex.core.plan.Plan;
@@ -323,8 +323,7 @@ public final class Pair {
         Answer answer = bound && skipWhatIsBound || offered ? Answer.SKIP : Answer.SOURCE;
         append(
             file,
-            ChangeSetWriter.line(
-                Decision.of(List.of(id), Optional.empty(), answer, "test", "now", "")));
+            DecisionLine.of(Decision.of(List.of(id), Optional.empty(), answer, "test", "now", "")));
       }
     }
     approve(file);
@@ -361,10 +360,10 @@ public final class Pair {
 
   /** Approves a change set as it stands. */
   public void approve(Path file) throws Exception {
-    ChangeSetReader.Contents contents = ChangeSetFile.read(file, Keyring.NONE).contents();
+    ChangeSetContents contents = ChangeSetFile.read(file, Keyring.NONE).contents();
     append(
         file,
-        ChangeSetWriter.line(Approval.unsigned("Mira", "2026-11-25T12:00:00Z", contents.sha256())));
+        DecisionLine.of(Approval.unsigned("Mira", "2026-11-25T12:00:00Z", contents.sha256())));
   }
 
   private static void append(Path file, byte[] line) throws IOException {
