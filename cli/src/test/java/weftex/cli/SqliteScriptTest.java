@@ -17,7 +17,8 @@ import org.junit.jupiter.params.provider.EnumSource;
 /** A merge as a script for SQLite, imported as clients do it. */
 class SqliteScriptTest {
   private static final String ONE_CONNECTION =
-      "nothing was changed: not all statements came over one connection";
+      "nothing was changed: not all statements came over one connection, or the client had begun a"
+          + " transaction";
 
   private static final List<String> TABLES =
       List.of("accounts", "bookings", "comments", "menu_entries", "pages", "settings", "tides");
@@ -217,27 +218,33 @@ class SqliteScriptTest {
     String before = content(live);
     int[] count = {0};
     panel.each("merge.sql", sql -> count[0]++);
-    for (int lost = 3; lost < count[0] - 3; lost += count[0] / 17) {
-      Connection[] now = {panel.connection()};
-      int[] at = {0};
-      int when = lost;
-      String[] said = {""};
-      panel.each(
-          "merge.sql",
-          sql -> {
-            if (++at[0] == when) {
-              now[0].close();
-              now[0] = panel.connection();
-            }
-            try (Statement statement = now[0].createStatement()) {
-              said[0] = shown(statement, sql, said[0], Way.GOES_ON);
-            }
-          });
-      now[0].close();
-      assertThat(said[0]).as("lost at " + lost).isEqualTo(ONE_CONNECTION);
+    for (int lost = 3; lost < count[0] - 6; lost += count[0] / 17) {
+      assertThat(lostAt(lost)).as("lost at " + lost).isEqualTo(ONE_CONNECTION);
       assertThat(content(live)).as("lost at " + lost + " of " + count[0]).isEqualTo(before);
     }
-    assertThat(imported("merge.sql", Way.GOES_ON)).startsWith("done");
+    // The last statement but one comes after all is done.
+    assertThat(lostAt(count[0] - 1)).isEqualTo("done: the changes are made");
+    assertThat(imported("merge.sql", Way.GOES_ON)).isEqualTo("nothing was changed: it ran before");
+  }
+
+  /** Imports over two connections, of which the second takes over at a statement. */
+  private String lostAt(int statement) throws Exception {
+    Connection[] now = {panel.connection()};
+    int[] at = {0};
+    String[] said = {""};
+    panel.each(
+        "merge.sql",
+        sql -> {
+          if (++at[0] == statement) {
+            now[0].close();
+            now[0] = panel.connection();
+          }
+          try (Statement each = now[0].createStatement()) {
+            said[0] = shown(each, sql, said[0], Way.GOES_ON);
+          }
+        });
+    now[0].close();
+    return said[0];
   }
 
   @Test
@@ -261,13 +268,28 @@ class SqliteScriptTest {
   /** Its commits could come half-way. */
   @Test
   void inATransactionOfTheClientNothingIsWritten() throws Exception {
-    String before = content(live);
+    String before = all();
     try (Connection connection = panel.connection()) {
       connection.setAutoCommit(false);
       assertThat(imported("merge.sql", Way.GOES_ON, connection))
           .isEqualTo("nothing was changed: the client has begun a transaction");
     }
-    assertThat(content(live)).isEqualTo(before);
+    assertThat(all()).isEqualTo(before);
+  }
+
+  @ParameterizedTest
+  @EnumSource(Way.class)
+  void whereSomethingElseWasMergedNoTableIsMadeEither(Way way) throws Exception {
+    live.run(
+        "CREATE TABLE skf_weftex_ledger (receipt TEXT PRIMARY KEY, change_set, kind, written_at, seq,"
+            + " receipt_sha256)");
+    live.run(
+        "INSERT INTO skf_weftex_ledger (receipt, change_set, kind, written_at, seq) VALUES ('other',"
+            + " 'other', 'apply', '2026-11-28T10:00:00Z', 9)");
+    String before = all();
+    assertThat(imported("merge.sql", way))
+        .isEqualTo("nothing was changed: something else was merged since the export");
+    assertThat(all()).isEqualTo(before);
   }
 
   @Test

@@ -214,6 +214,11 @@ public final class Copy {
     return dialect.schema().making(change, spec.prefix());
   }
 
+  /** The statement that makes the ledger here, unless it is there. */
+  public String makingLedger() {
+    return Ledger.making(dialect, spec.prefix() + Catalog.LEDGER);
+  }
+
   private boolean isPlainUnicode(Layout layout) {
     return catalog.find(layout.table().name()).map(CatalogTable::isPlainUnicode).orElse(false);
   }

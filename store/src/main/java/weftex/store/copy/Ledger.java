@@ -53,6 +53,15 @@ public final class Ledger {
       long sequence,
       Optional<String> hash) {}
 
+  /** The statement that makes the table, unless it is there. */
+  static String making(Dialect dialect, String table) {
+    return "CREATE TABLE IF NOT EXISTS "
+        + dialect.quote(table)
+        + " (receipt VARCHAR(64) NOT NULL PRIMARY KEY, change_set CHAR(64) NOT NULL, kind VARCHAR(8)"
+        + " NOT NULL, written_at VARCHAR(40) NOT NULL, seq BIGINT NULL, receipt_sha256 CHAR(64) NULL)"
+        + dialect.schema().ledgerOptions();
+  }
+
   /**
    * Makes the table, or adds what a table of an older version lacks. Without the right to alter it
    * the older one goes on, and its entries have neither sequence nor hash.
@@ -60,12 +69,7 @@ public final class Ledger {
   void create() throws SQLException {
     columns = columns();
     if (columns.isEmpty()) {
-      execute(
-          "CREATE TABLE IF NOT EXISTS "
-              + dialect.quote(table)
-              + " (receipt VARCHAR(64) NOT NULL PRIMARY KEY, change_set CHAR(64) NOT NULL, kind VARCHAR(8)"
-              + " NOT NULL, written_at VARCHAR(40) NOT NULL, seq BIGINT NULL, receipt_sha256 CHAR(64) NULL)"
-              + dialect.schema().ledgerOptions());
+      execute(making(dialect, table));
       columns = columns();
     }
     for (String added : List.of(SEQUENCE + " BIGINT", HASH + " CHAR(64)")) {

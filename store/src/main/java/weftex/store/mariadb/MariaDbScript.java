@@ -108,15 +108,6 @@ public final class MariaDbScript implements ScriptWords {
         "SET sql_mode = '" + MODE + "', time_zone = '+00:00'");
   }
 
-  @Override
-  public String ledgerTable(String quotedName) {
-    return "CREATE TABLE IF NOT EXISTS "
-        + quotedName
-        + " (receipt VARCHAR(64) NOT NULL PRIMARY KEY, change_set CHAR(64) NOT NULL, kind"
-        + " VARCHAR(8) NOT NULL, written_at VARCHAR(40) NOT NULL, seq BIGINT NULL,"
-        + " receipt_sha256 CHAR(64) NULL) ENGINE=InnoDB";
-  }
-
   /** The server commits each by itself. */
   @Override
   public boolean makesInside() {
@@ -229,8 +220,15 @@ public final class MariaDbScript implements ScriptWords {
         "SELECT CASE WHEN @weftex_go = 1 THEN CONCAT('done: "
             + done
             + "', IF(@weftex_left > 0, CONCAT('; counters or caches that were not as expected: ',"
-            + " @weftex_left), '')) WHEN @weftex_go IS NULL THEN 'nothing was changed: not all"
-            + " statements came over one connection' ELSE CONCAT('nothing was changed: ',"
+            + " @weftex_left), '')) WHEN @weftex_go IS NULL THEN IF("
+            + (recorded ? "" : "NOT ")
+            + "EXISTS (SELECT 1 FROM "
+            + ledger
+            + " WHERE "
+            + entry
+            + "), 'done: "
+            + done
+            + "', 'nothing was changed: not all statements came over one connection') ELSE CONCAT('nothing was changed: ',"
             + " COALESCE(@weftex_why, 'a statement failed')) END AS weftex");
     return last;
   }

@@ -70,7 +70,7 @@ public final class MergeScript {
   public void write(Merge merge, OutputStream out) throws IOException, Refusal {
     Script script = new Script(out);
     script.begin(merge, "makes the changes");
-    script.statement(words.ledgerTable(ledger));
+    script.statement(copy.makingLedger());
     if (staysMade()) {
       script.schema(merge);
     }

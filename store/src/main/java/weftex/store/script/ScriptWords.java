@@ -62,9 +62,6 @@ public interface ScriptWords {
   /** The first statements. */
   List<String> first();
 
-  /** What makes the table in which merges are recorded, unless it is there. */
-  String ledgerTable(String quotedName);
-
   /**
    * Whether new tables and columns are made inside of what is written whole or not at all; else
    * before, and they stay.

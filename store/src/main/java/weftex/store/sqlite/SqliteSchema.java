@@ -22,7 +22,6 @@ import weftex.store.copy.SchemaWords;
 
 /** Tables and columns of SQLite. */
 public final class SqliteSchema implements SchemaWords {
-  /** ISO 8601 in UTC, for SQLite's {@code strftime}. */
   @Override
   public String ledgerOptions() {
     return "";

@@ -34,6 +34,9 @@ public final class SqliteScript implements ScriptWords {
 
   private static final String NO_ROW = SET + "n = NULL WHERE 0";
 
+  /** Counts the tables, columns and indexes that were made. */
+  private static final String SHAPE = "(SELECT schema_version FROM pragma_schema_version)";
+
   /** No row may be in this table; one that comes rolls back. */
   private static final String STOP = "INSERT OR ROLLBACK INTO temp.weftex_stop SELECT 1";
 
@@ -143,23 +146,14 @@ public final class SqliteScript implements ScriptWords {
   public List<String> first() {
     return List.of(
         "DROP TABLE IF EXISTS " + GUARD,
-        "CREATE TEMP TABLE weftex_merge (go, n, why, wrote, missed)",
+        "CREATE TEMP TABLE weftex_merge (go, n, why, wrote, missed, shape)",
         "DROP TABLE IF EXISTS temp.weftex_stop",
         "CREATE TEMP TABLE weftex_stop (now, CONSTRAINT nothing_was_changed CHECK (now = 0))",
-        "INSERT INTO " + GUARD + " VALUES (0, NULL, NULL, 0, 0)",
+        "INSERT INTO " + GUARD + " VALUES (0, NULL, NULL, 0, 0, 0)",
         "PRAGMA foreign_keys = ON",
         DEFER,
         SET + "n = NULL",
         SET + "n = " + OPEN);
-  }
-
-  @Override
-  public String ledgerTable(String quotedName) {
-    return "CREATE TABLE IF NOT EXISTS "
-        + quotedName
-        + " (receipt VARCHAR(64) NOT NULL PRIMARY KEY, change_set CHAR(64) NOT NULL, kind"
-        + " VARCHAR(8) NOT NULL, written_at VARCHAR(40) NOT NULL, seq BIGINT NULL,"
-        + " receipt_sha256 CHAR(64) NULL)";
   }
 
   @Override
@@ -180,7 +174,7 @@ public final class SqliteScript implements ScriptWords {
     for (String statement : statements) {
       made.add(statement.replaceFirst("^CREATE (TABLE|UNIQUE INDEX|INDEX)", "$0 IF NOT EXISTS"));
     }
-    made.add(SET + "wrote = wrote OR go");
+    made.add(SET + "wrote = wrote OR shape <> " + SHAPE);
     return made;
   }
 
@@ -190,7 +184,7 @@ public final class SqliteScript implements ScriptWords {
         SET + "go = (n = 0), why = CASE WHEN n THEN 'the client has begun a transaction' END",
         "BEGIN IMMEDIATE",
         DEFER,
-        SET + "n = NULL",
+        SET + "n = NULL, shape = " + SHAPE,
         SET
             + "why = CASE WHEN go AND NOT "
             + OPEN
@@ -266,10 +260,16 @@ public final class SqliteScript implements ScriptWords {
     last.add("COMMIT");
     last.add(REFUSED + "'the database refused to commit; is it in use?' AS weftex WHERE " + OPEN);
     last.add(STOP + " WHERE " + OPEN);
+    String is =
+        (recorded ? "" : "NOT ") + "EXISTS (SELECT 1 FROM " + ledger + " WHERE " + entry + ")";
     last.add(
-        REFUSED
-            + "'not all statements came over one connection' AS weftex WHERE NOT EXISTS (SELECT 1"
-            + " FROM sqlite_temp_master WHERE name = 'weftex_merge')");
+        "SELECT CASE WHEN "
+            + is
+            + " THEN 'done: "
+            + done
+            + "' ELSE 'nothing was changed: not all statements came over one connection, or the client"
+            + " had begun a transaction' END AS weftex WHERE NOT EXISTS (SELECT 1 FROM"
+            + " sqlite_temp_master WHERE name = 'weftex_merge')");
     last.add(
         "SELECT 'done: "
             + done
@@ -277,12 +277,7 @@ public final class SqliteScript implements ScriptWords {
             + " missed ELSE '' END AS weftex FROM "
             + GUARD
             + " WHERE go AND "
-            + (recorded ? "" : "NOT ")
-            + "EXISTS (SELECT 1 FROM "
-            + ledger
-            + " WHERE "
-            + entry
-            + ")");
+            + is);
     return last;
   }
 }
