@@ -4,7 +4,6 @@ import java.util.List;
 import java.util.ServiceLoader;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
-import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 import weftex.store.dump.SqlOut;
 
@@ -34,11 +33,7 @@ public interface ScriptWords {
   /** A text as it stands in a statement. */
   String text(String words);
 
-  /**
-   * A value that is written to a column.
-   *
-   * @throws Refusal never for a value that is known whole
-   */
+  /** A value that is known whole, as it is written to a column. */
   void literal(SqlOut out, Column column, Value value);
 
   /** Whether a value can be compared of which its digest alone is known. */
