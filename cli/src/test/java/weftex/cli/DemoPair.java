@@ -33,23 +33,34 @@ final class DemoPair {
     DemoSite site = new DemoSite(folder);
     site.build();
     beforehand.run();
-    Program.Ran paired =
-        new Program(folder)
-            .run(
-                "pair",
-                "--site",
-                "skerrow",
-                "--model",
-                DemoSite.EXTENDED_MODEL,
-                "--staging",
-                "sqlite:staging.db",
-                "--live",
-                "sqlite:live.db",
-                "--staging-prefix",
-                "skf_",
-                "--live-prefix",
-                "skf_");
+    Program.Ran paired = pair(folder, "weftex.yaml", "sqlite:live.db");
     assertThat(paired.status()).as(paired.err()).isZero();
     return site;
+  }
+
+  /**
+   * Pairs the copies.
+   *
+   * @param config the file that is written
+   * @param live what live is
+   */
+  static Program.Ran pair(Path folder, String config, String live) {
+    return new Program(folder)
+        .run(
+            "pair",
+            "--config",
+            config,
+            "--site",
+            "skerrow",
+            "--model",
+            DemoSite.EXTENDED_MODEL,
+            "--staging",
+            "sqlite:staging.db",
+            "--live",
+            live,
+            "--staging-prefix",
+            "skf_",
+            "--live-prefix",
+            "skf_");
   }
 }

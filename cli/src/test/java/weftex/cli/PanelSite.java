@@ -23,31 +23,11 @@ final class PanelSite {
     site = new DemoSite(folder);
     site.build();
     // What the panel sees.
-    assertThat(pair("panel.yaml", "sqlite:live.db").status()).isZero();
+    assertThat(DemoPair.pair(folder, "panel.yaml", "sqlite:live.db").status()).isZero();
     export();
-    Program.Ran paired = pair("weftex.yaml", "live.sql.gz");
+    Program.Ran paired = DemoPair.pair(folder, "weftex.yaml", "live.sql.gz");
     assertThat(paired.status()).as(paired.err()).isZero();
     assertThat(paired.out()).contains("SQL file", "live.sql.gz");
-  }
-
-  private Program.Ran pair(String config, String live) {
-    return new Program(folder)
-        .run(
-            "pair",
-            "--config",
-            config,
-            "--site",
-            "skerrow",
-            "--model",
-            DemoSite.EXTENDED_MODEL,
-            "--staging",
-            "sqlite:staging.db",
-            "--live",
-            live,
-            "--staging-prefix",
-            "skf_",
-            "--live-prefix",
-            "skf_");
   }
 
   void export() throws Exception {
