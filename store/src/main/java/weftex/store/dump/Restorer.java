@@ -7,9 +7,6 @@ import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.Callable;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.FutureTask;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.LongConsumer;
 import weftex.store.FailureWords;
@@ -111,19 +108,12 @@ public final class Restorer implements AutoCloseable {
     CountingInputStream file = new CountingInputStream(saved.open());
     try (InputStream in = PackedFile.unpack(file)) {
       SqlStatements statements = new SqlStatements(in, backslash);
-      Callable<Optional<SavedStatement>> reader =
-          () -> {
-            Optional<SqlStatements.Statement> next = statements.next();
-            return next.isEmpty()
-                ? Optional.empty()
-                : Optional.of(SavedStatement.of(next.get(), saved.tables(), backslash));
-          };
-      // One is read while the one before it is executed.
-      FutureTask<Optional<SavedStatement>> ahead = begun(reader);
-      for (Optional<SavedStatement> next = read(ahead); next.isPresent(); next = read(ahead)) {
-        ahead = begun(reader);
-        restoring.execute(next.get());
-        progress.accept(file.count());
+      try (ReadAhead<SavedStatement> ahead =
+          new ReadAhead<>(() -> saved(statements.next(), saved.tables(), backslash))) {
+        for (Optional<SavedStatement> next = ahead.next(); next.isPresent(); next = ahead.next()) {
+          restoring.execute(next.get());
+          progress.accept(file.count());
+        }
       }
     }
     loaded = restoring.counts();
@@ -170,28 +160,12 @@ public final class Restorer implements AutoCloseable {
     }
   }
 
-  private static FutureTask<Optional<SavedStatement>> begun(
-      Callable<Optional<SavedStatement>> reader) {
-    FutureTask<Optional<SavedStatement>> task = new FutureTask<>(reader);
-    Thread thread = new Thread(task, "read statements");
-    thread.setDaemon(true);
-    thread.start();
-    return task;
-  }
-
-  private static Optional<SavedStatement> read(FutureTask<Optional<SavedStatement>> task)
-      throws Refusal, IOException {
-    try {
-      return task.get();
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new IOException("interrupted", e);
-    } catch (ExecutionException e) {
-      if (e.getCause() instanceof Refusal refusal) {
-        throw refusal;
-      }
-      throw e.getCause() instanceof IOException broken ? broken : new IOException(e.getCause());
-    }
+  private static Optional<SavedStatement> saved(
+      Optional<SqlStatements.Statement> read, List<String> tables, boolean backslash)
+      throws Refusal {
+    return read.isEmpty()
+        ? Optional.empty()
+        : Optional.of(SavedStatement.of(read.get(), tables, backslash));
   }
 
   /** How many tables were loaded. */

@@ -330,15 +330,13 @@ public final class SqlFile implements CopySpec.Origin {
     DumpStatement telling = new DumpStatement(words.escapesByBackslash());
     try (Tail in = new Tail(PackedFile.unpack(atRest.open(file)))) {
       SqlStatements statements = new SqlStatements(in, words.escapesByBackslash());
-      for (Optional<SqlStatements.Statement> next = statements.next();
-          next.isPresent();
-          next = statements.next()) {
-        DumpStatement.Told told = telling.told(next.get());
-        told.charset().ifPresent(statements::declared);
-        if (told.fate() == DumpStatement.Fate.EXECUTED) {
-          execute(connection, next.get());
-        } else if (told.fate() == DumpStatement.Fate.STAYS_TEXT) {
-          text.add(String.valueOf(next.get().line()));
+      try (ReadAhead<Told> ahead = new ReadAhead<>(() -> told(statements, telling))) {
+        for (Optional<Told> next = ahead.next(); next.isPresent(); next = ahead.next()) {
+          if (next.get().fate() == DumpStatement.Fate.EXECUTED) {
+            execute(connection, next.get().statement());
+          } else if (next.get().fate() == DumpStatement.Fate.STAYS_TEXT) {
+            text.add(String.valueOf(next.get().statement().line()));
+          }
         }
       }
       checkWhole(in.text());
@@ -347,6 +345,20 @@ public final class SqlFile implements CopySpec.Origin {
       run(connection, last);
     }
     return String.join(", ", text);
+  }
+
+  private record Told(SqlStatements.Statement statement, DumpStatement.Fate fate) {}
+
+  /** What one says of the character set holds from the next one on, so it is told before that. */
+  private static Optional<Told> told(SqlStatements statements, DumpStatement telling)
+      throws Refusal, IOException {
+    Optional<SqlStatements.Statement> read = statements.next();
+    if (read.isEmpty()) {
+      return Optional.empty();
+    }
+    DumpStatement.Told told = telling.told(read.get());
+    told.charset().ifPresent(statements::declared);
+    return Optional.of(new Told(read.get(), told.fate()));
   }
 
   private void execute(Connection connection, SqlStatements.Statement statement)
