@@ -28,6 +28,7 @@ import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.dump.RestorePoints;
+import weftex.store.dump.SqlFile;
 import weftex.store.receipt.Receipts;
 import weftex.store.seal.AtRest;
 import weftex.store.seal.Keyring;
@@ -69,8 +70,16 @@ final class Workplace {
     session.log().open(place.state.folder());
     session.log().event("pair " + place.pair.staging().place() + "; " + place.pair.live().place());
     place.sayExposure();
+    place.watch(pair.staging());
+    place.watch(pair.live());
     place.finishKilled();
     return place;
+  }
+
+  /** Says that a file is loaded, if the copy is one: it can take long. */
+  private CopySpec watch(CopySpec copy) {
+    SqlFile.of(copy).ifPresent(file -> file.watchedBy(new LoadingShown(this)));
+    return copy;
   }
 
   /** Which of several sites is meant; empty for the first, or where there is only one. */
@@ -238,8 +247,9 @@ final class Workplace {
 
   /** A copy of the pair as a backup has it. */
   CopySpec earlier(CommandLine line, String name, Path file) throws Refusal {
-    return PairReader.earlier(
-        file(line, session), session.environment(), site(line, session), name, file, atRest);
+    return watch(
+        PairReader.earlier(
+            file(line, session), session.environment(), site(line, session), name, file, atRest));
   }
 
   /** Scratch databases on servers into which files may have been loaded. */

@@ -1,13 +1,11 @@
 package weftex.store.dump;
 
-import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.LongConsumer;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
@@ -130,33 +128,6 @@ public final class Restorer implements AutoCloseable {
                 + ". Nothing was changed.",
             "Try another restore point; 'weftex history' lists them.");
       }
-    }
-  }
-
-  /** Knows how far a file is read, whichever thread reads it. */
-  private static final class CountingInputStream extends FilterInputStream {
-    private final AtomicLong count = new AtomicLong();
-
-    CountingInputStream(InputStream in) {
-      super(in);
-    }
-
-    @Override
-    public int read() throws IOException {
-      int read = in.read();
-      count.addAndGet(read < 0 ? 0 : 1);
-      return read;
-    }
-
-    @Override
-    public int read(byte[] into, int from, int length) throws IOException {
-      int read = in.read(into, from, length);
-      count.addAndGet(Math.max(0, read));
-      return read;
-    }
-
-    long count() {
-      return count.get();
     }
   }
 

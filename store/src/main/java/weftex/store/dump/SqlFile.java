@@ -46,8 +46,40 @@ public final class SqlFile implements CopySpec.Origin {
   private final CopySpec scratch;
   private final AtRest atRest;
   private final Room room;
+  private Watcher watcher = Watcher.NOBODY;
   private boolean loaded;
   private String left = "";
+
+  /** Whoever wants to know that a file is loaded, which can take long. */
+  public interface Watcher {
+    /** Wants to know nothing. */
+    Watcher NOBODY =
+        new Watcher() {
+          @Override
+          public Watch loading(Path file, long bytes) {
+            return read -> {};
+          }
+
+          @Override
+          public void waiting(Path file) {}
+        };
+
+    /**
+     * Loading begins.
+     *
+     * @param bytes how large the file is
+     */
+    Watch loading(Path file, long bytes);
+
+    /** Another process is loading a file into the same database, and this one waits for that. */
+    void waiting(Path file);
+  }
+
+  /** Is told how many bytes of the file are loaded, and closed at the end. */
+  public interface Watch extends LongConsumer, AutoCloseable {
+    @Override
+    default void close() {}
+  }
 
   /** Where scratch databases are. */
   public interface Host {
@@ -71,12 +103,13 @@ public final class SqlFile implements CopySpec.Origin {
       void run() throws SQLException, IOException, Refusal;
     }
 
-    private void alone(Loading loading) throws SQLException, IOException, Refusal {
+    private void alone(Loading loading, Runnable waiting)
+        throws SQLException, IOException, Refusal {
       if (claim.isEmpty()) {
         loading.run();
         return;
       }
-      Optional<FileClaim> held = held();
+      Optional<FileClaim> held = held(waiting);
       try {
         loading.run();
       } finally {
@@ -87,13 +120,13 @@ public final class SqlFile implements CopySpec.Origin {
     }
 
     /** Empty where nothing can be written: who reads alone takes the risk. */
-    private Optional<FileClaim> held() throws IOException {
+    private Optional<FileClaim> held(Runnable waiting) throws IOException {
       try {
         Files0600.createFolder(claim.get().getParent());
       } catch (FileSystemException e) {
         return Optional.empty();
       }
-      return FileClaim.awaited(claim.get(), "loading");
+      return FileClaim.awaited(claim.get(), "loading", waiting);
     }
   }
 
@@ -164,6 +197,11 @@ public final class SqlFile implements CopySpec.Origin {
     return file;
   }
 
+  /** From now on, whoever wants to know that it is loaded. */
+  public void watchedBy(Watcher other) {
+    watcher = other;
+  }
+
   @Override
   public synchronized void load() throws Refusal {
     if (loaded) {
@@ -176,7 +214,7 @@ public final class SqlFile implements CopySpec.Origin {
     DumpDialect words = DumpDialect.of(scratch);
     words.makeScratch(scratch);
     try {
-      room.alone(() -> loadIfOther(words));
+      room.alone(() -> loadIfOther(words), () -> watcher.waiting(file));
       loaded = true;
     } catch (SQLException e) {
       throw refusal("can't be loaded into " + scratch.place() + ": " + FailureWords.of(e), e);
@@ -328,7 +366,9 @@ public final class SqlFile implements CopySpec.Origin {
     }
     List<String> text = new ArrayList<>();
     DumpStatement telling = new DumpStatement(words.escapesByBackslash());
-    try (Tail in = new Tail(PackedFile.unpack(atRest.open(file)))) {
+    CountingInputStream counted = new CountingInputStream(atRest.open(file));
+    try (Watch watch = watcher.loading(file, Files.size(file));
+        Tail in = new Tail(PackedFile.unpack(counted))) {
       SqlStatements statements = new SqlStatements(in, words.escapesByBackslash());
       try (ReadAhead<Told> ahead = new ReadAhead<>(() -> told(statements, telling))) {
         for (Optional<Told> next = ahead.next(); next.isPresent(); next = ahead.next()) {
@@ -337,6 +377,7 @@ public final class SqlFile implements CopySpec.Origin {
           } else if (next.get().fate() == DumpStatement.Fate.STAYS_TEXT) {
             text.add(String.valueOf(next.get().statement().line()));
           }
+          watch.accept(counted.count());
         }
       }
       checkWhole(in.text());

@@ -72,12 +72,17 @@ public final class FileClaim implements AutoCloseable {
    * Holds a file as soon as nobody else does; empty if its folder can't be written to.
    *
    * @param who what others are told meanwhile, on one line
+   * @param waiting run once if somebody else holds it
    */
-  public static Optional<FileClaim> awaited(Path file, String who) throws IOException {
-    while (true) {
+  public static Optional<FileClaim> awaited(Path file, String who, Runnable waiting)
+      throws IOException {
+    for (int attempts = 0; ; attempts++) {
       Attempt attempt = attempt(file, who);
       if (attempt.claim().isPresent() || attempt.holder().isEmpty()) {
         return attempt.claim();
+      }
+      if (attempts == 0) {
+        waiting.run();
       }
       try {
         Thread.sleep(PAUSE_MILLIS);

@@ -3,12 +3,16 @@ package weftex.store.dump;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
+import java.io.IOException;
 import java.io.OutputStream;
+import java.io.UncheckedIOException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.zip.GZIPOutputStream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
@@ -22,6 +26,7 @@ import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 import weftex.store.seal.AtRest;
+import weftex.store.state.FileClaim;
 import weftex.store.testing.MariaDbServer;
 
 /** Files of dump clients and hosting panels as copies. */
@@ -143,6 +148,42 @@ class SqlFileTest {
     assertThat(ask("SELECT title FROM s_pages WHERE id = 1")).startsWith("Fähre");
     Copy.reach(file(PANEL.replace("Fähre", "Boot")));
     assertThat(ask("SELECT title FROM s_pages WHERE id = 1")).startsWith("Boot");
+  }
+
+  @Test
+  void whoeverWatchesIsToldHowFarItIsAndThatAnotherProcessIsAtIt() throws Exception {
+    List<String> told = new CopyOnWriteArrayList<>();
+    Path claim = folder.resolve("scratch/.live.open");
+    Files.createDirectory(claim.getParent());
+    Path file = Files.writeString(folder.resolve("live.sql"), PANEL);
+    CopySpec live =
+        SqlFile.of(file, new SqlFile.Room(scratch, () -> {}, Optional.of(claim)), AtRest.CLEAR);
+    FileClaim other = FileClaim.attempt(claim, "another").claim().orElseThrow();
+    SqlFile.of(live)
+        .orElseThrow()
+        .watchedBy(
+            new SqlFile.Watcher() {
+              @Override
+              public SqlFile.Watch loading(Path loaded, long bytes) {
+                told.add("begins " + bytes);
+                return read -> told.add("at " + read);
+              }
+
+              @Override
+              public void waiting(Path awaited) {
+                told.add("waits");
+                try {
+                  other.close();
+                } catch (IOException e) {
+                  throw new UncheckedIOException(e);
+                }
+              }
+            });
+    Copy.reach(live);
+    assertThat(told).startsWith("waits", "begins " + Files.size(file));
+    assertThat(told).endsWith("at " + Files.size(file));
+    Copy.reach(live);
+    assertThat(told).filteredOn(one -> one.startsWith("begins")).hasSize(1);
   }
 
   @ParameterizedTest
