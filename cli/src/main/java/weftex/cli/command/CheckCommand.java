@@ -276,7 +276,7 @@ final class CheckCommand implements Command {
       boolean inStaging = entry.getValue().get(0).isPresent();
       boolean inLive = entry.getValue().get(1).isPresent();
       SiteMap site = place.siteMap(inLive ? live : staging);
-      Role role = site.table(entry.getKey()).role();
+      Role role = site.table(entry.getKey()).ownership().role();
       found.add(
           new CheckReport.TableFound(
               entry.getKey(),

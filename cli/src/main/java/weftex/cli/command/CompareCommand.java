@@ -211,15 +211,16 @@ final class CompareCommand implements Command {
       Tally tally = comparison.tally(i);
       String name = model.table().name();
       Role role =
-          model.role() == Role.CONTENT
+          model.ownership().role() == Role.CONTENT
               ? run.site().judged(name).orElse(Role.CONTENT)
-              : model.role();
+              : model.ownership().role();
       tables.add(
           new CompareReport.TableCompared(
               name,
               role.words(),
               selection.chooses(model)
-                  && (role == model.role() || !selection.leavesOut(model, role, Optional.empty())),
+                  && (role == model.ownership().role()
+                      || !selection.leavesOut(model, role, Optional.empty())),
               tally.unchanged(),
               tally.sourceAdded(),
               tally.sourceUpdated(),

@@ -163,7 +163,8 @@ final class Folders {
     model
         .tables()
         .values()
-        .forEach(table -> table.files().stream().map(FileRule::under).forEach(doors::add));
+        .forEach(
+            table -> table.contents().files().stream().map(FileRule::under).forEach(doors::add));
     doors.remove("");
     return List.copyOf(doors);
   }

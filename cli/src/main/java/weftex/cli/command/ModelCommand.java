@@ -268,18 +268,18 @@ final class ModelCommand implements Command {
 
   private static TreeSet<String> columns(TableRule rule) {
     TreeSet<String> columns = new TreeSet<>(rule.references().keySet());
-    columns.addAll(rule.identity());
-    columns.addAll(rule.inside().keySet());
-    columns.addAll(rule.stays().keySet());
-    columns.addAll(rule.permanent());
-    columns.addAll(rule.columns().keySet());
-    columns.addAll(rule.counters().keySet());
-    columns.addAll(rule.secret());
+    columns.addAll(rule.identity().columns());
+    columns.addAll(rule.contents().inside().keySet());
+    columns.addAll(rule.ownership().stays().keySet());
+    columns.addAll(rule.handling().permanent());
+    columns.addAll(rule.handling().columns().keySet());
+    columns.addAll(rule.after().counters().keySet());
+    columns.addAll(rule.ownership().secret());
     if (!rule.number().isEmpty()) {
       columns.add(rule.number());
     }
-    if (!rule.partOf().isEmpty()) {
-      columns.add(rule.partOf());
+    if (!rule.part().of().isEmpty()) {
+      columns.add(rule.part().of());
     }
     return columns;
   }

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
+import weftex.core.site.OwnershipRule;
 import weftex.core.site.Role;
 import weftex.core.site.SiteModel;
 import weftex.core.site.TableRule;
@@ -23,14 +24,14 @@ final class OwnSettings {
   static List<String> differing(SiteModel model, Copy staging, Copy live) throws Refusal {
     List<String> differing = new ArrayList<>();
     for (Map.Entry<String, TableRule> table : model.tables().entrySet()) {
-      for (TableRule.RowRule rule : table.getValue().rows()) {
+      for (OwnershipRule.RowRule rule : table.getValue().ownership().rows()) {
         if (rule.role() != Role.OWN || rule.when().size() != 1) {
           continue;
         }
         Map.Entry<String, List<String>> when = rule.when().entrySet().iterator().next();
         List<String> names =
             when.getValue().stream().filter(name -> !name.matches(".*[*?~].*")).toList();
-        for (String column : table.getValue().inside().keySet()) {
+        for (String column : table.getValue().contents().inside().keySet()) {
           if (column.equals(when.getKey())) {
             continue;
           }

@@ -40,8 +40,8 @@ record MaskedEntry(Map<String, List<String>> tables) {
           .tables()
           .forEach(
               (table, rule) -> {
-                if (!rule.personal().isEmpty()) {
-                  rules.put(table, rule.personal());
+                if (!rule.personal().known().isEmpty()) {
+                  rules.put(table, rule.personal().known());
                 }
               });
     }

@@ -41,7 +41,8 @@ public final class Masking {
   private static boolean isNamedByPersons(TableRule rule) {
     return rule.item() != null
         && rule.item().kind() != null
-        && rule.personal().stream().anyMatch(one -> rule.item().name().contains(one.column()));
+        && rule.personal().known().stream()
+            .anyMatch(one -> rule.item().name().contains(one.column()));
   }
 
   /** How many values were left out. */
@@ -54,7 +55,7 @@ public final class Masking {
     Map<String, Value> row = new LinkedHashMap<>(change.key());
     row.putAll(change.values());
     Set<String> columns =
-        model.rule(change.table()).personal().stream()
+        model.rule(change.table()).personal().known().stream()
             .filter(rule -> rule.holdsFor(row))
             .map(rule -> rule.column())
             .collect(Collectors.toSet());

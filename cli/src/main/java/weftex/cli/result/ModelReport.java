@@ -63,13 +63,13 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
                   ? "schema"
                   : origin.of(r -> r.number().equals(rule.number()))));
     }
-    if (!meaning.identity().isEmpty()) {
+    if (!meaning.identity().columns().isEmpty()) {
       facts.add(
           new Fact(
-              "known by " + String.join(", ", table.names(meaning.identity())),
-              rule.identity().isEmpty()
+              "known by " + String.join(", ", table.names(meaning.identity().columns())),
+              rule.identity().columns().isEmpty()
                   ? "schema"
-                  : origin.of(r -> r.identity().equals(rule.identity()))));
+                  : origin.of(r -> r.identity().columns().equals(rule.identity().columns()))));
     }
     for (Reference reference : meaning.references()) {
       String column = String.join(", ", table.names(reference.columns()));
@@ -81,7 +81,7 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
                   : origin.of(r -> r.references().containsKey(column))));
     }
     Map<String, Long> inside = new TreeMap<>();
-    for (Inside rules : meaning.inside()) {
+    for (Inside rules : meaning.contents().inside()) {
       inside.merge(
           table.columns().get(rules.column()).name(), (long) rules.places().size(), Long::sum);
     }
@@ -92,49 +92,54 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
                     "inside " + column + ", " + places + " places of numbers",
                     origin.of(
                         r ->
-                            rule.inside()
+                            rule.contents()
+                                .inside()
                                 .getOrDefault(column, List.of())
-                                .equals(r.inside().get(column))))));
-    for (Counter counter : meaning.counters()) {
+                                .equals(r.contents().inside().get(column))))));
+    for (Counter counter : meaning.after().counters()) {
       String column = table.columns().get(counter.column()).name();
       facts.add(
           new Fact(
               column + " is recounted from " + counter.of(),
-              origin.of(r -> r.counters().containsKey(column))));
+              origin.of(r -> r.after().counters().containsKey(column))));
     }
-    rule.columns()
+    rule.handling()
+        .columns()
         .forEach(
             (column, said) ->
                 facts.add(
                     new Fact(
                         column + " is " + said.name().toLowerCase(java.util.Locale.ROOT),
-                        origin.of(r -> r.columns().containsKey(column)))));
-    rule.rows()
+                        origin.of(r -> r.handling().columns().containsKey(column)))));
+    rule.ownership()
+        .rows()
         .forEach(
             row ->
                 facts.add(
                     new Fact(
                         "rows with " + row.when() + " are " + row.role().words(),
-                        origin.of(r -> r.rows().contains(row)))));
-    rule.stays()
+                        origin.of(r -> r.ownership().rows().contains(row)))));
+    rule.ownership()
+        .stays()
         .forEach(
             (column, patterns) ->
                 facts.add(
                     new Fact(
                         patterns.size() + " patterns of " + column + " never travel",
-                        origin.of(r -> patterns.equals(r.stays().get(column))))));
+                        origin.of(r -> patterns.equals(r.ownership().stays().get(column))))));
     meaning
-        .partOf()
+        .parts()
+        .of()
         .ifPresent(
             up ->
                 facts.add(
                     new Fact(
-                        "a row is a " + meaning.word() + " of " + up.target(),
-                        origin.of(r -> r.partOf().equals(rule.partOf())))));
+                        "a row is a " + meaning.parts().word() + " of " + up.target(),
+                        origin.of(r -> r.part().of().equals(rule.part().of())))));
     boolean named = model.tables().containsKey(table.name());
     return new TableMeaning(
         table.name(),
-        meaning.role().words(),
+        meaning.ownership().role().words(),
         named ? origin.of(r -> !r.equals(SiteModel.PLAIN.rule(""))) : "schema",
         facts);
   }

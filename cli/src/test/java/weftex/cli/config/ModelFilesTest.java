@@ -46,8 +46,8 @@ class ModelFilesTest {
         "model: mine\nextends: shop.model.yaml\ntables: {orders: {word: order}, tags: {}}\n");
     SiteModel model = ModelFiles.find(folder, "mine.model.yaml").orElseThrow();
     assertThat(model.model()).isEqualTo("mine");
-    assertThat(model.rule("orders").roleOrContent()).isEqualTo(Role.LIVE);
-    assertThat(model.rule("orders").word()).isEqualTo("order");
+    assertThat(model.rule("orders").ownership().roleOrContent()).isEqualTo(Role.LIVE);
+    assertThat(model.rule("orders").part().word()).isEqualTo("order");
     assertThat(model.tables()).containsKeys("posts", "tags");
     SiteModel parent = ModelFiles.parent(model, folder).orElseThrow();
     assertThat(parent.model()).isEqualTo("shop");

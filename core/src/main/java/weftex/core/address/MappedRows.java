@@ -10,8 +10,8 @@ import weftex.core.mask.Masking;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.site.ContentsRule;
 import weftex.core.site.TableModel;
-import weftex.core.site.TableRule;
 import weftex.core.value.Format;
 
 /**
@@ -91,13 +91,13 @@ public final class MappedRows implements RowMapping {
 
   @Override
   public boolean isMadeUp(int table, List<Value> row) {
-    return masking.from() && tables.get(table).isMasked(row);
+    return masking.from() && tables.get(table).handling().isMasked(row);
   }
 
   @Override
   public Row ownOfOther(int table, Row row) {
     boolean renames =
-        row.isPresent() && prefixes.differ() && !tables.get(table).prefixed().isEmpty();
+        row.isPresent() && prefixes.differ() && !tables.get(table).contents().prefixed().isEmpty();
     boolean addresses = concerns(map, table, row);
     if (!addresses && !renames) {
       return row;
@@ -107,7 +107,7 @@ public final class MappedRows implements RowMapping {
 
   @Override
   public Value thereAndBack(int table, List<Value> row, int column) {
-    Format format = tables.get(table).format(column, row);
+    Format format = tables.get(table).contents().format(column, row);
     return map.map(back.map(row.get(column), format, form -> {}), format, form -> {});
   }
 
@@ -122,7 +122,7 @@ public final class MappedRows implements RowMapping {
     List<Value> values = new ArrayList<>(before);
     boolean changed = false;
     for (int i = 0; i < values.size(); i++) {
-      Value mapped = map.map(before.get(i), model.format(i, before), form -> {});
+      Value mapped = map.map(before.get(i), model.contents().format(i, before), form -> {});
       mapped = renames ? renamed(model, i, mapped) : mapped;
       changed |= mapped != before.get(i);
       values.set(i, mapped);
@@ -132,7 +132,7 @@ public final class MappedRows implements RowMapping {
   }
 
   private Value renamed(TableModel model, int column, Value value) {
-    TableRule.PrefixRule rule = model.prefixed().get(column);
+    ContentsRule.PrefixRule rule = model.contents().prefixed().get(column);
     if (rule == null || !(value instanceof Value.Text)) {
       return value;
     }
@@ -145,7 +145,7 @@ public final class MappedRows implements RowMapping {
   private boolean concerns(AddressMap map, int table, Row row) {
     return row.isPresent()
         && !map.isNothing()
-        && (row.holds(map::mayTouch) || tables.get(table).hasEncoded());
+        && (row.holds(map::mayTouch) || tables.get(table).contents().hasEncoded());
   }
 
   @Override
@@ -157,7 +157,10 @@ public final class MappedRows implements RowMapping {
     List<Value> values = row.values();
     for (int i = 0; i < values.size(); i++) {
       Map<Form, Long> forms = new EnumMap<>(Form.class);
-      map.map(values.get(i), model.format(i, values), form -> forms.merge(form, 1L, Long::sum));
+      map.map(
+          values.get(i),
+          model.contents().format(i, values),
+          form -> forms.merge(form, 1L, Long::sum));
       if (!forms.isEmpty()) {
         hits.add(new Hits(table, Table.pick(values, model.table().key()), i, forms));
       }

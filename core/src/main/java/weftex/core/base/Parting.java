@@ -74,8 +74,9 @@ public final class Parting {
    * how little differs.
    */
   static boolean isSame(TableModel model, List<Value> one, List<Value> other) {
-    if (model.isIdentified(one) && model.isIdentified(other)) {
-      return Table.pick(one, model.identity()).equals(Table.pick(other, model.identity()));
+    if (model.identity().isOf(one) && model.identity().isOf(other)) {
+      return Table.pick(one, model.identity().columns())
+          .equals(Table.pick(other, model.identity().columns()));
     }
     return differing(model, one, other) <= MOST_DIFFERING;
   }
@@ -86,7 +87,7 @@ public final class Parting {
   static int differing(TableModel model, List<Value> one, List<Value> other) {
     return (int)
         IntStream.range(0, one.size())
-            .filter(i -> !model.isOwn(i) && model.columns().get(i) != ColumnRule.NEWER)
+            .filter(i -> !model.isOwn(i) && model.handling().columns().get(i) != ColumnRule.NEWER)
             .filter(i -> !one.get(i).equals(other.get(i)))
             .count();
   }
@@ -94,7 +95,8 @@ public final class Parting {
   /** Whether two rows of one number are parts of different things. */
   static boolean areElsewhere(TableModel model, List<Value> one, List<Value> other) {
     return model
-        .partOf()
+        .parts()
+        .of()
         .map(Reference::columns)
         .filter(columns -> !Table.pick(one, columns).equals(Table.pick(other, columns)))
         .isPresent();
@@ -126,7 +128,7 @@ public final class Parting {
 
   /** When a row was changed, as far as it says that; a time that is none does not count. */
   public static Optional<String> changed(TableModel model, List<Value> row) {
-    return model.columns().entrySet().stream()
+    return model.handling().columns().entrySet().stream()
         .filter(column -> column.getValue() == ColumnRule.NEWER)
         .map(column -> row.get(column.getKey()))
         .filter(value -> !value.isNull())

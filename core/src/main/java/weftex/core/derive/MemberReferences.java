@@ -78,7 +78,7 @@ final class MemberReferences {
     boolean isKnown = model.describes(table.name());
     for (int i = 0; i < table.columns().size(); i++) {
       Column column = table.columns().get(i);
-      boolean isWanted = !isKnown || rule.inside().containsKey(column.name());
+      boolean isWanted = !isKnown || rule.contents().inside().containsKey(column.name());
       if (mayBeText(column) && isWanted && !table.key().contains(i)) {
         guesses.addAll(of(table, i, naming(table, i), rule));
       }
@@ -123,14 +123,14 @@ final class MemberReferences {
 
   /** Whether rows called so never travel by themselves. */
   private static boolean isLeftAlone(TableRule rule, String by, String row) {
-    return rule.rows().stream()
+    return rule.ownership().rows().stream()
         .filter(r -> r.role() == Role.NOISE || r.role() == Role.OWN)
         .flatMap(r -> r.when().getOrDefault(by, List.of()).stream())
         .anyMatch(pattern -> Glob.matches(pattern, row));
   }
 
   private static boolean isDeclared(TableRule rule, String column, String by, Member member) {
-    for (InsideRule inside : rule.inside().getOrDefault(column, List.of())) {
+    for (InsideRule inside : rule.contents().inside().getOrDefault(column, List.of())) {
       List<String> rows = inside.when().getOrDefault(by, List.of());
       boolean holds =
           rows.isEmpty() || rows.stream().anyMatch(row -> Glob.matches(row, member.row()));

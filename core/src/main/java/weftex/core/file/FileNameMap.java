@@ -166,14 +166,14 @@ public final class FileNameMap {
 
   private Value renamed(TableModel model, List<Value> row, int column, Value.Text value) {
     List<Naming> namings = new ArrayList<>();
-    for (FileRule.Resolved rule : model.files()) {
+    for (FileRule.Resolved rule : model.contents().files()) {
       if (rule.column() == column && rule.when().holdsFor(row)) {
         Naming.of(rule, value.utf8()).ifPresent(namings::add);
       }
     }
     return Rewriting.rewrite(
             value.utf8(),
-            model.format(column, row),
+            model.contents().format(column, row),
             new Rewriting.Visitor() {
               @Override
               public boolean mayTouch(byte[] bytes) {

@@ -43,7 +43,8 @@ public final class NamedFiles {
 
   /** Whether a model has anything that could name a file. */
   public boolean mayName(TableModel model, Row row) {
-    return !model.files().isEmpty() || mentions.isPresent() && row.holds(mentions.get()::mayBeIn);
+    return !model.contents().files().isEmpty()
+        || mentions.isPresent() && row.holds(mentions.get()::mayBeIn);
   }
 
   /** The files that a row names, from the copy's folder, each once; harmless paths alone. */
@@ -86,7 +87,7 @@ public final class NamedFiles {
   }
 
   private void ofRules(TableModel model, List<Value> row, Sink sink) {
-    for (FileRule.Resolved rule : model.files()) {
+    for (FileRule.Resolved rule : model.contents().files()) {
       if (!rule.when().holdsFor(row) || !(row.get(rule.column()) instanceof Value.Text text)) {
         continue;
       }

@@ -14,6 +14,7 @@ import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.Value;
 import weftex.core.site.Glob;
+import weftex.core.site.Handling;
 import weftex.core.site.TableModel;
 
 /**
@@ -60,14 +61,14 @@ public final class MadeUp {
 
   /** A row with made-up values where the model says that they are masked. */
   public Row of(TableModel model, Row row) {
-    if (!row.isPresent() || model.masked().isEmpty()) {
+    if (!row.isPresent() || model.handling().masked().isEmpty()) {
       return row;
     }
     List<Value> before = row.values();
     List<Integer> columns =
-        model.masked().stream()
+        model.handling().masked().stream()
             .filter(masked -> masked.when().holdsFor(before))
-            .map(TableModel.Masked::column)
+            .map(Handling.Masked::column)
             .toList();
     boolean stays =
         columns.isEmpty()

@@ -34,8 +34,8 @@ final class AlikeCells {
   /** What both copies binned was known to both. */
   private static Role role(TableModel model, Sides sides) {
     return sides.base().isPresent()
-        ? model.roleOfKnown(sides.rawSource())
-        : model.role(sides.rawSource());
+        ? model.ownership().roleOfKnown(sides.rawSource())
+        : model.ownership().role(sides.rawSource());
   }
 
   /** Whether a row that neither copy has any more is worth to be known. */
@@ -43,7 +43,7 @@ final class AlikeCells {
     TableModel model = comparison.tables().get(table);
     return comparison.hasBase()
         && model.table().hasKey()
-        && model.roleOfKnown(base.values()) != Role.NOISE;
+        && model.ownership().roleOfKnown(base.values()) != Role.NOISE;
   }
 
   static Alike row(TableModel model, Sides sides, RowMerger.Merged merged) {
@@ -91,7 +91,7 @@ final class AlikeCells {
       TableModel model, int column, Value source, RowMerger.Merged merged) {
     return !source.isOpen()
         && !model.leftAlone().contains(column)
-        && model.columns().get(column) != ColumnRule.NEWER
+        && model.handling().columns().get(column) != ColumnRule.NEWER
         && !merged.taken().containsKey(column)
         && !merged.clashing().contains(column);
   }

@@ -133,7 +133,7 @@ final class ChangeBuilder {
   private Map<String, Value> added(TableModel model, Sides sides) {
     Map<String, Value> added =
         named(model.table(), all(sides.source()), new ArrayList<>(sides.source()));
-    for (int i : model.secret()) {
+    for (int i : model.ownership().secret()) {
       Column column = model.table().columns().get(i);
       if (!selection.asksFor(model.table().name(), column.name())) {
         added.put(column.name(), column.nullable() ? Value.NULL : Value.text(""));

@@ -131,7 +131,7 @@ final class Classifier {
     // A newer time alone is no change.
     return merged.clashing().isEmpty()
             && merged.taken().keySet().stream()
-                .allMatch(i -> model.columns().get(i) == ColumnRule.NEWER)
+                .allMatch(i -> model.handling().columns().get(i) == ColumnRule.NEWER)
         ? RowMerger.Merged.NOTHING
         : merged;
   }

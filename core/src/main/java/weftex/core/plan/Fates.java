@@ -15,6 +15,7 @@ import weftex.core.row.Row;
 import weftex.core.row.RowName;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.site.Identity;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 
@@ -205,7 +206,7 @@ final class Fates {
       known.add(newcomer.at);
       return matched(newcomer, person.get());
     }
-    if (model.isIdentified(values)) {
+    if (model.identity().isOf(values)) {
       Optional<Row> same = same(newcomer, model, values);
       if (same.isPresent()) {
         claimed.add(List.of(newcomer.table, same.get().key()));
@@ -230,15 +231,17 @@ final class Fates {
       throws IOException {
     Table table = model.table();
     List<Value> identity =
-        Table.pick(terms.mapped(newcomer.table, values, model.identity()), model.identity());
+        Table.pick(
+            terms.mapped(newcomer.table, values, model.identity().columns()),
+            model.identity().columns());
     if (identity.stream().anyMatch(Value::isOpen)) {
       return Optional.empty();
     }
     List<Row> found = new ArrayList<>();
     Set<List<Value>> uses = uses(source, model, Table.pick(values, table.key()));
-    for (Row row : target.find(table, model.identity(), identity, ALIKE_LOOKED_AT)) {
+    for (Row row : target.find(table, model.identity().columns(), identity, ALIKE_LOOKED_AT)) {
       boolean sameUse =
-          model.identityIn().isEmpty()
+          model.identity().in().isEmpty()
               || uses(target, model, Table.pick(row.values(), table.key())).stream()
                   .anyMatch(uses::contains);
       if (sameUse) {
@@ -263,8 +266,8 @@ final class Fates {
   private Set<List<Value>> uses(RowFinder copy, TableModel model, List<Value> key)
       throws IOException {
     Set<List<Value>> uses = new HashSet<>();
-    if (model.identityIn().isPresent()) {
-      TableModel.IdentityIn in = model.identityIn().get();
+    if (model.identity().in().isPresent()) {
+      Identity.In in = model.identity().in().get();
       Table other = site.table(in.table()).table();
       for (Row row : copy.find(other, List.of(in.by()), key, ALIKE_LOOKED_AT)) {
         uses.add(Table.pick(row.values(), in.columns()));
@@ -296,7 +299,7 @@ final class Fates {
       }
     }
     Optional<Row> same = person(table, known, values);
-    return same.isPresent() || model.masked().isEmpty()
+    return same.isPresent() || model.handling().masked().isEmpty()
         ? same
         : person(table, known, terms.mapped(comparison.tables().indexOf(model), values, known));
   }

@@ -33,8 +33,8 @@ final class FreedNames {
 
   /** The column of a row's identity that gets a number. */
   static Optional<Integer> column(TableModel model) {
-    return model.identity().stream()
-        .filter(column -> model.columns().get(column) == ColumnRule.NUMBERED)
+    return model.identity().columns().stream()
+        .filter(column -> model.handling().columns().get(column) == ColumnRule.NUMBERED)
         .findFirst();
   }
 
@@ -52,11 +52,11 @@ final class FreedNames {
       Value candidate = Value.text(cut(name, longest, "-" + number) + "-" + number);
       List<Value> with = new ArrayList<>(row);
       with.set(column, candidate);
-      List<Value> identity = Table.pick(with, model.identity());
+      List<Value> identity = Table.pick(with, model.identity().columns());
       boolean known = identity.stream().noneMatch(Value::isOpen);
       boolean taken =
           known
-              && (!target.find(table, model.identity(), identity, 1).isEmpty()
+              && (!target.find(table, model.identity().columns(), identity, 1).isEmpty()
                   || !source.find(table, List.of(column), List.of(candidate), 1).isEmpty());
       if (!taken && given.add(List.of(table.name(), identity))) {
         return candidate;

@@ -42,7 +42,7 @@ final class GoneOnBoth {
   /** As both copies had it, in the target's terms, what the source alone has made anew. */
   Optional<List<Value>> before(Newcomer newcomer, TableModel model, List<Value> values)
       throws IOException {
-    if (model.partOf().isEmpty() || !newcomers.isAlone(model, values)) {
+    if (model.parts().of().isEmpty() || !newcomers.isAlone(model, values)) {
       return Optional.empty();
     }
     Map<List<Value>, Gone> ofTable = gone(newcomer.table, model);
@@ -51,7 +51,7 @@ final class GoneOnBoth {
     }
     List<Value> identity = identity(newcomer.table, model, values);
     return identity.stream().noneMatch(Value::isOpen)
-            && target.count(model.table(), model.identity(), identity) == 0
+            && target.count(model.table(), model.identity().columns(), identity) == 0
         ? Optional.ofNullable(ofTable.get(identity)).map(Gone::before)
         : Optional.empty();
   }
@@ -63,17 +63,17 @@ final class GoneOnBoth {
    */
   Optional<Row> onTarget(long at, Difference row) throws IOException {
     TableModel model = comparison.tables().get(row.table());
-    if (model.partOf().isEmpty() || !model.isIdentified(row.base().values())) {
+    if (model.parts().of().isEmpty() || !model.identity().isOf(row.base().values())) {
       return Optional.empty();
     }
-    List<Value> identity = Table.pick(before(row.table(), row.base()), model.identity());
+    List<Value> identity = Table.pick(before(row.table(), row.base()), model.identity().columns());
     Gone known = gone(row.table(), model).get(identity);
     boolean alone =
         known != null && known.at() == at && !added(row.table(), model).contains(identity);
     if (!alone) {
       return Optional.empty();
     }
-    List<Row> found = target.find(model.table(), model.identity(), identity, 2);
+    List<Row> found = target.find(model.table(), model.identity().columns(), identity, 2);
     return found.size() == 1
             && newcomers.addedByTarget(row.table()).contains(found.get(0).key())
             && newcomers.removedAt(row.table(), found.get(0).key()) < 0
@@ -86,7 +86,9 @@ final class GoneOnBoth {
 
   private List<Value> identity(int table, TableModel model, List<Value> ofSource)
       throws IOException {
-    return Table.pick(merging.terms().mapped(table, ofSource, model.identity()), model.identity());
+    return Table.pick(
+        merging.terms().mapped(table, ofSource, model.identity().columns()),
+        model.identity().columns());
   }
 
   private List<Value> before(int table, Row base) throws IOException {
@@ -119,7 +121,7 @@ final class GoneOnBoth {
         Difference row = comparison.log().read(at);
         if (!row.source().isPresent() && !row.target().isPresent()) {
           List<Value> before = before(table, row.base());
-          List<Value> identity = Table.pick(before, model.identity());
+          List<Value> identity = Table.pick(before, model.identity().columns());
           if (ofTable.put(identity, new Gone(at, before)) != null) {
             several.add(identity);
           }

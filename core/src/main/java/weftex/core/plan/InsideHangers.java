@@ -62,7 +62,7 @@ final class InsideHangers {
     byReference = new HashMap<>();
     for (int i = 0; i < comparison.tables().size(); i++) {
       TableModel model = comparison.tables().get(i);
-      if (model.inside().stream().anyMatch(inside -> !inside.places().isEmpty())) {
+      if (model.contents().inside().stream().anyMatch(inside -> !inside.places().isEmpty())) {
         find(i, model);
       }
     }
@@ -76,7 +76,7 @@ final class InsideHangers {
       Difference row = comparison.log().read(at);
       if (!row.target().isPresent()
           || !keys.contains(row.target().key())
-          || model.role(row.target().values()) == Role.NOISE) {
+          || model.ownership().role(row.target().values()) == Role.NOISE) {
         continue;
       }
       SortKey key = row.target().key();

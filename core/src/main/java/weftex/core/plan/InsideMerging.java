@@ -37,7 +37,7 @@ final class InsideMerging implements RowMerger.InsideMerge {
   @Override
   public Optional<RowMerger.Partly> merge(
       int position, Optional<Value> base, Value source, Value target) {
-    if (model.columns().get(position) == ColumnRule.NEWER) {
+    if (model.handling().columns().get(position) == ColumnRule.NEWER) {
       Value newer = isNewer(source, target) ? source : target;
       return Optional.of(new RowMerger.Partly(newer, newer, List.of()));
     }
@@ -48,7 +48,7 @@ final class InsideMerging implements RowMerger.InsideMerge {
     if (bytes.isPresent() && isLong(base, bytes.get(), ((Value.Text) target).utf8())) {
       return Optional.empty();
     }
-    if (!texts || bytes.isEmpty() || model.format(position, raw) == Format.BASE64) {
+    if (!texts || bytes.isEmpty() || model.contents().format(position, raw) == Format.BASE64) {
       return Optional.empty();
     }
     ValueMerger merger =
@@ -80,7 +80,7 @@ final class InsideMerging implements RowMerger.InsideMerge {
 
   private List<String> paths(int position, Function<Inside, List<String>> kind) {
     List<String> paths = new ArrayList<>();
-    for (Inside inside : model.inside()) {
+    for (Inside inside : model.contents().inside()) {
       if (inside.column() == position && inside.holdsFor(raw)) {
         paths.addAll(kind.apply(inside));
       }

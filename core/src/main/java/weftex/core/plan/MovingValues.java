@@ -57,7 +57,7 @@ final class MovingValues {
     for (Newcomer newcomer : matching.newcomers().all()) {
       TableModel model = comparison.tables().get(newcomer.table);
       Table table = model.table();
-      boolean referredTo = table.isNumbered() && model.partOf().isEmpty();
+      boolean referredTo = table.isNumbered() && model.parts().of().isEmpty();
       boolean there = matching.fates().of(newcomer) instanceof Newcomer.Matched;
       if (referredTo && (there || movers.moves(newcomer))) {
         Value own = comparison.log().read(newcomer.at).source().values().get(table.number());
@@ -90,7 +90,8 @@ final class MovingValues {
     model.references().forEach(reference -> declared.addAll(reference.columns()));
     Map<Integer, NumberPlaces> inside = matching.inside(table, raw);
     for (int column : columns) {
-      if (!declared.contains(column) && model.columns().get(column) != ColumnRule.PLAIN) {
+      if (!declared.contains(column)
+          && model.handling().columns().get(column) != ColumnRule.PLAIN) {
         Optional<NumberPlaces> places = Optional.ofNullable(inside.get(column));
         look(model, raw, column, places);
       }
@@ -161,7 +162,7 @@ final class MovingValues {
     byte[] rest = blotted(places, text);
     Rewriting.rewrite(
         rest,
-        model.format(column, raw),
+        model.contents().format(column, raw),
         new Rewriting.Visitor() {
           @Override
           public boolean mayTouch(byte[] bytes) {

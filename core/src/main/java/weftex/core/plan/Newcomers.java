@@ -71,11 +71,12 @@ final class Newcomers {
                         .map(number -> new RowName(shape.name(), number))
                     : Optional.empty());
         byPosition.put(at, newcomer);
-        if (model.isIdentified(values)) {
+        if (model.identity().isOf(values)) {
           twins
               .computeIfAbsent(
-                  new Place(model.table().name(), model.identity()), unused -> new HashMap<>())
-              .merge(Table.pick(values, model.identity()), 1, Integer::sum);
+                  new Place(model.table().name(), model.identity().columns()),
+                  unused -> new HashMap<>())
+              .merge(Table.pick(values, model.identity().columns()), 1, Integer::sum);
         }
         for (Place place : places) {
           index
@@ -142,8 +143,8 @@ final class Newcomers {
   /** Whether no other added row has the same identity. */
   boolean isAlone(TableModel model, List<Value> values) {
     Map<List<Value>, Integer> ofTable =
-        twins.getOrDefault(new Place(model.table().name(), model.identity()), Map.of());
-    return ofTable.getOrDefault(Table.pick(values, model.identity()), 0) == 1;
+        twins.getOrDefault(new Place(model.table().name(), model.identity().columns()), Map.of());
+    return ofTable.getOrDefault(Table.pick(values, model.identity().columns()), 0) == 1;
   }
 
   static Optional<BigInteger> numberOf(Value value) {

@@ -12,7 +12,7 @@ import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.ItemNaming;
-import weftex.core.site.PartThrough;
+import weftex.core.site.Parts;
 import weftex.core.site.Reference;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
@@ -191,9 +191,9 @@ final class Owners {
 
   /** A link between a thing and its part, and what the part is of, need no words of their own. */
   private static String part(TableModel model, List<Value> row, String inner) {
-    Optional<PartThrough> through = model.through().filter(t -> t.when().holdsFor(row));
+    Optional<Parts.Through> through = model.parts().through().filter(t -> t.when().holdsFor(row));
     if (through.isEmpty()) {
-      return inner.isEmpty() ? model.word() : inner;
+      return inner.isEmpty() ? model.parts().word() : inner;
     }
     String word = through.get().word();
     String name = model.item().map(item -> item.nameOf(row)).orElse("");
@@ -201,7 +201,7 @@ final class Owners {
   }
 
   private static boolean isThrough(TableModel model, List<Value> row) {
-    return model.through().map(through -> through.when().holdsFor(row)).orElse(false);
+    return model.parts().through().map(through -> through.when().holdsFor(row)).orElse(false);
   }
 
   private String kind(TableModel model, List<Value> row, boolean onSource) throws IOException {
@@ -236,13 +236,13 @@ final class Owners {
         return far;
       }
     }
-    Optional<Reference> up = model.partOf();
+    Optional<Reference> up = model.parts().of();
     return up.isEmpty() ? Optional.empty() : follow(up.get(), row, onSource);
   }
 
   private Optional<Owner> through(TableModel model, List<Value> row, boolean onSource)
       throws IOException {
-    PartThrough through = model.through().orElseThrow();
+    Parts.Through through = model.parts().through().orElseThrow();
     TableModel links = site.table(through.table());
     Optional<Row> link =
         find(links, List.of(through.from()), Table.pick(row, model.table().key()), onSource);

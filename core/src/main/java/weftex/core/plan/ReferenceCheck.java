@@ -188,7 +188,7 @@ final class ReferenceCheck {
   }
 
   private static boolean isPartBy(TableModel model, Reference reference) {
-    return model.partOf().map(up -> up.columns().equals(reference.columns())).orElse(false);
+    return model.parts().of().map(up -> up.columns().equals(reference.columns())).orElse(false);
   }
 
   /**
@@ -247,7 +247,7 @@ final class ReferenceCheck {
       }
       Table from = incoming.from().table();
       boolean compared = matching.newcomers().positionOf(from.name()).isPresent();
-      if (!compared && incoming.from().role() == Role.NOISE) {
+      if (!compared && incoming.from().ownership().role() == Role.NOISE) {
         // Noise goes the way that the database sends it; a receipt remembers how it was.
         continue;
       }
@@ -270,13 +270,13 @@ final class ReferenceCheck {
           staying--;
         } else if (position.isPresent()
             && isPartBy(incoming.from(), reference)
-            && (incoming.from().role(hanger.values()) == Role.NOISE
+            && (incoming.from().ownership().role(hanger.values()) == Role.NOISE
                 || matching.isDeclined(from, hanger.values()))) {
           // Nobody misses it, or somebody said so, and it would be a part of nothing.
           follow(planned, position.get(), hanger);
           staying--;
         } else if (position.isPresent()
-            && incoming.from().role(hanger.values()) != Role.NOISE
+            && incoming.from().ownership().role(hanger.values()) != Role.NOISE
             && touched.of(position.get()).contains(hanger.key())) {
           if (isPartBy(incoming.from(), reference)) {
             follow(planned, position.get(), hanger);

@@ -37,10 +37,10 @@ final class Roles {
     }
     TableModel model = comparison.tables().get(planned.table);
     List<Value> now = sides.inSource() ? sides.rawSource() : sides.base().values();
-    Role role = model.role(now);
+    Role role = model.ownership().role(now);
     if (sides.base().isPresent()) {
-      role = model.roleOfKnown(now);
-      Role before = model.roleOfKnown(sides.base().values());
+      role = model.ownership().roleOfKnown(now);
+      Role before = model.ownership().roleOfKnown(sides.base().values());
       role = before.compareTo(role) < 0 ? before : role;
     }
     Optional<Role> judged = site.judged(model.table().name());
@@ -71,7 +71,10 @@ final class Roles {
       }
       boolean isNew = onSource && matching.isNew(at.model().table(), at.row().values());
       List<Value> ofOwner = at.row().values();
-      Role role = isNew ? at.model().role(ofOwner) : at.model().roleOfKnown(ofOwner);
+      Role role =
+          isNew
+              ? at.model().ownership().role(ofOwner)
+              : at.model().ownership().roleOfKnown(ofOwner);
       if (role != Role.CONTENT) {
         return role;
       }

@@ -161,9 +161,9 @@ public record Selection(
   /** Whether rows of a table are chosen, as far as the table says it. */
   public boolean chooses(TableModel model) {
     return isIncluded(model)
-        && (model.role() == Role.CONTENT
+        && (model.ownership().role() == Role.CONTENT
             || tables.contains(model.table().name())
-            || brings(model, model.role(), Optional.empty()));
+            || brings(model, model.ownership().role(), Optional.empty()));
   }
 
   /** Whether a table is chosen for itself, whatever its rows. */
@@ -179,7 +179,7 @@ public record Selection(
   /** Whether a row that is not content is brought all the same. */
   private boolean brings(TableModel model, Role role, Optional<Item> item) {
     // Naming a table brings what the whole table is; its noisy rows are named by what they are.
-    String table = role == model.role() ? model.table().name() : "";
+    String table = role == model.ownership().role() ? model.table().name() : "";
     return with.stream()
         .anyMatch(
             pattern ->
@@ -217,7 +217,7 @@ public record Selection(
    * @param item the thing that it is or belongs to; empty if nobody says
    */
   public boolean leavesOut(TableModel model, Role role, Optional<Item> item) {
-    boolean byExactName = tables.contains(model.table().name()) && role == model.role();
+    boolean byExactName = tables.contains(model.table().name()) && role == model.ownership().role();
     return role != Role.CONTENT && !byExactName && !brings(model, role, item);
   }
 

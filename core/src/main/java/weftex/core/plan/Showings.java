@@ -44,7 +44,7 @@ final class Showings {
     for (Planned planned : all) {
       TableModel model = comparison.tables().get(planned.table);
       boolean mayShow =
-          model.inside().stream()
+          model.contents().inside().stream()
               .anyMatch(inside -> inside.places().stream().anyMatch(PlaceRule::offer));
       if (!mayShow || planned.isWritten() || planned.action == Action.REMOVE) {
         continue;

@@ -59,9 +59,11 @@ final class WholeThings {
     }
     TableModel model = comparison.tables().get(planned.table);
     Optional<Planned> owner =
-        model.partOf().isPresent() ? removedOwner(model.partOf().get(), sides) : Optional.empty();
+        model.parts().of().isPresent()
+            ? removedOwner(model.parts().of().get(), sides)
+            : Optional.empty();
     if (owner.isPresent()) {
-      goWith(planned, owner.get(), model.partOf().get());
+      goWith(planned, owner.get(), model.parts().of().get());
       owner.get().chosen |= planned.chosen;
     }
     if (sides.base().isPresent() || planner.isGone(planned)) {
@@ -141,7 +143,7 @@ final class WholeThings {
       Reference reference = incoming.reference();
       Optional<Integer> table = matching.newcomers().positionOf(from.table().name());
       boolean parts =
-          from.partOf().map(up -> up.columns().equals(reference.columns())).orElse(false)
+          from.parts().of().map(up -> up.columns().equals(reference.columns())).orElse(false)
               && from.table().hasKey();
       if (table.isEmpty() || !parts) {
         continue;
@@ -149,7 +151,8 @@ final class WholeThings {
       List<Value> referred = Table.pick(raw, reference.targetColumns());
       for (Row row : source.find(from.table(), reference.columns(), referred, PARTS)) {
         // The details of an account are as much live's own as the account.
-        if (from.roleOfKnown(row.values()) == model.roleOfKnown(raw) && !from.stays(row.values())) {
+        if (from.ownership().roleOfKnown(row.values()) == model.ownership().roleOfKnown(raw)
+            && !from.stays(row.values())) {
           part(table.get(), row, owner)
               .ifPresent(
                   part -> {

@@ -66,8 +66,8 @@ public final class InsideReferences {
       TableModel model, List<Value> raw, List<Value> beside, Predicate<Inside> wanted)
       throws IOException {
     BitSet held = new BitSet();
-    for (int i = 0; i < model.inside().size(); i++) {
-      Inside inside = model.inside().get(i);
+    for (int i = 0; i < model.contents().inside().size(); i++) {
+      Inside inside = model.contents().inside().get(i);
       if (wanted.test(inside)
           && !inside.places().isEmpty()
           && holds(model.table(), inside, raw, beside)) {
@@ -77,9 +77,9 @@ public final class InsideReferences {
     if (held.isEmpty()) {
       return Map.of();
     }
-    int rules = model.inside().size();
+    int rules = model.contents().inside().size();
     for (int i = 0; i < rules; i++) {
-      Inside inside = model.inside().get(i);
+      Inside inside = model.contents().inside().get(i);
       if (inside.format() != Format.AUTO && inside.holdsFor(raw)) {
         held.set(rules + i);
       }
@@ -98,8 +98,8 @@ public final class InsideReferences {
   private Map<Integer, NumberPlaces> places(TableModel model, BitSet held, List<Value> raw) {
     Map<Integer, List<PlaceRule>> rules = new TreeMap<>();
     held.stream()
-        .filter(i -> i < model.inside().size())
-        .mapToObj(model.inside()::get)
+        .filter(i -> i < model.contents().inside().size())
+        .mapToObj(model.contents().inside()::get)
         .forEach(
             inside ->
                 rules
@@ -111,7 +111,10 @@ public final class InsideReferences {
             places.put(
                 column,
                 new NumberPlaces(
-                    own, model.format(column, raw), hosts, model.permanent().contains(column))));
+                    own,
+                    model.contents().format(column, raw),
+                    hosts,
+                    model.handling().permanent().contains(column))));
     return places;
   }
 
@@ -167,7 +170,7 @@ public final class InsideReferences {
   /** The members of a row that say where others are shown, in no order. */
   public List<Showing> showings(TableModel model, List<Value> raw) throws IOException {
     boolean any =
-        model.inside().stream()
+        model.contents().inside().stream()
             .filter(inside -> inside.holdsFor(raw))
             .anyMatch(inside -> inside.places().stream().anyMatch(PlaceRule::offer));
     List<Showing> showings = new ArrayList<>();

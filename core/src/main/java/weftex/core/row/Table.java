@@ -73,6 +73,11 @@ public record Table(
         .toList();
   }
 
+  /** The positions of those columns that are there. */
+  public List<Integer> present(List<String> names) {
+    return names.stream().map(this::position).flatMap(Optional::stream).toList();
+  }
+
   /** The positions of several columns, or none at all if one is missing. */
   public List<Integer> positionsOrNone(List<String> names) {
     List<Integer> positions = names.stream().map(name -> position(name).orElse(-1)).toList();

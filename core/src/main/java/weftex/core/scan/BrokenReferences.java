@@ -115,11 +115,11 @@ final class BrokenReferences {
         refer(model, values, checked.column(), checked.reference().target(), referred);
       }
     }
-    if (model.inside().isEmpty()) {
+    if (model.contents().inside().isEmpty()) {
       return;
     }
     for (Map.Entry<Integer, NumberPlaces> column : inside.of(model, values).entrySet()) {
-      if (model.permanent().contains(column.getKey())) {
+      if (model.handling().permanent().contains(column.getKey())) {
         // It names the row itself, by whatever number it once had.
         continue;
       }
@@ -150,7 +150,7 @@ final class BrokenReferences {
             model.table().name(),
             Finding.key(model, values),
             model.table().columns().get(column).name(),
-            model.role(values));
+            model.ownership().role(values));
     if (!lookingUp && whole.contains(to)) {
       broken(new Target(to, wanted), place);
     } else if (!lookingUp && waitingCount < MOST_WAITING) {

@@ -47,14 +47,14 @@ final class DoubledRows {
   /** Whether rows of a table are things of their own that can be there twice. */
   static boolean canHave(TableModel model) {
     return model.table().isNumbered()
-        && model.partOf().isEmpty()
-        && model.through().isEmpty()
-        && model.role() == Role.CONTENT;
+        && model.parts().of().isEmpty()
+        && model.parts().through().isEmpty()
+        && model.ownership().role() == Role.CONTENT;
   }
 
   /** An earlier row that says the same as this one. */
   Optional<List<Value>> earlier(TableModel model, List<Value> row) throws IOException {
-    if (model.isIdentified(row) || model.role(row) != Role.CONTENT) {
+    if (model.identity().isOf(row) || model.ownership().role(row) != Role.CONTENT) {
       return Optional.empty();
     }
     List<Integer> said = said(model);
@@ -92,7 +92,7 @@ final class DoubledRows {
   private static List<Integer> said(TableModel model) {
     List<Integer> said = new ArrayList<>();
     for (int i = 0; i < model.table().columns().size(); i++) {
-      if (!model.leftAlone().contains(i) && model.columns().get(i) != ColumnRule.NEWER) {
+      if (!model.leftAlone().contains(i) && model.handling().columns().get(i) != ColumnRule.NEWER) {
         said.add(i);
       }
     }
@@ -120,7 +120,7 @@ final class DoubledRows {
     List<String> parts = new ArrayList<>();
     for (TableModel part : site.tables()) {
       Optional<Reference> of =
-          part.partOf().filter(reference -> reference.target().equals(model.table().name()));
+          part.parts().of().filter(reference -> reference.target().equals(model.table().name()));
       if (of.isEmpty()) {
         continue;
       }
@@ -132,7 +132,7 @@ final class DoubledRows {
               of.get().columns(),
               Table.pick(row, of.get().targetColumns()),
               PARTS_LOOKED_AT)) {
-        if (part.role(found.values()) != Role.NOISE) {
+        if (part.ownership().role(found.values()) != Role.NOISE) {
           parts.add(part.table().name() + Table.pick(found.values(), said));
         }
       }

@@ -21,7 +21,7 @@ public record Finding(
   /** Something in a column of a row. */
   static Finding of(
       FindingKind kind, TableModel model, List<Value> values, int column, String what) {
-    return of(kind, model, values, column, what, model.role(values));
+    return of(kind, model, values, column, what, model.ownership().role(values));
   }
 
   /** The same, whoever the row belongs to. */

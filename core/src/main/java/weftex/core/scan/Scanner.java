@@ -85,7 +85,7 @@ public final class Scanner {
     this.named = new NamedFiles(site, hosts);
     this.findings = findings;
     for (TableModel model : site.tables()) {
-      if (model.hasEncoded()) {
+      if (model.contents().hasEncoded()) {
         encoded.add(model.table().name());
       }
     }
@@ -135,10 +135,11 @@ public final class Scanner {
     Table table = model.table();
     // Details of one name are not duplicates, and what the server holds unique has none.
     boolean identity =
-        model.partOf().isEmpty()
-            && model.identityIn().isEmpty()
-            && !model.identity().isEmpty()
-            && table.uniqueKeys().stream().noneMatch(key -> model.identity().containsAll(key));
+        model.parts().of().isEmpty()
+            && model.identity().in().isEmpty()
+            && !model.identity().columns().isEmpty()
+            && table.uniqueKeys().stream()
+                .noneMatch(key -> model.identity().columns().containsAll(key));
     return new Look(
         model,
         encoded.contains(table.name()),
@@ -196,10 +197,10 @@ public final class Scanner {
   }
 
   private void identity(TableModel model, List<Value> values) throws IOException {
-    if (!model.isIdentified(values)) {
+    if (!model.identity().isOf(values)) {
       return;
     }
-    List<Value> identity = Table.pick(values, model.identity());
+    List<Value> identity = Table.pick(values, model.identity().columns());
     boolean first =
         identities
             .computeIfAbsent(model.table().name(), unused -> new HashSetOfLongs())
@@ -209,15 +210,16 @@ public final class Scanner {
     }
     String words = String.join(", ", identity.stream().map(Value::display).toList());
     String key = Finding.key(model, values);
-    for (Row twin : rows.find(model.table(), model.identity(), identity, TWINS_LOOKED_AT)) {
+    for (Row twin :
+        rows.find(model.table(), model.identity().columns(), identity, TWINS_LOOKED_AT)) {
       List<Value> other = twin.values();
-      if (!Finding.key(model, other).equals(key) && model.isIdentified(other)) {
+      if (!Finding.key(model, other).equals(key) && model.identity().isOf(other)) {
         findings.add(
             Finding.of(
                 FindingKind.DUPLICATE,
                 model,
                 values,
-                model.identity().get(model.identity().size() - 1),
+                model.identity().columns().get(model.identity().columns().size() - 1),
                 "like " + model.table().name() + " " + Finding.key(model, other) + ": " + words));
         return;
       }

@@ -58,9 +58,12 @@ final class ValueScan {
     boolean own = model.stays(values);
     for (int i = 0; i < values.size(); i++) {
       List<Form> forms = new ArrayList<>();
-      leftovers.map(values.get(i), model.format(i, values), forms::add);
+      leftovers.map(values.get(i), model.contents().format(i, values), forms::add);
       // What identifies a row for the outside world is left alone on purpose.
-      Role whose = own || model.permanent().contains(i) ? Role.NOISE : model.role(values);
+      Role whose =
+          own || model.handling().permanent().contains(i)
+              ? Role.NOISE
+              : model.ownership().role(values);
       for (Form form : forms) {
         findings.add(
             Finding.of(FindingKind.LEFTOVER, model, values, i, form.label(), whose), form.label());
@@ -69,12 +72,12 @@ final class ValueScan {
   }
 
   private void hosts(TableModel model, List<Value> values) {
-    Role whose = model.stays(values) ? Role.NOISE : model.role(values);
+    Role whose = model.stays(values) ? Role.NOISE : model.ownership().role(values);
     for (int i = 0; i < values.size(); i++) {
       int column = i;
       hosts.map(
           values.get(i),
-          model.format(i, values),
+          model.contents().format(i, values),
           form -> {
             if (form == Form.HOST) {
               findings.add(
@@ -90,6 +93,7 @@ final class ValueScan {
       return;
     }
     model
+        .contents()
         .prefixed()
         .forEach(
             (column, rule) -> {
@@ -108,7 +112,7 @@ final class ValueScan {
     for (int i = 0; i < values.size(); i++) {
       int column = i;
       if (values.get(i) instanceof Value.Text text && maybeStructured(text.utf8())) {
-        Format format = model.format(i, values);
+        Format format = model.contents().format(i, values);
         if (format == Format.TEXT) {
           continue;
         }

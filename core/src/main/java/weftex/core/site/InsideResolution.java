@@ -29,7 +29,7 @@ final class InsideResolution {
     Condition always = new Condition(Map.of());
     for (int i = 0; i < table.columns().size(); i++) {
       Column column = table.columns().get(i);
-      if (isLong(column) && rule.columns().get(column.name()) != ColumnRule.PLAIN) {
+      if (isLong(column) && rule.handling().columns().get(column.name()) != ColumnRule.PLAIN) {
         resolved.add(
             new Inside(
                 i, always, Optional.empty(), Format.AUTO, members, List.of(), List.of(), true));
@@ -47,7 +47,8 @@ final class InsideResolution {
   private static List<Inside> declared(
       Table table, TableRule rule, List<PlaceRule> markup, Map<String, Table> shapes) {
     List<Inside> resolved = new ArrayList<>();
-    for (Map.Entry<String, List<InsideRule>> entry : new TreeMap<>(rule.inside()).entrySet()) {
+    for (Map.Entry<String, List<InsideRule>> entry :
+        new TreeMap<>(rule.contents().inside()).entrySet()) {
       Optional<Integer> column = table.position(entry.getKey());
       for (InsideRule said : column.isEmpty() ? List.<InsideRule>of() : entry.getValue()) {
         if (!isThere(table, said)) {

@@ -289,7 +289,9 @@ public record SiteModel(
 
   /** Whose the rows of a table are, as the model says or as the table is judged. */
   public Role role(Table table) {
-    return names(table.name()) ? rule(table.name()).roleOrContent() : Judgement.of(table).role();
+    return names(table.name())
+        ? rule(table.name()).ownership().roleOrContent()
+        : Judgement.of(table).role();
   }
 
   /** This model with what another says, too; where both say one thing, the other's counts. */

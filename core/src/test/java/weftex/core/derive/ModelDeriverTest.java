@@ -201,7 +201,7 @@ class ModelDeriverTest {
             .extendedBy(SiteModel.read(ModelText.write("shop", "wordpress", derived)));
     assertThat(model.model()).isEqualTo("shop");
     assertThat(model.rule("pages").references()).containsKey("parent_id");
-    assertThat(model.rule("page_details").partOf()).isEqualTo("page_id");
+    assertThat(model.rule("page_details").part().of()).isEqualTo("page_id");
     // What the built-in model says is still there.
     assertThat(model.rule("posts").number()).isEqualTo("ID");
   }
@@ -292,6 +292,6 @@ class ModelDeriverTest {
             "    inside:\n      value:\n",
             "        # possible: 3 of 3 values are IDs of comments\n        # - {when: {name: \"talk\"}");
     SiteModel read = SiteModel.read(text);
-    assertThat(read.rule("settings").inside().get("value")).hasSize(1);
+    assertThat(read.rule("settings").contents().inside().get("value")).hasSize(1);
   }
 }

@@ -58,6 +58,7 @@ class InsideRuleTest {
     Inside rule =
         details(
                 "{inside: {value: [{when: {name: [icon, 'menu_*']}, format: json, refers: [{to: pages}]}]}}")
+            .contents()
             .inside()
             .get(0);
     assertThat(rule.holdsFor(row("icon"))).isTrue();
@@ -69,18 +70,22 @@ class InsideRuleTest {
 
   @Test
   void theModelsMarkupIsAddedWhereItIsAskedFor() throws YamlProblem {
-    assertThat(details("{inside: {value: [{markup: true}]}}").inside().get(0).places())
+    assertThat(details("{inside: {value: [{markup: true}]}}").contents().inside().get(0).places())
         .extracting(PlaceRule::cssClass)
         .containsExactly("page-");
   }
 
   @Test
   void whatIsNotThereIsPassedOver() throws YamlProblem {
-    assertThat(details("{inside: {gone: [{markup: true}]}}").inside()).isEmpty();
-    assertThat(details("{inside: {value: [{when: {gone: x}, refers: [{to: pages}]}]}}").inside())
+    assertThat(details("{inside: {gone: [{markup: true}]}}").contents().inside()).isEmpty();
+    assertThat(
+            details("{inside: {value: [{when: {gone: x}, refers: [{to: pages}]}]}}")
+                .contents()
+                .inside())
         .isEmpty();
     assertThat(
             details("{inside: {value: [{refers: [{to: gone}, {to: pages}]}]}}")
+                .contents()
                 .inside()
                 .get(0)
                 .places())

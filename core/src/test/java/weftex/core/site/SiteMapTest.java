@@ -34,8 +34,8 @@ class SiteMapTest {
   @Test
   void aLoneUniqueKeyIsTheIdentityOfANumberedTable() {
     SiteMap site = SiteMap.resolve(SiteModel.PLAIN, List.of(PAGES));
-    assertThat(site.table("pages").identity()).containsExactly(1);
-    assertThat(site.table("pages").role()).isEqualTo(Role.CONTENT);
+    assertThat(site.table("pages").identity().columns()).containsExactly(1);
+    assertThat(site.table("pages").ownership().role()).isEqualTo(Role.CONTENT);
   }
 
   @Test
@@ -43,7 +43,8 @@ class SiteMapTest {
     Table two =
         new Table(
             "pages", PAGES.columns(), List.of(0), 0, List.of(List.of(1), List.of(2)), List.of());
-    assertThat(SiteMap.resolve(SiteModel.PLAIN, List.of(two)).table("pages").identity()).isEmpty();
+    assertThat(SiteMap.resolve(SiteModel.PLAIN, List.of(two)).table("pages").identity().columns())
+        .isEmpty();
   }
 
   @Test
@@ -84,7 +85,7 @@ class SiteMapTest {
     assertThat(pages.references().get(0).isUnset(List.of(Value.whole(0)))).isTrue();
     assertThat(pages.references().get(0).isUnset(List.of(Value.whole(4)))).isFalse();
     assertThat(pages.stays(List.of(Value.whole(1), Value.text("home"), Value.whole(0)))).isTrue();
-    assertThat(model.rule("visits").roleOrContent()).isEqualTo(Role.NOISE);
+    assertThat(model.rule("visits").ownership().roleOrContent()).isEqualTo(Role.NOISE);
   }
 
   @Test

@@ -63,10 +63,10 @@ final class AfterEffects {
     this.effects = new Effects(transaction, tables);
     this.along = new GoingAlong(transaction, site, effects);
     for (TableModel model : site.tables()) {
-      for (Counter counter : model.counters()) {
+      for (Counter counter : model.after().counters()) {
         countings.add(new Counting(model, counter, new LinkedHashSet<>(), new LinkedHashSet<>()));
       }
-      for (Clear clear : model.clears()) {
+      for (Clear clear : model.after().clears()) {
         clear.of().ifPresent(of -> concerned.put(of.target(), new LinkedHashSet<>()));
       }
     }
@@ -190,7 +190,8 @@ final class AfterEffects {
       note(own, after.getOrDefault(key, before.get(key)));
     }
     model
-        .partOf()
+        .parts()
+        .of()
         .filter(up -> concerned.containsKey(up.target()))
         .ifPresent(
             up -> {
@@ -237,7 +238,7 @@ final class AfterEffects {
       enter(due.getKey(), due.getValue());
     }
     for (TableModel model : site.tables()) {
-      for (Clear clear : model.clears()) {
+      for (Clear clear : model.after().clears()) {
         if (clear.after().isEmpty() || clear.after().stream().anyMatch(written::contains)) {
           clear(model, clear);
         }

@@ -148,7 +148,8 @@ final class InUse {
   /** Whether a row always stays with the one that it refers to: a page keeps its picture. */
   private static boolean binds(TableModel model, Reference reference) {
     return model
-        .partOf()
+        .parts()
+        .of()
         .map(reference::equals)
         .orElse(reference.target().equals(model.table().name()));
   }
@@ -157,7 +158,7 @@ final class InUse {
   private boolean belongs(TableModel model, Reference reference) {
     boolean author =
         site.people().map(people -> people.table().equals(reference.target())).orElse(false);
-    return model.partOf().isEmpty() && !author;
+    return model.parts().of().isEmpty() && !author;
   }
 
   /** Takes in an added row that was edited, and therefore stays. */

@@ -54,7 +54,7 @@ public final class ComparedTables {
     this.noise =
         whole.shared().stream()
             .map(SharedTable::name)
-            .filter(name -> site.table(name).role() == Role.NOISE)
+            .filter(name -> site.table(name).ownership().role() == Role.NOISE)
             .filter(name -> !request.named().contains(name))
             .toList();
   }

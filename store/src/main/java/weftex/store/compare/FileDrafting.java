@@ -125,14 +125,16 @@ public final class FileDrafting {
     String there = files.sourcePath(path);
     String name = there.substring(there.lastIndexOf('/') + 1);
     for (TableModel model : run.comparison().tables()) {
-      if (model.files().isEmpty()) {
+      if (model.contents().files().isEmpty()) {
         continue;
       }
       Table table = model.table();
-      List<Integer> columns = model.files().stream().map(rule -> rule.column()).distinct().toList();
+      List<Integer> columns =
+          model.contents().files().stream().map(rule -> rule.column()).distinct().toList();
       for (Row row : run.sourceState().mentioning(table, columns, name, ROWS)) {
         List<Value> values = row.values();
-        if (model.role(values) == Role.CONTENT && names.ownOf(model, values).contains(there)) {
+        if (model.ownership().role(values) == Role.CONTENT
+            && names.ownOf(model, values).contains(there)) {
           return plan.item(model, values);
         }
       }

@@ -141,7 +141,7 @@ public final class MadeAnew {
   /** Of a part, what it is a part of would have to be known first. */
   private static boolean isTelling(TableModel model) {
     return !names(model).isEmpty()
-        || model.identity().stream().noneMatch(column -> isReference(model, column));
+        || model.identity().columns().stream().noneMatch(column -> isReference(model, column));
   }
 
   private static List<Integer> names(TableModel model) {
@@ -171,7 +171,7 @@ public final class MadeAnew {
     List<Value> here = one.get().values();
     List<Value> there = other.values();
     Set<Integer> telling = new TreeSet<>(names(model));
-    model.identity().stream().filter(i -> !isReference(model, i)).forEach(telling::add);
+    model.identity().columns().stream().filter(i -> !isReference(model, i)).forEach(telling::add);
     if (!telling.isEmpty()) {
       return telling.stream().allMatch(i -> here.get(i).equals(there.get(i)))
           && telling.stream().noneMatch(i -> there.get(i).display().isEmpty());

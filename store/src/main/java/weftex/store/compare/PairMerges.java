@@ -178,13 +178,14 @@ final class PairMerges implements PastMerges, BaseMoves {
       int column = i;
       String name = model.table().columns().get(i).name();
       boolean declared =
-          model.inside().stream().anyMatch(rule -> rule.column() == column && !rule.guessed());
+          model.contents().inside().stream()
+              .anyMatch(rule -> rule.column() == column && !rule.guessed());
       boolean means =
           model.references().stream().anyMatch(reference -> reference.columns().contains(column))
               || declared
-              || model.inside().stream().anyMatch(rule -> rule.column() == column)
+              || model.contents().inside().stream().anyMatch(rule -> rule.column() == column)
                   && mayHaveMembers(left.onTarget().get(name))
-              || model.prefixed().containsKey(column);
+              || model.contents().prefixed().containsKey(column);
       if (left.onSource().containsKey(name) || means && left.onTarget().containsKey(name)) {
         return true;
       }

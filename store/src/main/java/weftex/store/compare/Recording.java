@@ -101,7 +101,7 @@ public record Recording(
         SiteMap.resolve(model, pairing.targetLayouts().stream().map(Layout::table).toList());
     Set<String> noise =
         site.tables().stream()
-            .filter(table -> table.role() == Role.NOISE)
+            .filter(table -> table.ownership().role() == Role.NOISE)
             .map(table -> table.table().name())
             .collect(Collectors.toCollection(TreeSet::new));
     List<Layout> layouts =

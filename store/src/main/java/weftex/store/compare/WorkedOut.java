@@ -179,13 +179,13 @@ public final class WorkedOut {
    * of a thing that is asked about may be, so what hangs on them is asked about, too.
    */
   private long partsOfOther(TableModel model) throws IOException {
-    if (model.partOf().isEmpty() || apart.isEmpty() && asked.isEmpty()) {
+    if (model.parts().of().isEmpty() || apart.isEmpty() && asked.isEmpty()) {
       return 0;
     }
     long parts = 0;
     try (RowStream all = run.targetState().open(model.table())) {
       for (Row row = all.next(); row.isPresent(); row = all.next()) {
-        List<Object> owner = owner(model.partOf().get(), row);
+        List<Object> owner = owner(model.parts().of().get(), row);
         boolean alike = !rows.get(model.table().name()).containsKey(row.key());
         if (alike && apart.contains(owner)) {
           enter(model, row, PartedRow.apart());
@@ -223,7 +223,7 @@ public final class WorkedOut {
       }
     }
     for (Reference reference : model.references()) {
-      boolean isPart = model.partOf().filter(reference::equals).isPresent();
+      boolean isPart = model.parts().of().filter(reference::equals).isPresent();
       List<Value> referred = Table.pick(known.values(), reference.columns());
       Optional<TableModel> of = run.site().find(reference.target());
       List<Object> owner = List.of(reference.target(), referred);

@@ -69,7 +69,7 @@ final class OwnRows {
                 .flatMap(column -> table.position(column).stream())
                 .map(List::of)
                 .toList()
-            : isKnownAnywhere() ? List.of(model.identity()) : List.of();
+            : isKnownAnywhere() ? List.of(model.identity().columns()) : List.of();
     known.forEach(unused -> secrets.add(new HashMap<>()));
     if (there.isPresent() && !known.isEmpty() && (mayBeOwn() || hasSecrets() || ofPeople)) {
       remember();
@@ -83,30 +83,32 @@ final class OwnRows {
 
   private boolean isOfAccounts() {
     return model
-        .partOf()
+        .parts()
+        .of()
         .filter(r -> refitting.people().filter(p -> p.table().equals(r.target())).isPresent())
         .isPresent();
   }
 
   private boolean mayBeOwn() {
-    return !model.stays().isEmpty()
-        || !model.clears().isEmpty()
-        || model.rows().stream().anyMatch(rule -> rule.role() == Role.OWN);
+    return !model.ownership().stays().isEmpty()
+        || !model.after().clears().isEmpty()
+        || model.ownership().rows().stream().anyMatch(rule -> rule.role() == Role.OWN);
   }
 
   private boolean hasSecrets() {
-    return !model.secret().isEmpty();
+    return !model.ownership().secret().isEmpty();
   }
 
   /** What is known by a row that it refers to is known on one copy only. */
   private boolean isKnownAnywhere() {
-    return !model.identity().isEmpty()
+    return !model.identity().columns().isEmpty()
         && model.references().stream()
-            .noneMatch(r -> r.columns().stream().anyMatch(model.identity()::contains));
+            .noneMatch(r -> r.columns().stream().anyMatch(model.identity().columns()::contains));
   }
 
   private boolean isOwn(List<Value> row) {
-    return (model.role(row) == Role.OWN || model.stays(row)) && !refitting.tellsSchema(table, row);
+    return (model.ownership().role(row) == Role.OWN || model.stays(row))
+        && !refitting.tellsSchema(table, row);
   }
 
   private void remember() throws IOException {
@@ -117,7 +119,7 @@ final class OwnRows {
         if (!ofPeople && isOwn(values)) {
           settings.put(Table.pick(values, known.get(0)), values);
         } else if (hasSecrets() || ofPeople) {
-          Secret secret = new Secret(Table.pick(values, List.copyOf(model.secret())));
+          Secret secret = new Secret(Table.pick(values, List.copyOf(model.ownership().secret())));
           for (int i = 0; i < known.size(); i++) {
             secrets.get(i).putIfAbsent(Table.pick(values, known.get(i)), secret);
           }
@@ -189,7 +191,7 @@ final class OwnRows {
     if (kept.isPresent() && hasSecrets()) {
       refitting.keptSecret();
     }
-    List<Integer> places = List.copyOf(model.secret());
+    List<Integer> places = List.copyOf(model.ownership().secret());
     List<Value> told = new ArrayList<>(values);
     for (int i = 0; i < places.size(); i++) {
       Value none = table.columns().get(places.get(i)).nullable() ? Value.NULL : Value.text("");
@@ -260,7 +262,7 @@ final class OwnRows {
 
   private Row partOfAnAccount(Row row) {
     List<Value> values = new Columns(there.get().table(), table).told(row.values());
-    int by = model.partOf().get().columns().get(0);
+    int by = model.parts().of().get().columns().get(0);
     Optional<BigInteger> account =
         values.get(by) instanceof Value.Whole whole
             ? refitting.account(whole.number())

@@ -197,9 +197,9 @@ public final class Refitting implements Refit, AutoCloseable {
     if (present.isEmpty()) {
       return new MappedStream(read, row -> mapping.map(position, row));
     }
-    if (said.role() == Role.NOISE || said.role() == Role.OWN) {
+    if (said.ownership().role() == Role.NOISE || said.ownership().role() == Role.OWN) {
       read.close();
-      boolean stays = said.role() == Role.OWN && there.isPresent();
+      boolean stays = said.ownership().role() == Role.OWN && there.isPresent();
       if (!stays) {
         emptied.add(names.name(table.realName()));
         return RowStream.EMPTY;

@@ -115,7 +115,7 @@ public final class CopyScan {
       }
       scanner.finish();
       for (TableModel model : site.tables()) {
-        for (Counter counter : model.counters()) {
+        for (Counter counter : model.after().counters()) {
           counters(reading, model, counter);
         }
       }
@@ -136,7 +136,7 @@ public final class CopyScan {
                     row.get(model.table().key().get(0)).display(),
                     column,
                     "it holds " + holds + ", and there are " + counted,
-                    model.role(row)),
+                    model.ownership().role(row)),
                 ""));
   }
 

@@ -1,0 +1,64 @@
+package weftex.core.site;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.value.Format;
+
+/**
+ * What the values of a table hold besides themselves.
+ *
+ * @param inside what is inside the values of its columns
+ * @param files columns that name files of the copy
+ * @param prefixed columns of names that may begin with the copy's own prefix of table names
+ */
+public record Contents(
+    List<Inside> inside,
+    List<FileRule.Resolved> files,
+    Map<Integer, ContentsRule.PrefixRule> prefixed) {
+  public Contents {
+    inside = List.copyOf(inside);
+    files = List.copyOf(files);
+    prefixed = Map.copyOf(prefixed);
+  }
+
+  static Contents of(Table table, ContentsRule said, List<Inside> inside) {
+    Map<Integer, ContentsRule.PrefixRule> prefixed = new LinkedHashMap<>();
+    said.prefixed()
+        .forEach((column, names) -> table.position(column).ifPresent(i -> prefixed.put(i, names)));
+    return new Contents(inside, files(table, said.files()), prefixed);
+  }
+
+  private static List<FileRule.Resolved> files(Table table, List<FileRule> rules) {
+    List<FileRule.Resolved> files = new ArrayList<>();
+    for (FileRule said : rules) {
+      Optional<Condition> when = Condition.of(table, said.when());
+      Optional<Integer> column = table.position(said.column());
+      if (when.isPresent() && column.isPresent()) {
+        files.add(
+            new FileRule.Resolved(
+                when.get(), column.get(), said.under(), said.path(), said.beside()));
+      }
+    }
+    return files;
+  }
+
+  /** How a column's value is written in a row, as far as the model says it. */
+  public Format format(int column, List<Value> row) {
+    for (Inside rule : inside) {
+      if (rule.column() == column && rule.format() != Format.AUTO && rule.holdsFor(row)) {
+        return rule.format();
+      }
+    }
+    return Format.AUTO;
+  }
+
+  /** Whether a value may hold more than its bytes show. */
+  public boolean hasEncoded() {
+    return inside.stream().anyMatch(rule -> rule.format() == Format.BASE64);
+  }
+}
