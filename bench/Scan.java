@@ -15,7 +15,7 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.core.site.SiteMap;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 
 /**
  * Scans and maps mixed content on one thread: rows of 3 KB of markup, serialised settings and JSON. Arguments: MB,

@@ -32,7 +32,7 @@ import weftex.cli.session.Restorer;
 import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.cli.session.Terminal;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.apply.CommitGate;
 import weftex.store.changeset.ChangeSetFile;

@@ -4,7 +4,7 @@ import java.util.Optional;
 import weftex.cli.config.Pair;
 import weftex.core.address.Address;
 import weftex.core.address.CopyAddress;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 

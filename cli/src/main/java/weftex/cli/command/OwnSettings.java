@@ -6,10 +6,10 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
-import weftex.core.site.OwnershipRule;
-import weftex.core.site.Role;
-import weftex.core.site.SiteModel;
-import weftex.core.site.TableRule;
+import weftex.core.model.OwnershipRule;
+import weftex.core.model.Role;
+import weftex.core.model.SiteModel;
+import weftex.core.model.TableRule;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 

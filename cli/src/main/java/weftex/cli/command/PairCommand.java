@@ -16,7 +16,7 @@ import weftex.cli.config.PairReader;
 import weftex.cli.config.PairWriter;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.core.yaml.YamlProblem;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;

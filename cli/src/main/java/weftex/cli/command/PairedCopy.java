@@ -12,7 +12,7 @@ import weftex.cli.config.PairWriter;
 import weftex.cli.config.PhpConfig;
 import weftex.cli.session.Session;
 import weftex.core.address.Address;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;

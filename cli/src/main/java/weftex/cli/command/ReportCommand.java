@@ -21,7 +21,7 @@ import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.file.FileRows;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;

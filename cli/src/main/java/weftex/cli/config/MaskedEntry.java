@@ -4,8 +4,8 @@ import com.fasterxml.jackson.annotation.JsonCreator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import weftex.core.site.PersonalRule;
-import weftex.core.site.SiteModel;
+import weftex.core.model.PersonalRule;
+import weftex.core.model.SiteModel;
 
 /**
  * What weftex.yaml says of personal data whose values on staging are made up: {@code personal} for

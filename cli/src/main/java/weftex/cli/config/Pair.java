@@ -7,7 +7,7 @@ import java.util.TreeMap;
 import weftex.core.address.AddressBook;
 import weftex.core.decide.StandingRule;
 import weftex.core.file.FileChoice;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 import weftex.store.tidy.Leftovers;

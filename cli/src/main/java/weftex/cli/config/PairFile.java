@@ -9,7 +9,7 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import weftex.core.site.Role;
+import weftex.core.model.Role;
 
 /**
  * weftex.yaml as it is written; what is missing is null here and found by {@link PairReader}.

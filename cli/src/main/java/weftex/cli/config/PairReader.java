@@ -12,7 +12,7 @@ import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
 import weftex.core.file.FileChoice;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.core.yaml.YamlProblem;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;

@@ -15,7 +15,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import weftex.core.address.Address;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;

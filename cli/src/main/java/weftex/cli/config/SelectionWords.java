@@ -17,12 +17,12 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.core.file.FileChoice;
+import weftex.core.model.Role;
 import weftex.core.plan.ItemFilter;
 import weftex.core.plan.MemberFilter;
 import weftex.core.plan.Selection;
 import weftex.core.plan.ThingFilter;
 import weftex.core.row.RowName;
-import weftex.core.site.Role;
 import weftex.store.Refusal;
 
 /**

@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import weftex.cli.result.RolesReport;
-import weftex.core.site.Role;
+import weftex.core.model.Role;
 
 /** Prints what stays out because of whose it is, and what goes along all the same. */
 public final class RolesText {

@@ -15,7 +15,7 @@ import weftex.core.change.Decision;
 import weftex.core.change.Item;
 import weftex.core.change.Outline;
 import weftex.core.change.Review;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.changeset.ChangeSetFile;
 
 /** What an approval is about, on one screen. */

@@ -12,9 +12,9 @@ import weftex.core.change.Conflict;
 import weftex.core.change.Head;
 import weftex.core.change.Item;
 import weftex.core.change.RowChange;
+import weftex.core.model.SiteModel;
+import weftex.core.model.TableRule;
 import weftex.core.row.Value;
-import weftex.core.site.SiteModel;
-import weftex.core.site.TableRule;
 
 /**
  * Takes personal data out of changes before anybody writes them down: values of columns that the

@@ -5,14 +5,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import weftex.core.model.SiteModel;
+import weftex.core.model.TableRule;
 import weftex.core.row.Table;
 import weftex.core.site.Counter;
 import weftex.core.site.Inside;
 import weftex.core.site.Reference;
 import weftex.core.site.SiteMap;
-import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
-import weftex.core.site.TableRule;
 
 /**
  * The site model in force.

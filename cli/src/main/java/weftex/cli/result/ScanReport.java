@@ -3,10 +3,10 @@ package weftex.cli.result;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import weftex.core.model.Role;
 import weftex.core.scan.Finding;
 import weftex.core.scan.FindingKind;
 import weftex.core.scan.Findings;
-import weftex.core.site.Role;
 import weftex.store.scan.FolderScan;
 
 /**

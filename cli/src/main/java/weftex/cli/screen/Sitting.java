@@ -4,7 +4,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import weftex.cli.session.Restorer;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;
 

@@ -9,7 +9,7 @@ import java.sql.DriverManager;
 import java.sql.Statement;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;
 

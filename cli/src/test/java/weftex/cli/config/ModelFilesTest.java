@@ -16,8 +16,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import weftex.core.site.Role;
-import weftex.core.site.SiteModel;
+import weftex.core.model.Role;
+import weftex.core.model.SiteModel;
 import weftex.core.yaml.YamlProblem;
 import weftex.demo.DemoSite;
 

@@ -7,10 +7,10 @@ import java.util.Map;
 import java.util.TreeMap;
 import weftex.core.compare.RowMapping;
 import weftex.core.mask.Masking;
+import weftex.core.model.ContentsRule;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.ContentsRule;
 import weftex.core.site.TableModel;
 import weftex.core.value.Format;
 

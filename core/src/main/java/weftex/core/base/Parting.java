@@ -6,10 +6,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import weftex.core.model.ColumnRule;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.ColumnRule;
 import weftex.core.site.Reference;
 import weftex.core.site.TableModel;
 

@@ -9,11 +9,11 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import weftex.core.model.ItemRule;
+import weftex.core.model.PlaceRule;
+import weftex.core.model.SiteModel;
+import weftex.core.model.TableRule;
 import weftex.core.row.Table;
-import weftex.core.site.ItemRule;
-import weftex.core.site.PlaceRule;
-import weftex.core.site.SiteModel;
-import weftex.core.site.TableRule;
 
 /**
  * Names by which members of serialised values and attributes of blocks say what their numbers refer

@@ -8,14 +8,14 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import weftex.core.model.Judgement;
+import weftex.core.model.PlaceRule;
+import weftex.core.model.Role;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
-import weftex.core.site.Judgement;
-import weftex.core.site.PlaceRule;
-import weftex.core.site.Role;
-import weftex.core.site.SiteModel;
 import weftex.core.value.Structure;
 import weftex.core.value.Syntax;
 

@@ -10,13 +10,13 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import weftex.core.model.ItemRule;
+import weftex.core.model.SiteModel;
+import weftex.core.model.TableRule;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
-import weftex.core.site.ItemRule;
-import weftex.core.site.SiteModel;
-import weftex.core.site.TableRule;
 
 /** Guesses which columns hold numbers of rows elsewhere, from their names and their data. */
 final class ReferenceGuesser {

@@ -2,7 +2,7 @@ package weftex.core.file;
 
 import java.util.List;
 import java.util.Optional;
-import weftex.core.site.Glob;
+import weftex.core.model.Glob;
 
 /**
  * Which files travel.

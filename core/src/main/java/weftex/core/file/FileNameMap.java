@@ -13,7 +13,7 @@ import weftex.core.compare.RowMapping;
 import weftex.core.reference.PathPattern;
 import weftex.core.row.Row;
 import weftex.core.row.Value;
-import weftex.core.site.FileRule;
+import weftex.core.site.Contents;
 import weftex.core.site.TableModel;
 import weftex.core.value.Format;
 import weftex.core.value.Place;
@@ -166,7 +166,7 @@ public final class FileNameMap {
 
   private Value renamed(TableModel model, List<Value> row, int column, Value.Text value) {
     List<Naming> namings = new ArrayList<>();
-    for (FileRule.Resolved rule : model.contents().files()) {
+    for (Contents.NamedFile rule : model.contents().files()) {
       if (rule.column() == column && rule.when().holdsFor(row)) {
         Naming.of(rule, value.utf8()).ifPresent(namings::add);
       }
@@ -208,7 +208,7 @@ public final class FileNameMap {
    */
   private record Naming(Optional<PathPattern> path, String before) {
 
-    static Optional<Naming> of(FileRule.Resolved rule, byte[] value) {
+    static Optional<Naming> of(Contents.NamedFile rule, byte[] value) {
       if (rule.path().isEmpty()) {
         return Optional.of(new Naming(Optional.empty(), rule.under()));
       }

@@ -12,7 +12,7 @@ import java.util.function.BiConsumer;
 import weftex.core.reference.PathPattern;
 import weftex.core.row.Row;
 import weftex.core.row.Value;
-import weftex.core.site.FileRule;
+import weftex.core.site.Contents;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 import weftex.core.value.Node;
@@ -87,7 +87,7 @@ public final class NamedFiles {
   }
 
   private void ofRules(TableModel model, List<Value> row, Sink sink) {
-    for (FileRule.Resolved rule : model.contents().files()) {
+    for (Contents.NamedFile rule : model.contents().files()) {
       if (!rule.when().holdsFor(row) || !(row.get(rule.column()) instanceof Value.Text text)) {
         continue;
       }
@@ -104,7 +104,7 @@ public final class NamedFiles {
   }
 
   private void inside(
-      FileRule.Resolved rule, Structure value, java.util.function.Consumer<String> found) {
+      Contents.NamedFile rule, Structure value, java.util.function.Consumer<String> found) {
     Optional<String> folder = folder(rule, value);
     if (folder.isEmpty()) {
       return;
@@ -124,11 +124,11 @@ public final class NamedFiles {
   /**
    * What stands before the names that a rule finds in a value, up to a slash; empty if nothing can.
    */
-  static Optional<String> folder(FileRule.Resolved rule, byte[] value) {
+  static Optional<String> folder(Contents.NamedFile rule, byte[] value) {
     return Structure.detect(value).flatMap(structure -> folder(rule, structure));
   }
 
-  private static Optional<String> folder(FileRule.Resolved rule, Structure value) {
+  private static Optional<String> folder(Contents.NamedFile rule, Structure value) {
     if (rule.beside().isEmpty()) {
       return Optional.of(rule.under());
     }

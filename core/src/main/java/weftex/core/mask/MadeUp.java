@@ -10,10 +10,10 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import javax.crypto.Mac;
 import javax.crypto.spec.SecretKeySpec;
+import weftex.core.model.Glob;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.Value;
-import weftex.core.site.Glob;
 import weftex.core.site.Handling;
 import weftex.core.site.TableModel;
 

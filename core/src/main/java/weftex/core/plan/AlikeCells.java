@@ -6,11 +6,11 @@ import java.util.Map;
 import weftex.core.change.Alike;
 import weftex.core.compare.Comparison;
 import weftex.core.merge.RowMerger;
+import weftex.core.model.ColumnRule;
+import weftex.core.model.Role;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.ColumnRule;
-import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 
 /** What both copies have alike though the base does not have it: once merged it is the base. */

@@ -9,9 +9,9 @@ import weftex.core.change.Action;
 import weftex.core.compare.Comparison;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
+import weftex.core.model.ColumnRule;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.ColumnRule;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 

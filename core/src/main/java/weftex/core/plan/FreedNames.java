@@ -9,10 +9,10 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import weftex.core.model.ColumnRule;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.ColumnRule;
 import weftex.core.site.TableModel;
 
 /**

@@ -9,13 +9,13 @@ import java.util.Set;
 import java.util.stream.LongStream;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
+import weftex.core.model.Role;
 import weftex.core.reference.InsideReferences;
 import weftex.core.reference.NumberPlaces;
 import weftex.core.row.Row;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 
 /**

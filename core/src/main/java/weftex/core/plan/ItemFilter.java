@@ -1,7 +1,7 @@
 package weftex.core.plan;
 
 import weftex.core.change.Item;
-import weftex.core.site.Glob;
+import weftex.core.model.Glob;
 
 /**
  * Some things: {@code page:Winter*} or {@code setting:tagline}; without a colon all of a kind.

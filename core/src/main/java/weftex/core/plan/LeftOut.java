@@ -6,7 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import weftex.core.change.Action;
-import weftex.core.site.Role;
+import weftex.core.model.Role;
 
 /**
  * Changes that are not chosen because of whose their rows are.

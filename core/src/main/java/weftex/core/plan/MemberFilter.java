@@ -2,7 +2,7 @@ package weftex.core.plan;
 
 import java.util.ArrayList;
 import java.util.List;
-import weftex.core.site.Glob;
+import weftex.core.model.Glob;
 import weftex.core.value.Grafting;
 
 /**

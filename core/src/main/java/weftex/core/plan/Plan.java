@@ -14,8 +14,8 @@ import weftex.core.change.Item;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.compare.Comparison;
+import weftex.core.model.Role;
 import weftex.core.row.Value;
-import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 
 /** The chosen changes in the order of applying, built one at a time. */

@@ -9,7 +9,7 @@ import java.util.SortedSet;
 import weftex.core.change.Action;
 import weftex.core.change.Ties;
 import weftex.core.merge.ConflictKind;
-import weftex.core.site.Role;
+import weftex.core.model.Role;
 
 /** A change that is going to be written, without its values: those are read again from the log. */
 final class Planned {

@@ -16,13 +16,13 @@ import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
+import weftex.core.model.Role;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.RowName;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 

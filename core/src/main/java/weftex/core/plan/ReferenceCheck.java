@@ -15,6 +15,7 @@ import weftex.core.change.Ties;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
 import weftex.core.merge.ConflictKind;
+import weftex.core.model.Role;
 import weftex.core.reference.InsideReferences;
 import weftex.core.reference.NumberPlaces;
 import weftex.core.reference.RowFinder;
@@ -22,7 +23,6 @@ import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.Reference;
-import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 

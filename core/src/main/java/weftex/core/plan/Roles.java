@@ -5,9 +5,9 @@ import java.util.List;
 import java.util.Optional;
 import weftex.core.change.Action;
 import weftex.core.compare.Comparison;
+import weftex.core.model.Role;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 

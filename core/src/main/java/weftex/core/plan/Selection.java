@@ -10,10 +10,10 @@ import weftex.core.change.Change;
 import weftex.core.change.Item;
 import weftex.core.change.SchemaChange;
 import weftex.core.change.Trace;
+import weftex.core.model.Glob;
+import weftex.core.model.Role;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.Glob;
-import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 
 /**

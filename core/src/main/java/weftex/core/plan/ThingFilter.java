@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import weftex.core.change.Item;
 import weftex.core.change.Trace;
-import weftex.core.site.Glob;
+import weftex.core.model.Glob;
 
 /**
  * Which things are chosen: by what they are called, where visitors see them, who made them and when

@@ -12,7 +12,7 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import weftex.core.site.PlaceRule;
+import weftex.core.model.PlaceRule;
 import weftex.core.value.Format;
 import weftex.core.value.Place;
 import weftex.core.value.Rewriting;

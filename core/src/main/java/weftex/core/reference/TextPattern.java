@@ -6,7 +6,7 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import weftex.core.site.PlaceRule;
+import weftex.core.model.PlaceRule;
 
 /**
  * Finds numbers in running text. Texts are looked at as Latin-1, so that a position is an offset

@@ -7,13 +7,13 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import weftex.core.model.ColumnRule;
+import weftex.core.model.Role;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.ColumnRule;
 import weftex.core.site.Reference;
-import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 

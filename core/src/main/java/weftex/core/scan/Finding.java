@@ -1,9 +1,9 @@
 package weftex.core.scan;
 
 import java.util.List;
+import weftex.core.model.Role;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 
 /**

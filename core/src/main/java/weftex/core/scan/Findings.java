@@ -5,7 +5,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import weftex.core.site.Role;
+import weftex.core.model.Role;
 
 /** What is wrong in a copy: all of it counted, the first of each sort kept. */
 public final class Findings {

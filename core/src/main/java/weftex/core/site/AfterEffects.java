@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import weftex.core.model.AfterRule;
 import weftex.core.row.Table;
 
 /**

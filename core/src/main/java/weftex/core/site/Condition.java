@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import weftex.core.model.Glob;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 
@@ -36,6 +38,11 @@ public final class Condition {
       resolved.put(position.get(), entry.getValue());
     }
     return Optional.of(new Condition(resolved));
+  }
+
+  /** The rows of a table that a rule tells; empty if that is of another table. */
+  public static Optional<Condition> of(Table table, SiteModel.SchemaVersionRule said) {
+    return said.table().equals(table.name()) ? of(table, said.where()) : Optional.empty();
   }
 
   /** Positions of columns and the patterns of which one must match. */

@@ -2,6 +2,8 @@ package weftex.core.site;
 
 import java.util.List;
 import java.util.Map;
+import weftex.core.model.PlaceRule;
+import weftex.core.model.TableRule;
 
 /**
  * References that no model declares, found by evidence.

@@ -6,6 +6,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import weftex.core.model.ColumnRule;
+import weftex.core.model.HandlingRule;
+import weftex.core.model.PersonalRule;
+import weftex.core.model.PersonalRules;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 

@@ -3,6 +3,9 @@ package weftex.core.site;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import weftex.core.model.IdentityRule;
+import weftex.core.model.PersonalRules;
+import weftex.core.model.TableRule;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 

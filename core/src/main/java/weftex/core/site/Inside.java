@@ -3,6 +3,7 @@ package weftex.core.site;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import weftex.core.model.PlaceRule;
 import weftex.core.row.Value;
 import weftex.core.value.Format;
 

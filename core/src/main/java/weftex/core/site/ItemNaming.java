@@ -3,6 +3,7 @@ package weftex.core.site;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import weftex.core.model.ItemRule;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 

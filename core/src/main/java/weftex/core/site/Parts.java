@@ -3,6 +3,8 @@ package weftex.core.site;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import weftex.core.model.PartRule;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Table;
 
 /**

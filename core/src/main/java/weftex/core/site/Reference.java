@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import weftex.core.model.TableRule;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;

@@ -7,6 +7,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import weftex.core.model.Judgement;
+import weftex.core.model.Role;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Table;
 
 /**

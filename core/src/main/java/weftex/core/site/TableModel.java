@@ -4,6 +4,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import weftex.core.model.ColumnRule;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 

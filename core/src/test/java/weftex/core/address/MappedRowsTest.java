@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import weftex.core.mask.Masking;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.SortKey;
@@ -17,7 +18,6 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.core.site.SiteMap;
-import weftex.core.site.SiteModel;
 
 class MappedRowsTest {
   private static final Table NOTES =

@@ -9,6 +9,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import weftex.core.base.PartedRow.Owner;
+import weftex.core.model.SiteModel;
 import weftex.core.plan.BaseEvidence.Weight;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
@@ -17,7 +18,6 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.core.site.SiteMap;
-import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 
 /** What two copies had when they parted, as far as their rows tell. */

@@ -13,6 +13,7 @@ import weftex.core.address.AddressMap;
 import weftex.core.address.CopyAddress;
 import weftex.core.address.MappedRows;
 import weftex.core.mask.Masking;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
@@ -21,7 +22,6 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.core.site.SiteMap;
-import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 
 /** What differs by address alone differs in neither direction, whichever copy the base is of. */

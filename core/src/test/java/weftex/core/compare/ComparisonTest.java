@@ -16,6 +16,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
@@ -24,7 +25,6 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.core.site.SiteMap;
-import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 
 class ComparisonTest {

@@ -12,10 +12,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
-import weftex.core.site.SiteModel;
 
 class ModelDeriverTest {
   private static final Table PAGES =

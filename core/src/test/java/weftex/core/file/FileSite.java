@@ -12,12 +12,12 @@ import weftex.core.change.Item;
 import weftex.core.change.RowChange;
 import weftex.core.change.Ties;
 import weftex.core.change.Trace;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.core.site.SiteMap;
-import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 
 /** A site whose rows name files in each of the ways in which rows do. */

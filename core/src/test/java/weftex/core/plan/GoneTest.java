@@ -7,8 +7,8 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import weftex.core.change.Alike;
 import weftex.core.change.RowChange;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Table;
-import weftex.core.site.SiteModel;
 
 /** What one copy removed and the other still has a use for. */
 class GoneTest {

@@ -9,7 +9,7 @@ import org.junit.jupiter.api.Test;
 import weftex.core.change.Alike;
 import weftex.core.change.Conflict;
 import weftex.core.change.RowChange;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.core.yaml.YamlProblem;
 
 /** What a plan makes of the inside of values. */

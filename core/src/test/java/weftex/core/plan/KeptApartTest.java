@@ -5,8 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.math.BigInteger;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import weftex.core.model.SiteModel;
 import weftex.core.row.RowName;
-import weftex.core.site.SiteModel;
 
 /** Two things of one name that stay two. */
 class KeptApartTest {

@@ -10,7 +10,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import weftex.core.change.RowChange;
 import weftex.core.merge.ConflictKind;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.core.value.Grafting;
 
 /**

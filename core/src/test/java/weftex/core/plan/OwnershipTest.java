@@ -8,11 +8,11 @@ import org.junit.jupiter.api.Test;
 import weftex.core.change.Item;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
+import weftex.core.model.Role;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
-import weftex.core.site.Role;
-import weftex.core.site.SiteModel;
 import weftex.core.yaml.YamlProblem;
 
 /** Whose rows are, what they are a part of, and what two rows make the same thing. */

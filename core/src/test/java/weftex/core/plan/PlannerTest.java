@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.util.List;
 import org.junit.jupiter.api.Test;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.core.yaml.YamlProblem;
 
 /**

@@ -8,8 +8,8 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import weftex.core.site.Glob;
-import weftex.core.site.SiteModel;
+import weftex.core.model.Glob;
+import weftex.core.model.SiteModel;
 import weftex.core.yaml.YamlProblem;
 
 class SelectionTest {

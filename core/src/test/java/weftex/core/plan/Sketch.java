@@ -19,6 +19,8 @@ import weftex.core.compare.Comparison;
 import weftex.core.compare.MemoryLog;
 import weftex.core.compare.RowMapping;
 import weftex.core.compare.Side;
+import weftex.core.model.Role;
+import weftex.core.model.SiteModel;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
@@ -29,9 +31,7 @@ import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
-import weftex.core.site.Role;
 import weftex.core.site.SiteMap;
-import weftex.core.site.SiteModel;
 
 /**
  * A site in memory with three sides, drawn in a few lines: {@code row("pages", "4, fares, Fares,

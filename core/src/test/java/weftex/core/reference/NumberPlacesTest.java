@@ -12,10 +12,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import weftex.core.model.PlaceRule;
+import weftex.core.model.SiteModel;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
-import weftex.core.site.PlaceRule;
-import weftex.core.site.SiteModel;
 import weftex.core.value.Format;
 import weftex.core.value.Weaver;
 

@@ -15,6 +15,7 @@ import weftex.core.address.Address;
 import weftex.core.address.AddressMap;
 import weftex.core.address.CopyAddress;
 import weftex.core.address.MappedRows;
+import weftex.core.model.SiteModel;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
@@ -24,7 +25,6 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.core.site.SiteMap;
-import weftex.core.site.SiteModel;
 
 class ScannerTest {
   private static final String MODEL =
@@ -154,7 +154,7 @@ class ScannerTest {
                     + f.key()
                     + ": "
                     + f.what()
-                    + (f.role() == weftex.core.site.Role.CONTENT
+                    + (f.role() == weftex.core.model.Role.CONTENT
                         ? ""
                         : " (" + f.role().words() + ")"))
         .toList();

@@ -8,6 +8,8 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import weftex.core.model.PlaceRule;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.Value;

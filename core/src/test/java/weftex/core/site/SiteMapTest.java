@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import weftex.core.model.Role;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;

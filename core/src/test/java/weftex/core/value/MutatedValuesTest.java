@@ -16,10 +16,10 @@ import weftex.core.address.Address;
 import weftex.core.address.AddressMap;
 import weftex.core.address.CopyAddress;
 import weftex.core.merge.ValueMerger;
+import weftex.core.model.PlaceRule;
+import weftex.core.model.SiteModel;
 import weftex.core.reference.NumberPlaces;
 import weftex.core.row.Value;
-import weftex.core.site.PlaceRule;
-import weftex.core.site.SiteModel;
 
 /**
  * Mutated values through every reader: none may throw, hang, or change what nobody asked to change.

@@ -9,10 +9,10 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import weftex.core.change.Action;
+import weftex.core.model.Role;
 import weftex.core.plan.LeftOut;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Selection;
-import weftex.core.site.Role;
 
 /**
  * How a copy differs from a base that was recorded from the other copy a moment ago. Addresses,

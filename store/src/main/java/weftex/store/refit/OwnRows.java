@@ -12,12 +12,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import weftex.core.model.Role;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.Role;
 import weftex.core.site.TableModel;
 import weftex.store.copy.CatalogTable;
 

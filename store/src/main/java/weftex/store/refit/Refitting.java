@@ -15,13 +15,14 @@ import java.util.function.UnaryOperator;
 import weftex.core.address.AddressBook;
 import weftex.core.address.MappedRows;
 import weftex.core.mask.Masking;
+import weftex.core.model.Role;
+import weftex.core.model.SiteModel;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.Role;
+import weftex.core.site.Condition;
 import weftex.core.site.SiteMap;
-import weftex.core.site.SiteModel;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Catalog;
@@ -218,7 +219,7 @@ public final class Refitting implements Refit, AutoCloseable {
 
   boolean tellsSchema(Table table, List<Value> row) {
     return model.schemaVersions().stream()
-        .flatMap(rule -> rule.in(table).stream())
+        .flatMap(rule -> Condition.of(table, rule).stream())
         .anyMatch(condition -> condition.holdsFor(row));
   }
 

@@ -7,7 +7,7 @@ import java.util.List;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.testing.Pair;
 
 /** Counters and caches that follow from an apply, and from its undo. */

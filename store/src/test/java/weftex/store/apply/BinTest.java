@@ -8,7 +8,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.change.RowChange;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.testing.Pair;
 
 /** Pages in the bin, over more than one merge. */

@@ -8,7 +8,7 @@ import java.time.Duration;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.core.change.RowChange;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.copy.Copy;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;

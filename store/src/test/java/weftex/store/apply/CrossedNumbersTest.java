@@ -10,9 +10,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.change.RowChange;
 import weftex.core.merge.ConflictKind;
+import weftex.core.model.SiteModel;
 import weftex.core.plan.Selection;
 import weftex.core.plan.Suspicion;
-import weftex.core.site.SiteModel;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;
 

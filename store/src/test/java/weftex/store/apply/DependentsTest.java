@@ -9,7 +9,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.change.Conflict;
 import weftex.core.merge.ConflictKind;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.testing.Pair;
 
 /** Rows of tables that are not compared, and that hang on compared ones by a foreign key. */

@@ -13,7 +13,7 @@ import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
 import weftex.core.change.RowChange;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.testing.Pair;
 
 /** Addresses, references and merges inside of values, from one database into the other and back. */

@@ -23,7 +23,7 @@ import weftex.core.change.Conflict;
 import weftex.core.change.Decision;
 import weftex.core.change.RowChange;
 import weftex.core.changeset.DecisionLine;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.testing.Pair;
 
 /**

@@ -17,8 +17,8 @@ import weftex.core.change.Decision;
 import weftex.core.change.RowChange;
 import weftex.core.changeset.DecisionLine;
 import weftex.core.compare.Tally;
+import weftex.core.model.SiteModel;
 import weftex.core.plan.Selection;
-import weftex.core.site.SiteModel;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;
 

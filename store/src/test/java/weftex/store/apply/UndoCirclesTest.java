@@ -17,7 +17,7 @@ import weftex.core.change.Answer;
 import weftex.core.change.Decision;
 import weftex.core.change.RowChange;
 import weftex.core.changeset.DecisionLine;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.testing.Pair;
 
 /** An undo of rows that refer to each other, in columns and inside of texts. */

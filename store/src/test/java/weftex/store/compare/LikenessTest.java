@@ -13,8 +13,8 @@ import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
+import weftex.core.model.SiteModel;
 import weftex.core.plan.Selection;
-import weftex.core.site.SiteModel;
 import weftex.store.compare.Likeness.Difference;
 import weftex.store.testing.Pair;
 

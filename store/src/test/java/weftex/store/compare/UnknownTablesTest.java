@@ -10,10 +10,10 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.change.RowChange;
+import weftex.core.model.Judgement;
+import weftex.core.model.Role;
+import weftex.core.model.SiteModel;
 import weftex.core.plan.Selection;
-import weftex.core.site.Judgement;
-import weftex.core.site.Role;
-import weftex.core.site.SiteModel;
 import weftex.store.testing.Pair;
 
 /** Tables that no model names: what visitors make in them stays theirs. */

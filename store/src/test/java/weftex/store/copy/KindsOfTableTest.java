@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.apply.ApplyOutcome;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;

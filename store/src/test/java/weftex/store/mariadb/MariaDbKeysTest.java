@@ -11,7 +11,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import weftex.core.compare.Comparison;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;
 

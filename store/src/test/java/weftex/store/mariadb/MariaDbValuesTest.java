@@ -8,7 +8,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.apply.ApplyOutcome;
 import weftex.store.apply.Drift;
 import weftex.store.testing.Pair;

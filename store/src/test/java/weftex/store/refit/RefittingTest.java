@@ -20,7 +20,7 @@ import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
 import weftex.core.mask.Masking;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.copy.Connecting;
 import weftex.store.copy.Copy;
 import weftex.store.copy.CopySpec;

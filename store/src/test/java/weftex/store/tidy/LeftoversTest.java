@@ -13,7 +13,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import weftex.core.site.SiteModel;
+import weftex.core.model.SiteModel;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.ReceiptWriter;
 import weftex.store.receipt.Receipts;

@@ -1,4 +1,4 @@
-package weftex.core.site;
+package weftex.core.model;
 
 import java.util.Locale;
 import java.util.Optional;
@@ -46,7 +46,7 @@ public record Judgement(Role role, String evidence) {
   }
 
   /** What a table is taken for into which rows came on live since the base was recorded. */
-  static Judgement ofRowsOnLive(long rows) {
+  public static Judgement ofRowsOnLive(long rows) {
     return new Judgement(
         Role.LIVE,
         rows + (rows == 1 ? " row" : " rows") + " came in on live since the base was recorded");

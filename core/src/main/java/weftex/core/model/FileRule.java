@@ -1,4 +1,4 @@
-package weftex.core.site;
+package weftex.core.model;
 
 import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.List;
@@ -31,11 +31,4 @@ public record FileRule(
       throw new IllegalArgumentException("'beside' belongs to a 'path'");
     }
   }
-
-  /**
-   * The same, resolved.
-   *
-   * @param column its position
-   */
-  public record Resolved(Condition when, int column, String under, String path, String beside) {}
 }

@@ -1,4 +1,4 @@
-package weftex.core.site;
+package weftex.core.model;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;

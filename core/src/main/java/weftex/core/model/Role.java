@@ -1,4 +1,4 @@
-package weftex.core.site;
+package weftex.core.model;
 
 /** Whose the rows of a table are. */
 public enum Role {

@@ -1,4 +1,4 @@
-package weftex.core.site;
+package weftex.core.model;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

@@ -1,4 +1,4 @@
-package weftex.core.site;
+package weftex.core.model;
 
 import java.util.List;
 import java.util.Map;

@@ -1,4 +1,4 @@
-package weftex.core.site;
+package weftex.core.model;
 
 /** What a column is that is not like others. */
 public enum ColumnRule {

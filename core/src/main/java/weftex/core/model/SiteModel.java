@@ -1,4 +1,4 @@
-package weftex.core.site;
+package weftex.core.model;
 
 import com.fasterxml.jackson.annotation.JsonProperty;
 import java.io.IOException;
@@ -153,11 +153,6 @@ public record SiteModel(
     public SchemaVersionRule {
       where = Map.copyOf(where);
     }
-
-    /** The rows of a table that this tells; empty if it is of another table. */
-    public Optional<Condition> in(Table other) {
-      return table.equals(other.name()) ? Condition.of(other, where) : Optional.empty();
-    }
   }
 
   /**
@@ -283,7 +278,7 @@ public record SiteModel(
   }
 
   /** Whether it says whose the rows of a table are. */
-  boolean names(String table) {
+  public boolean names(String table) {
     return tables.containsKey(table);
   }
 

@@ -1,4 +1,4 @@
-package weftex.core.site;
+package weftex.core.model;
 
 import java.util.HashMap;
 import java.util.LinkedHashMap;

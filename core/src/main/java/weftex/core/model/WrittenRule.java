@@ -1,4 +1,4 @@
-package weftex.core.site;
+package weftex.core.model;
 
 import com.fasterxml.jackson.annotation.JsonProperty;
 import com.fasterxml.jackson.databind.annotation.JsonPOJOBuilder;
