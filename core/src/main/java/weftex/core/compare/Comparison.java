@@ -122,7 +122,9 @@ public final class Comparison {
           RowStream source = open(sides.source(), table, settled);
           RowStream target = open(sides.target(), table, settled)) {
         if (table.hasKey()) {
-          passed += comparison.join(i, base, source, target, seen -> rows.accept(before + seen));
+          passed +=
+              new KeyJoin(comparison, i)
+                  .run(base, source, target, seen -> rows.accept(before + seen));
         } else {
           new MultisetJoin(comparison, i)
               .run(base, mapped(source, i, sides.sourceMapping()), target);
@@ -202,7 +204,8 @@ public final class Comparison {
         if (table.hasKey()) {
           long before = passed;
           passed +=
-              comparison.join(i, RowStream.EMPTY, from, into, seen -> rows.accept(before + seen));
+              new KeyJoin(comparison, i)
+                  .run(RowStream.EMPTY, from, into, seen -> rows.accept(before + seen));
         } else {
           new MultisetJoin(comparison, i).run(RowStream.EMPTY, mapped(from, i, mapping), into);
         }
@@ -213,6 +216,10 @@ public final class Comparison {
 
   public List<TableModel> tables() {
     return tables;
+  }
+
+  Pairs pairs() {
+    return pairs;
   }
 
   public boolean hasBase() {
@@ -247,82 +254,13 @@ public final class Comparison {
     return byTargetOnly[table].stream();
   }
 
-  /**
-   * @return how many rows there were
-   */
-  private long join(
-      int table, RowStream bases, RowStream sources, RowStream targets, LongConsumer rows)
-      throws IOException {
-    Row base = bases.next();
-    Row source = sources.next();
-    Row target = targets.next();
-    long seen = 0;
-    while (base.isPresent() || source.isPresent() || target.isPresent()) {
-      if ((++seen & 0x3FFF) == 0) {
-        rows.accept(seen);
-      }
-      // Nearly every row is on all sides.
-      if (hasBase && isAt(source, base) && isAt(target, base)) {
-        addRaw(table, base, source, target);
-        base = bases.next();
-        source = sources.next();
-        target = targets.next();
-        continue;
-      }
-      Row least = least(least(base, source), target);
-      boolean inBase = isAt(base, least);
-      boolean inSource = isAt(source, least);
-      boolean inTarget = isAt(target, least);
-      Row rowOfTarget = inTarget ? target : Row.ABSENT;
-      if (inSource && inTarget && isByChance(table, source, target)) {
-        addRaw(table, Row.ABSENT, Row.ABSENT, target);
-        rowOfTarget = Row.ABSENT;
-      }
-      addRaw(
-          table,
-          baseOf(inBase ? base : Row.ABSENT, inSource ? rowOfTarget : Row.ABSENT),
-          inSource ? source : Row.ABSENT,
-          rowOfTarget);
-      base = inBase ? bases.next() : base;
-      source = inSource ? sources.next() : source;
-      target = inTarget ? targets.next() : target;
-    }
-    rows.accept(seen);
-    return seen;
-  }
-
-  /** Whether both copies gave one number to two things. */
-  private boolean isByChance(int table, Row source, Row target) {
-    TableModel model = tables.get(table);
-    return pairs == Pairs.BY_IDENTITY
-        && model.table().isNumbered()
-        && !source.sameValues(target)
-        && !model.mayBeOne(source.values(), target.values());
-  }
-
-  /** Without a base the target stands for it, except for a row that the source lacks. */
-  private Row baseOf(Row recorded, Row standIn) {
-    return hasBase ? recorded : standIn;
-  }
-
-  private static Row least(Row one, Row other) {
-    if (!one.isPresent() || !other.isPresent()) {
-      return one.isPresent() ? one : other;
-    }
-    return one.key().compareTo(other.key()) <= 0 ? one : other;
-  }
-
-  private static boolean isAt(Row row, Row least) {
-    return row.isPresent() && least.isPresent() && (row == least || row.key().equals(least.key()));
-  }
-
   private static RowStream mapped(RowStream rows, int table, RowMapping mapping)
       throws IOException {
     return mapping == RowMapping.NONE ? rows : MappedSide.mapped(rows, table, mapping);
   }
 
   /** Takes in a row whose source is in its own terms. */
-  private void addRaw(int table, Row recorded, Row raw, Row target) throws IOException {
+  void addRaw(int table, Row recorded, Row raw, Row target) throws IOException {
     Row base = recorded;
     boolean maps = raw.isPresent() && (isInTwoTerms(base) || !raw.sameValues(base));
     Row source = maps ? mapping.map(table, raw) : raw;

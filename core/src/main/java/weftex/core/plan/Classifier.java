@@ -53,18 +53,18 @@ final class Classifier {
       return inTarget ? Optional.of(removal(table, at, sides)) : Optional.empty();
     }
     if (!inTarget) {
-      if (matching.isWithheld(at)) {
+      if (matching.earlier().isWithheld(at)) {
         return Optional.empty();
       }
       Planned planned = new Planned(table, at, Action.ADD);
-      if (matching.wasWithheld(at)) {
+      if (matching.earlier().wasWithheld(at)) {
         object(
             planned,
             ConflictKind.EDITED_GONE,
             new TreeSet<>(),
             "somebody decided before that it is not added, and it was edited since");
       }
-      if (matching.isGone(at) && !sides.base().isPresent()) {
+      if (matching.earlier().isGone(at) && !sides.base().isPresent()) {
         object(
             planned,
             ConflictKind.EDITED_GONE,
@@ -75,12 +75,13 @@ final class Classifier {
         TableModel model = comparison.tables().get(table);
         // Numbers inside of what was merged before are the target's.
         boolean merged =
-            matching.newcomers().at(at).isPresent() || matching.isMoved(table, sides.base());
+            matching.newcomers().at(at).isPresent()
+                || matching.earlier().isMoved(table, sides.base());
         List<Value> now = merged ? sides.source() : sides.rawSource();
         if (model.meanTheSame(sides.base().values(), now)) {
           return Optional.empty();
         }
-        boolean replaced = matching.isReplaced(at);
+        boolean replaced = matching.earlier().isReplaced(at);
         boolean madeUp = comparison.isMadeUp(table, sides.rawSource());
         planned.objections.add(
             new Planned.Objection(

@@ -65,6 +65,11 @@ final class LeftRow {
     return named;
   }
 
+  /** The key of a row. */
+  List<Value> key(int table, List<Value> row) {
+    return Table.pick(row, comparison.tables().get(table).table().key());
+  }
+
   /** The same, if it is all of the row. */
   Optional<PastMerges.Left> whole(int table, List<Value> key) throws IOException {
     return known(table, key).filter(PastMerges.Left::whole);

@@ -40,6 +40,7 @@ final class Matching {
   private final Map<Newcomer, Value> freed = new HashMap<>();
   private final PastMerges past;
   private final LeftRow left;
+  private final EarlierFates earlier;
 
   Matching(Comparison comparison, SiteMap site, RowFinder source, RowFinder target, Knowledge known)
       throws IOException {
@@ -72,6 +73,12 @@ final class Matching {
             known,
             new Fates.Merging(left, terms));
     fates.decide();
+    this.earlier = new EarlierFates(comparison, this, past, left);
+  }
+
+  /** What earlier merges say. */
+  EarlierFates earlier() {
+    return earlier;
   }
 
   /** What becomes of the rows that the source has added. */
@@ -82,13 +89,6 @@ final class Matching {
   /** The rows that the source has added. */
   Newcomers newcomers() {
     return newcomers;
-  }
-
-  /** Whether somebody decided of a row of the target that the source does not get it. */
-  boolean isDeclined(Table table, List<Value> row) {
-    return table.isNumbered()
-        && row.get(table.number()) instanceof Value.Whole whole
-        && past.isDeclined(new RowName(table.name(), whole.number()));
   }
 
   /** Whether the target never had a numbered row of the source. */
@@ -289,7 +289,7 @@ final class Matching {
    * @param mapped the same in the target's terms
    */
   Row left(int table, List<Value> raw, List<Value> mapped, Row now) throws IOException {
-    Optional<PastMerges.Left> known = left.whole(table, keyOf(table, now.values()));
+    Optional<PastMerges.Left> known = left.whole(table, left.key(table, now.values()));
     return known.isPresent()
         ? left.of(table, now.key(), known.get(), raw, mapped, now.values())
         : Row.ABSENT;
@@ -326,68 +326,6 @@ final class Matching {
     return fates.madeAnewOnTarget(at, removed).orElse(Row.ABSENT);
   }
 
-  /** Whether the target has removed a row since it was merged. */
-  boolean isGone(long at) throws IOException {
-    Newcomer newcomer = newcomers.at(at).orElse(null);
-    return newcomer != null && fates.of(newcomer) instanceof Newcomer.Gone;
-  }
-
-  /** Whether the target has removed a row since it was merged, and given its number away. */
-  boolean isReplaced(long at) throws IOException {
-    Newcomer newcomer = newcomers.at(at).orElse(null);
-    return newcomer != null
-        && fates.of(newcomer) instanceof Newcomer.Gone gone
-        && gone.isReplaced();
-  }
-
-  /**
-   * Whether somebody decided before that the target does not get a new row, which the source has
-   * not edited since.
-   */
-  boolean isWithheld(long at) throws IOException {
-    Newcomer newcomer = newcomers.at(at).orElse(null);
-    if (newcomer == null || !(fates.of(newcomer) instanceof Newcomer.Numbered numbered)) {
-      return false;
-    }
-    Optional<Map<String, Value>> known = past.withheld(numbered.name());
-    if (known.isEmpty()) {
-      return false;
-    }
-    Table table = comparison.tables().get(newcomer.table).table();
-    List<Value> now = mapped(newcomer);
-    return known.get().entrySet().stream()
-        .allMatch(cell -> cell.getValue().equals(now.get(table.position(cell.getKey()).orElse(0))));
-  }
-
-  /** Whether somebody decided before that the target does not get a new row. */
-  boolean wasWithheld(long at) throws IOException {
-    Newcomer newcomer = newcomers.at(at).orElse(null);
-    return newcomer != null
-        && fates.of(newcomer) instanceof Newcomer.Numbered numbered
-        && past.withheld(numbered.name()).isPresent();
-  }
-
-  /** Whether an earlier merge made the row that the source seems to have added. */
-  boolean wasMerged(long at) throws IOException {
-    Newcomer newcomer = newcomers.at(at).orElse(null);
-    if (newcomer == null) {
-      return false;
-    }
-    return fates.of(newcomer) instanceof Newcomer.Gone
-        || fates.of(newcomer) instanceof Newcomer.Matched matched
-            && matched.removedAt() < 0
-            && wasLeft(newcomer.table, matched.row().values());
-  }
-
-  /** Whether a merge wrote a row of the base, whose numbers may be those of either copy. */
-  boolean isMoved(int table, Row base) throws IOException {
-    return base.isPresent() && left.known(table, keyOf(table, base.values())).isPresent();
-  }
-
-  private List<Value> keyOf(int table, List<Value> row) {
-    return Table.pick(row, comparison.tables().get(table).table().key());
-  }
-
   /** A row that the target has removed since, as the last merge left it. */
   Row left(int table, Newcomer.Gone gone, SortKey key, List<Value> raw, List<Value> mapped)
       throws IOException {
@@ -400,14 +338,9 @@ final class Matching {
     Optional<PastMerges.Left> known =
         gone.twin().isPresent()
             ? gone.twin().get().left().filter(PastMerges.Left::whole)
-            : left.whole(table, keyOf(table, mapped));
+            : left.whole(table, left.key(table, mapped));
     return known.isPresent()
         ? left.of(table, key, known.get(), raw, mapped, List.of())
         : Row.ABSENT;
-  }
-
-  /** Whether an earlier merge made or wrote the target's row, and did not remove it. */
-  private boolean wasLeft(int table, List<Value> row) throws IOException {
-    return left.whole(table, keyOf(table, row)).isPresent();
   }
 }

@@ -8,6 +8,9 @@ import java.util.Map;
 import java.util.Set;
 import java.util.function.BiPredicate;
 import weftex.core.change.Action;
+import weftex.core.merge.ConflictKind;
+import weftex.core.row.Table;
+import weftex.core.site.TableModel;
 
 /**
  * The order in which a database takes changes: a change stands after those it needs, otherwise
@@ -28,21 +31,39 @@ final class Ordering {
   /**
    * Orders and numbers what is written.
    *
-   * @param canWait whether a change can be made before one that it needs
+   * @param tables those of the comparison
    */
-  static List<Planned> order(List<Planned> all, BiPredicate<Planned, Planned.Need> canWait) {
+  static List<Planned> order(List<Planned> all, List<TableModel> tables) {
     Ordering wished = new Ordering((planned, need) -> true);
     all.stream()
         .filter(Planned::isWritten)
         .sorted(Comparator.comparing(planned -> rank(planned.action)))
         .forEach(wished::visit);
     // Without circles the second pass finds nothing to move.
-    Ordering possible = new Ordering(canWait.negate());
+    Ordering possible = new Ordering((planned, need) -> !canWait(tables, planned, need));
     wished.ordered.forEach(possible::visit);
     for (int i = 0; i < possible.ordered.size(); i++) {
       possible.ordered.get(i).id = i + 1;
     }
     return possible.ordered;
+  }
+
+  /** Whether a row can be written before the one that it needs. */
+  private static boolean canWait(List<TableModel> tables, Planned planned, Planned.Need need) {
+    if (need.inside()) {
+      return true;
+    }
+    if (planned.action != Action.ADD || need.orElse() != ConflictKind.MISSING_PARENT) {
+      return false;
+    }
+    Table table = tables.get(planned.table).table();
+    return need.columns().stream()
+        .map(table.columns()::get)
+        .allMatch(
+            column ->
+                column.nullable()
+                    || table.foreignKeys().stream()
+                        .noneMatch(key -> key.columns().contains(column.name())));
   }
 
   private static int rank(Action action) {

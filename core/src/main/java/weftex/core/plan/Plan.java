@@ -79,7 +79,7 @@ public final class Plan {
       if (planned.chosen && notContent && planned.action != Action.REMOVE) {
         Optional<Item> item = planner.item(planned, planner.sides(planned));
         brought.merge(
-            item.map(thing -> Planner.called(thing, planned.whose())).orElse(nameOf(planned)),
+            item.map(thing -> Chooser.called(thing, planned.whose())).orElse(nameOf(planned)),
             1L,
             Long::sum);
       }

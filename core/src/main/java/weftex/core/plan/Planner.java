@@ -21,7 +21,6 @@ import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.RowName;
 import weftex.core.row.SortKey;
-import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
@@ -96,8 +95,9 @@ public final class Planner {
 
   /** Chooses changes, checks what they refer to, and puts them in order. */
   public Plan choose(Selection selection) throws IOException {
+    Chooser chooser = new Chooser(this, comparison, schema, selection);
     for (Planned planned : all) {
-      choose(planned, selection);
+      chooser.choose(planned);
     }
     ReferenceCheck references =
         new ReferenceCheck(this, comparison, site, matching, source, target);
@@ -107,15 +107,15 @@ public final class Planner {
     for (int i = 0; i < all.size(); i++) {
       if (all.get(i).chosen) {
         things.look(all.get(i), sides(all.get(i)));
-        check(all.get(i), selection, references, unique, things);
+        check(all.get(i), chooser, references, unique, things);
       }
     }
     for (Planned showing : new Showings(this, comparison, matching, owners, source).offered(all)) {
       showing.offered = true;
-      check(showing, selection, references, unique, things);
+      check(showing, chooser, references, unique, things);
     }
     WholeThings.askAboutWhole(all);
-    List<Planned> ordered = Ordering.order(all, this::canWait);
+    List<Planned> ordered = Ordering.order(all, comparison.tables());
     return new Plan(
         this,
         comparison,
@@ -124,48 +124,6 @@ public final class Planner {
         moving(),
         LeftOut.of(all),
         selection);
-  }
-
-  /** Whether a row can be written before the one that it needs. */
-  private boolean canWait(Planned planned, Planned.Need need) {
-    if (need.inside()) {
-      return true;
-    }
-    if (planned.action != Action.ADD || need.orElse() != ConflictKind.MISSING_PARENT) {
-      return false;
-    }
-    Table table = comparison.tables().get(planned.table).table();
-    return need.columns().stream()
-        .map(table.columns()::get)
-        .allMatch(
-            column ->
-                column.nullable()
-                    || table.foreignKeys().stream()
-                        .noneMatch(key -> key.columns().contains(column.name())));
-  }
-
-  private void choose(Planned planned, Selection selection) throws IOException {
-    planned.members = MemberFilter.ALL;
-    TableModel model = comparison.tables().get(planned.table);
-    Sides sides = sides(planned);
-    boolean asked =
-        selection.choosesTable(isNew(model.table().name()))
-            && selection.chooses(
-                model, sides.inSource() ? sides.rawSource() : sides.base().values());
-    Role role = roles.of(planned, sides);
-    if (asked && (role != Role.CONTENT || !selection.things().isAll())) {
-      Optional<Item> item = item(planned, sides);
-      asked =
-          selection
-              .things()
-              .accepts(item, selection.things().needTrace() ? trace(planned, sides) : Trace.NONE);
-      if (asked && selection.leavesOut(model, role, item)) {
-        planned.leftOutAs =
-            item.map(thing -> called(thing, role)).or(() -> Optional.of(model.table().name()));
-        asked = false;
-      }
-    }
-    planned.chosen = asked && choosesAny(planned, sides, selection.members());
   }
 
   /** Chooses some members of a row's values; whether there is anything to choose. */
@@ -194,16 +152,6 @@ public final class Planner {
     return new MemberChoice(comparison.tables().get(planned.table).table(), members);
   }
 
-  /** What is a copy's own is named one by one: a reader must know what does not travel. */
-  static String called(Item thing, Role role) {
-    return role == Role.OWN ? thing.words() : thing.kind();
-  }
-
-  private boolean isNew(String table) {
-    return schema.stream()
-        .anyMatch(change -> change.column().isEmpty() && change.table().equals(table));
-  }
-
   private MovingValues moving() throws IOException {
     MovingValues values =
         new MovingValues(
@@ -230,7 +178,7 @@ public final class Planner {
   /** Checks a change, and what it needs in turn. */
   private void check(
       Planned planned,
-      Selection selection,
+      Chooser chooser,
       ReferenceCheck references,
       UniqueCheck unique,
       WholeThings things)
@@ -240,24 +188,14 @@ public final class Planner {
     unique.check(planned, sides);
     for (Planned needed : List.copyOf(planned.needs.keySet())) {
       if (!needed.isWritten()) {
-        boolean comesAlong = needed.objections.isEmpty() && comesAlong(needed, selection);
+        boolean comesAlong = needed.objections.isEmpty() && chooser.comesAlong(needed);
         needed.chosen = comesAlong;
         needed.alongWith = comesAlong ? Optional.of(planned) : Optional.empty();
         needed.offered = !comesAlong;
         things.bringWhole(needed, sides(needed));
-        check(needed, selection, references, unique, things);
+        check(needed, chooser, references, unique, things);
       }
     }
-  }
-
-  /**
-   * What a chosen thing needs and nobody objects to comes along: new content, and rows that the
-   * source removed together with it.
-   */
-  private static boolean comesAlong(Planned needed, Selection selection) {
-    return needed.action == Action.ADD
-        ? needed.whose() == Role.CONTENT && selection.things().picks()
-        : needed.with.map(owner -> owner.chosen).orElse(false);
   }
 
   private void classify(int table, long at) throws IOException {
@@ -274,8 +212,8 @@ public final class Planner {
     }
     boolean moved =
         matching.newcomers().at(at).isPresent()
-            ? matching.wasMerged(at) && sides.base().isPresent()
-            : matching.isMoved(table, sides.base());
+            ? matching.earlier().wasMerged(at) && sides.base().isPresent()
+            : matching.earlier().isMoved(table, sides.base());
     if (moved) {
       comparison.recount(at, new Difference(table, sides.base(), now(sides), sides.target()));
     }
@@ -348,7 +286,7 @@ public final class Planner {
 
   /** Whether the target has removed the row since it was merged. */
   boolean isGone(Planned planned) throws IOException {
-    return matching.isGone(planned.at);
+    return matching.earlier().isGone(planned.at);
   }
 
   /** The thing that a row is or belongs to. */

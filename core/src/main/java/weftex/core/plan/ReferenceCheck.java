@@ -7,15 +7,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 import weftex.core.change.Action;
-import weftex.core.change.Ties;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
 import weftex.core.merge.ConflictKind;
-import weftex.core.model.Role;
 import weftex.core.reference.InsideReferences;
 import weftex.core.reference.NumberPlaces;
 import weftex.core.reference.RowFinder;
@@ -28,17 +24,13 @@ import weftex.core.site.TableModel;
 
 /** Finds the rows that a change refers to, and the rows that refer to a removed one. */
 final class ReferenceCheck {
-  /** How many rows that hang on a removed one are looked at singly. */
-  private static final int HANGERS_LOOKED_AT = 1000;
-
   private final Planner planner;
   private final Comparison comparison;
   private final SiteMap site;
   private final Matching matching;
   private final RowFinder source;
   private final RowFinder target;
-  private final TouchedRows touched;
-  private final InsideHangers inside;
+  private final HangerCheck hangers;
   private final Map<List<Object>, Optional<Planned>> offers = new HashMap<>();
 
   ReferenceCheck(
@@ -54,14 +46,12 @@ final class ReferenceCheck {
     this.matching = matching;
     this.source = source;
     this.target = target;
-    this.touched = new TouchedRows(comparison);
-    this.inside = new InsideHangers(comparison, matching, touched);
+    this.hangers = new HangerCheck(planner, comparison, site, matching, target);
   }
 
   void check(Planned planned, Sides sides) throws IOException {
     if (planned.action == Action.REMOVE) {
-      checkHangers(planned, sides);
-      checkInsideHangers(planned, sides);
+      hangers.check(planned, sides);
     } else {
       checkParents(planned, sides);
     }
@@ -130,7 +120,7 @@ final class ReferenceCheck {
     Optional<Planned> provider = newcomer.flatMap(added -> planner.at(added.at));
     boolean added = provider.isPresent() && provider.get().action == Action.ADD;
     if (added && provider.get() != planned) {
-      if (isPartBy(model, reference)) {
+      if (model.parts().isBy(reference)) {
         planned.with = provider;
       }
       planned.needs.put(
@@ -187,19 +177,6 @@ final class ReferenceCheck {
         && Table.pick(planner.sides(planned).rawSource(), reference.targetColumns()).equals(raw);
   }
 
-  private static boolean isPartBy(TableModel model, Reference reference) {
-    return model.parts().of().map(up -> up.columns().equals(reference.columns())).orElse(false);
-  }
-
-  /**
-   * Whether a row was removed because of another: it is a part of it, or nobody meant it by itself,
-   * such as the comments on a removed page.
-   */
-  private static boolean goesWith(Planned own, TableModel from, Reference reference) {
-    return own.action == Action.REMOVE
-        && (own.whose() != Role.CONTENT || isPartBy(from, reference));
-  }
-
   /**
    * The row referred to is on the source but was removed on the target: it can be brought along. A
    * row that the source lacks too refers to nothing there either, which is the source's own affair.
@@ -229,197 +206,5 @@ final class ReferenceCheck {
     }
     offers.put(place, offer);
     return offer;
-  }
-
-  /**
-   * By a foreign key nothing may hang on a removed row; by a reference of the model only what is
-   * new or changed on the target speaks against the removal, the rest is as it is on the source.
-   * What the model calls a part of the row goes along if the row goes; anything else keeps it.
-   */
-  private void checkHangers(Planned planned, Sides sides) throws IOException {
-    Table table = comparison.tables().get(planned.table).table();
-    List<Value> row = sides.target().values();
-    for (SiteMap.Incoming incoming : site.incoming(table.name())) {
-      Reference reference = incoming.reference();
-      List<Value> referred = Table.pick(row, reference.targetColumns());
-      if (referred.stream().anyMatch(Value::isNull) || reference.isUnset(referred)) {
-        continue;
-      }
-      Table from = incoming.from().table();
-      boolean compared = matching.newcomers().positionOf(from.name()).isPresent();
-      if (!compared && incoming.from().ownership().role() == Role.NOISE) {
-        // Noise goes the way that the database sends it; a receipt remembers how it was.
-        continue;
-      }
-      long staying = target.count(from, reference.columns(), referred);
-      boolean newOrChanged = false;
-      long following = 0;
-      for (Row hanger :
-          staying == 0
-              ? List.<Row>of()
-              : target.find(from, reference.columns(), referred, HANGERS_LOOKED_AT)) {
-        Optional<Integer> position = matching.newcomers().positionOf(from.name());
-        Optional<Planned> own =
-            position
-                .flatMap(i -> planner.ofTargetRow(i, hanger.key()))
-                .filter(p -> claimed(p, planned, incoming.from(), reference));
-        if (own.isPresent() && (own.get() == planned || letsGo(own.get(), reference, referred))) {
-          if (own.get() != planned) {
-            planned.needs.put(own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
-          }
-          staying--;
-        } else if (position.isPresent()
-            && isPartBy(incoming.from(), reference)
-            && (incoming.from().ownership().role(hanger.values()) == Role.NOISE
-                || matching.isDeclined(from, hanger.values()))) {
-          // Nobody misses it, or somebody said so, and it would be a part of nothing.
-          follow(planned, position.get(), hanger);
-          staying--;
-        } else if (position.isPresent()
-            && incoming.from().ownership().role(hanger.values()) != Role.NOISE
-            && touched.of(position.get()).contains(hanger.key())) {
-          if (isPartBy(incoming.from(), reference)) {
-            follow(planned, position.get(), hanger);
-            following++;
-            staying--;
-          } else {
-            newOrChanged = true;
-          }
-        }
-      }
-      note(planned, table, from, reference, staying, newOrChanged);
-      if (following > 0) {
-        planned.objections.add(
-            new Planned.Objection(
-                ConflictKind.GONE_IN_USE,
-                false,
-                new TreeSet<>(),
-                rows(following, from)
-                    + (following == 1 ? " that is" : " that are")
-                    + " part of it came in or changed on the other copy, and would go along"));
-      }
-    }
-  }
-
-  /**
-   * Rows that came in or changed on the target and name the removed one inside of a value: a
-   * question, unless their own change lets it go, which is needed then.
-   */
-  private void checkInsideHangers(Planned planned, Sides sides) throws IOException {
-    TableModel model = comparison.tables().get(planned.table);
-    Map<String, Integer> staying = new TreeMap<>();
-    for (InsideHangers.Hanger hanger : inside.of(model, sides.target())) {
-      Optional<Planned> own =
-          planner.ofTargetRow(hanger.table(), hanger.key()).filter(p -> isMade(p, planned));
-      if (own.isPresent() && own.get() == planned) {
-        continue;
-      }
-      if (own.isPresent() && letsGoInside(own.get(), model, sides.target())) {
-        planned.needs.putIfAbsent(
-            own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of(), true));
-      } else {
-        String table = comparison.tables().get(hanger.table()).table().name();
-        staying.merge(table, 1, Integer::sum);
-      }
-    }
-    boolean known =
-        planned.objections.stream()
-            .anyMatch(objection -> objection.kind() == ConflictKind.GONE_IN_USE);
-    if (!staying.isEmpty() && !known) {
-      String rows =
-          staying.entrySet().stream()
-              .map(entry -> rows(entry.getValue(), site.table(entry.getKey()).table()))
-              .collect(Collectors.joining(" and "));
-      boolean one = staying.values().stream().mapToInt(Integer::intValue).sum() == 1;
-      planned.objections.add(
-          new Planned.Objection(
-              ConflictKind.GONE_IN_USE,
-              false,
-              new TreeSet<>(),
-              rows
-                  + (one
-                      ? " that came in or changed on the other copy names"
-                      : " that came in or changed on the other copy name")
-                  + " it inside, and would lose it"));
-    }
-  }
-
-  /** Whether a change is made, or goes with the removed row. */
-  private static boolean isMade(Planned own, Planned removed) {
-    return own == removed || own.chosen || own.with.filter(removed::equals).isPresent();
-  }
-
-  private boolean letsGoInside(Planned other, TableModel removed, Row row) throws IOException {
-    Table table = removed.table();
-    InsideReferences.Found reference =
-        new InsideReferences.Found(table.name(), row.values().get(table.number()));
-    if (other.action == Action.REMOVE) {
-      return true;
-    }
-    Sides sides = planner.sides(other);
-    return !inside
-        .ofTarget(other.table, planner.outcome(other, sides), sides.target().values())
-        .contains(reference);
-  }
-
-  /** A part that the source knows nothing of is removed with its owner, as a change of its own. */
-  private void follow(Planned owner, int table, Row part) throws IOException {
-    Optional<Planned> known = planner.ofTargetRow(table, part.key());
-    Planned follower;
-    if (known.isPresent()) {
-      follower = known.get();
-    } else {
-      long at = comparison.log().append(new Difference(table, part, Row.ABSENT, part));
-      follower = new Planned(table, at, Action.REMOVE);
-      planner.enter(follower, planner.sides(follower));
-    }
-    if (follower.action == Action.REMOVE) {
-      follower.with = Optional.of(owner);
-      owner.needs.put(follower, new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
-    }
-  }
-
-  private static String rows(long count, Table of) {
-    return count + (count == 1 ? " row of " : " rows of ") + of.name();
-  }
-
-  /** Whether a change of a hanging row is made, or is made if the row it hangs on goes. */
-  private static boolean claimed(Planned own, Planned owner, TableModel from, Reference reference) {
-    if (own != owner && own.with.isEmpty() && goesWith(own, from, reference)) {
-      own.with = Optional.of(owner);
-    }
-    boolean comesAlong =
-        own.whose() != Role.CONTENT && own.with.isPresent() && own.objections.isEmpty();
-    return own.chosen || comesAlong;
-  }
-
-  private void note(
-      Planned planned,
-      Table table,
-      Table from,
-      Reference reference,
-      long staying,
-      boolean newOrChanged) {
-    Ties.Hanger place =
-        new Ties.Hanger(
-            from.name(), from.names(reference.columns()), table.names(reference.targetColumns()));
-    planned.hangers.merge(place, staying, Math::max);
-    if (staying > 0 && (reference.enforced() || newOrChanged)) {
-      planned.objections.add(
-          new Planned.Objection(
-              ConflictKind.GONE_IN_USE,
-              true,
-              new TreeSet<>(),
-              rows(staying, from)
-                  + (staying == 1 ? " refers" : " refer")
-                  + " to it and would lose it"));
-    }
-  }
-
-  private boolean letsGo(Planned other, Reference reference, List<Value> referred)
-      throws IOException {
-    return other.action == Action.REMOVE
-        || !Table.pick(planner.outcome(other, planner.sides(other)), reference.columns())
-            .equals(referred);
   }
 }

@@ -111,7 +111,7 @@ final class WholeThings {
     planned.objections.add(
         new Planned.Objection(
             ConflictKind.EDITED_GONE,
-            newcomer != null && matching.isReplaced(newcomer.at),
+            newcomer != null && matching.earlier().isReplaced(newcomer.at),
             new TreeSet<>(),
             "a part of it was edited, and it was removed on the other copy"));
     return Optional.of(planned);

@@ -57,4 +57,9 @@ public record Parts(Optional<Reference> of, Optional<Through> through, String wo
         Through.of(table, said.through(), model, shapes),
         said.word().isEmpty() ? "row of " + table.name() : said.word());
   }
+
+  /** Whether a row is a part of what it refers to by this. */
+  public boolean isBy(Reference reference) {
+    return of.map(up -> up.columns().equals(reference.columns())).orElse(false);
+  }
 }
