@@ -12,7 +12,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import weftex.core.change.Answer;
 import weftex.core.change.Review;
-import weftex.core.plan.ItemFilter;
+import weftex.core.select.ItemFilter;
 import weftex.store.Refusal;
 
 /**

@@ -8,8 +8,8 @@ import java.util.SortedSet;
 import java.util.TreeSet;
 import weftex.core.change.Outline;
 import weftex.core.change.SchemaChange;
-import weftex.core.plan.Selection;
 import weftex.core.row.Value;
+import weftex.core.select.Selection;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 

@@ -18,7 +18,7 @@ import weftex.core.change.Item;
 import weftex.core.change.Outline;
 import weftex.core.change.Review;
 import weftex.core.decide.TakingBack;
-import weftex.core.plan.Selection;
+import weftex.core.select.Selection;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.receipt.Receipt;

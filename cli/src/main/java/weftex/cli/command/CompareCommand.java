@@ -30,7 +30,7 @@ import weftex.core.file.FilePlan;
 import weftex.core.model.Role;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Planner;
-import weftex.core.plan.Selection;
+import weftex.core.select.Selection;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.compare.ComparisonRun;

@@ -21,7 +21,7 @@ import weftex.cli.session.Session;
 import weftex.core.change.Decision;
 import weftex.core.change.Review;
 import weftex.core.changeset.ChangeSetContents;
-import weftex.core.plan.Selection;
+import weftex.core.select.Selection;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 

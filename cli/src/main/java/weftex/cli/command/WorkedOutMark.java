@@ -11,7 +11,7 @@ import weftex.cli.result.WorkedOutReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.core.compare.Comparison;
-import weftex.core.plan.Selection;
+import weftex.core.select.Selection;
 import weftex.store.Refusal;
 import weftex.store.capture.Bases;
 import weftex.store.capture.CaptureWriter;

@@ -18,11 +18,11 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.core.file.FileChoice;
 import weftex.core.model.Role;
-import weftex.core.plan.ItemFilter;
-import weftex.core.plan.MemberFilter;
-import weftex.core.plan.Selection;
-import weftex.core.plan.ThingFilter;
 import weftex.core.row.RowName;
+import weftex.core.select.ItemFilter;
+import weftex.core.select.MemberFilter;
+import weftex.core.select.Selection;
+import weftex.core.select.ThingFilter;
 import weftex.store.Refusal;
 
 /**

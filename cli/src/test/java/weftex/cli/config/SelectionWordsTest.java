@@ -12,7 +12,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import weftex.core.plan.Selection;
+import weftex.core.select.Selection;
 import weftex.store.Refusal;
 
 class SelectionWordsTest {

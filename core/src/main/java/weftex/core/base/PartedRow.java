@@ -1,8 +1,8 @@
 package weftex.core.base;
 
 import java.util.List;
-import weftex.core.plan.BaseEvidence.Weight;
-import weftex.core.plan.BaseEvidence.Why;
+import weftex.core.match.BaseEvidence.Weight;
+import weftex.core.match.BaseEvidence.Why;
 import weftex.core.row.Row;
 import weftex.core.row.Value;
 import weftex.core.site.TableModel;

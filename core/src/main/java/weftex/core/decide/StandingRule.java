@@ -2,7 +2,7 @@ package weftex.core.decide;
 
 import java.util.Optional;
 import weftex.core.change.Decision;
-import weftex.core.plan.Selection;
+import weftex.core.select.Selection;
 
 /**
  * What is decided once for all.

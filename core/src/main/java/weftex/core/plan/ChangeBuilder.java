@@ -15,11 +15,13 @@ import weftex.core.change.Head;
 import weftex.core.change.RowChange;
 import weftex.core.change.Ties;
 import weftex.core.compare.Comparison;
+import weftex.core.match.Newcomer;
 import weftex.core.merge.RowMerger;
 import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.select.Selection;
 import weftex.core.site.TableModel;
 
 /** Builds the changes of a plan, with their values, as they are drafted. */

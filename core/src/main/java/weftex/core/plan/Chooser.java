@@ -9,6 +9,8 @@ import weftex.core.change.SchemaChange;
 import weftex.core.change.Trace;
 import weftex.core.compare.Comparison;
 import weftex.core.model.Role;
+import weftex.core.select.MemberFilter;
+import weftex.core.select.Selection;
 import weftex.core.site.TableModel;
 
 /** Chooses changes, and members of their values, as a selection says. */

@@ -7,6 +7,8 @@ import java.util.SortedSet;
 import java.util.TreeSet;
 import weftex.core.change.Action;
 import weftex.core.compare.Comparison;
+import weftex.core.match.BaseEvidence;
+import weftex.core.match.Matching;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.RowMerger;
 import weftex.core.model.ColumnRule;

@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.stream.LongStream;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
+import weftex.core.match.Matching;
 import weftex.core.model.Role;
 import weftex.core.reference.InsideReferences;
 import weftex.core.reference.NumberPlaces;

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.select.MemberFilter;
 import weftex.core.value.Grafting;
 import weftex.core.value.Structure;
 

@@ -13,6 +13,8 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.core.compare.Comparison;
+import weftex.core.match.Matching;
+import weftex.core.match.Newcomer;
 import weftex.core.model.ColumnRule;
 import weftex.core.reference.NumberPlaces;
 import weftex.core.row.Table;

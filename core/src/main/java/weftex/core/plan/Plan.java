@@ -16,6 +16,7 @@ import weftex.core.change.SchemaChange;
 import weftex.core.compare.Comparison;
 import weftex.core.model.Role;
 import weftex.core.row.Value;
+import weftex.core.select.Selection;
 import weftex.core.site.TableModel;
 
 /** The chosen changes in the order of applying, built one at a time. */

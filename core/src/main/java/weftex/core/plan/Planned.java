@@ -10,6 +10,7 @@ import weftex.core.change.Action;
 import weftex.core.change.Ties;
 import weftex.core.merge.ConflictKind;
 import weftex.core.model.Role;
+import weftex.core.select.MemberFilter;
 
 /** A change that is going to be written, without its values: those are read again from the log. */
 final class Planned {

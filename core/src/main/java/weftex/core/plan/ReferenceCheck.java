@@ -11,6 +11,8 @@ import java.util.TreeSet;
 import weftex.core.change.Action;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
+import weftex.core.match.Matching;
+import weftex.core.match.Newcomer;
 import weftex.core.merge.ConflictKind;
 import weftex.core.reference.InsideReferences;
 import weftex.core.reference.NumberPlaces;

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import weftex.core.change.Action;
 import weftex.core.compare.Comparison;
+import weftex.core.match.Matching;
 import weftex.core.model.Role;
 import weftex.core.row.Table;
 import weftex.core.row.Value;

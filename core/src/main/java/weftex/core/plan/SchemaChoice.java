@@ -12,6 +12,7 @@ import weftex.core.change.SchemaChange;
 import weftex.core.compare.Comparison;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
+import weftex.core.select.Selection;
 import weftex.core.site.SiteMap;
 
 /** Which of the tables and columns that the target lacks are made. */

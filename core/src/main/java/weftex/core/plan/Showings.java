@@ -9,12 +9,14 @@ import java.util.Set;
 import weftex.core.change.Action;
 import weftex.core.change.Item;
 import weftex.core.compare.Comparison;
+import weftex.core.match.Matching;
 import weftex.core.model.PlaceRule;
 import weftex.core.model.Role;
 import weftex.core.reference.InsideReferences;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
+import weftex.core.select.MemberFilter;
 import weftex.core.site.TableModel;
 
 /**

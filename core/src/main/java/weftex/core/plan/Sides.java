@@ -4,6 +4,8 @@ import java.io.IOException;
 import java.util.List;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
+import weftex.core.match.Matching;
+import weftex.core.match.Newcomer;
 import weftex.core.row.Row;
 import weftex.core.row.Value;
 

@@ -17,10 +17,10 @@ import weftex.core.change.RowChange;
 import weftex.core.change.Ties;
 import weftex.core.change.Trace;
 import weftex.core.merge.ConflictKind;
-import weftex.core.plan.ItemFilter;
-import weftex.core.plan.Selection;
-import weftex.core.plan.ThingFilter;
 import weftex.core.row.Value;
+import weftex.core.select.ItemFilter;
+import weftex.core.select.Selection;
+import weftex.core.select.ThingFilter;
 
 class RuleBookTest {
   private final Review review = new Review();
@@ -79,7 +79,7 @@ class RuleBookTest {
                 List.of(),
                 List.of(),
                 things,
-                weftex.core.plan.MemberFilter.ALL,
+                weftex.core.select.MemberFilter.ALL,
                 Optional.empty())),
         Optional.ofNullable(column),
         Optional.ofNullable(keep),

@@ -9,6 +9,7 @@ import weftex.core.change.Alike;
 import weftex.core.change.RowChange;
 import weftex.core.model.SiteModel;
 import weftex.core.row.Table;
+import weftex.core.select.Selection;
 
 /** What one copy removed and the other still has a use for. */
 class GoneTest {

@@ -7,6 +7,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import weftex.core.model.SiteModel;
 import weftex.core.row.RowName;
+import weftex.core.select.Selection;
 
 /** Two things of one name that stay two. */
 class KeptApartTest {

@@ -11,6 +11,10 @@ import org.junit.jupiter.params.provider.CsvSource;
 import weftex.core.change.RowChange;
 import weftex.core.merge.ConflictKind;
 import weftex.core.model.SiteModel;
+import weftex.core.select.ItemFilter;
+import weftex.core.select.MemberFilter;
+import weftex.core.select.Selection;
+import weftex.core.select.ThingFilter;
 import weftex.core.value.Grafting;
 
 /**

@@ -13,6 +13,10 @@ import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
+import weftex.core.select.ItemFilter;
+import weftex.core.select.MemberFilter;
+import weftex.core.select.Selection;
+import weftex.core.select.ThingFilter;
 import weftex.core.yaml.YamlProblem;
 
 /** Whose rows are, what they are a part of, and what two rows make the same thing. */

@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import weftex.core.model.SiteModel;
+import weftex.core.select.Selection;
 import weftex.core.yaml.YamlProblem;
 
 /**

@@ -10,6 +10,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import weftex.core.model.Glob;
 import weftex.core.model.SiteModel;
+import weftex.core.select.MemberFilter;
+import weftex.core.select.Selection;
+import weftex.core.select.ThingFilter;
 import weftex.core.yaml.YamlProblem;
 
 class SelectionTest {

@@ -19,6 +19,10 @@ import weftex.core.compare.Comparison;
 import weftex.core.compare.MemoryLog;
 import weftex.core.compare.RowMapping;
 import weftex.core.compare.Side;
+import weftex.core.match.BaseEvidence;
+import weftex.core.match.Knowledge;
+import weftex.core.match.PastMerges;
+import weftex.core.match.Sameness;
 import weftex.core.model.Role;
 import weftex.core.model.SiteModel;
 import weftex.core.reference.RowFinder;
@@ -31,6 +35,7 @@ import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
+import weftex.core.select.Selection;
 import weftex.core.site.SiteMap;
 
 /**

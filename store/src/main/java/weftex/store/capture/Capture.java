@@ -16,7 +16,7 @@ import java.util.Optional;
 import weftex.core.compare.KeyRange;
 import weftex.core.compare.RangeDigests;
 import weftex.core.compare.RangedSide;
-import weftex.core.plan.BaseEvidence;
+import weftex.core.match.BaseEvidence;
 import weftex.core.row.RowStream;
 import weftex.core.row.Table;
 import weftex.store.FailureWords;

@@ -14,7 +14,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.changeset.JsonLines;
-import weftex.core.plan.BaseEvidence;
+import weftex.core.match.BaseEvidence;
 import weftex.core.row.Value;
 import weftex.store.seal.AtRest;
 

@@ -12,7 +12,7 @@ import weftex.core.change.Action;
 import weftex.core.model.Role;
 import weftex.core.plan.LeftOut;
 import weftex.core.plan.Plan;
-import weftex.core.plan.Selection;
+import weftex.core.select.Selection;
 
 /**
  * How a copy differs from a base that was recorded from the other copy a moment ago. Addresses,

@@ -15,7 +15,7 @@ import java.util.Set;
 import weftex.core.compare.BaseMoves;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
-import weftex.core.plan.PastMerges;
+import weftex.core.match.PastMerges;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Column;
 import weftex.core.row.Row;

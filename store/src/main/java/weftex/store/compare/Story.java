@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import weftex.core.change.Action;
-import weftex.core.plan.PastMerges;
+import weftex.core.match.PastMerges;
 import weftex.core.row.Value;
 import weftex.store.receipt.MergedRows;
 

@@ -18,7 +18,7 @@ import weftex.core.base.Parting;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
 import weftex.core.compare.Side;
-import weftex.core.plan.BaseEvidence;
+import weftex.core.match.BaseEvidence;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;

@@ -77,7 +77,7 @@ class SchemaChangesTest {
 
   private static List<String> plan(Pair pair) throws Exception {
     try (ComparisonRun run = pair.compare()) {
-      return run.planner().choose(weftex.core.plan.Selection.CONTENT).schema().stream()
+      return run.planner().choose(weftex.core.select.Selection.CONTENT).schema().stream()
           .map(change -> change.id() + " " + change.item().words())
           .toList();
     }

@@ -18,7 +18,7 @@ import weftex.core.change.RowChange;
 import weftex.core.changeset.DecisionLine;
 import weftex.core.compare.Tally;
 import weftex.core.model.SiteModel;
-import weftex.core.plan.Selection;
+import weftex.core.select.Selection;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;
 

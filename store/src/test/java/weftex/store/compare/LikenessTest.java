@@ -14,7 +14,7 @@ import weftex.core.address.Address;
 import weftex.core.address.AddressBook;
 import weftex.core.address.CopyAddress;
 import weftex.core.model.SiteModel;
-import weftex.core.plan.Selection;
+import weftex.core.select.Selection;
 import weftex.store.compare.Likeness.Difference;
 import weftex.store.testing.Pair;
 

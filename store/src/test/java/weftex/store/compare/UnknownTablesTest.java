@@ -13,7 +13,7 @@ import weftex.core.change.RowChange;
 import weftex.core.model.Judgement;
 import weftex.core.model.Role;
 import weftex.core.model.SiteModel;
-import weftex.core.plan.Selection;
+import weftex.core.select.Selection;
 import weftex.store.testing.Pair;
 
 /** Tables that no model names: what visitors make in them stays theirs. */

@@ -31,7 +31,7 @@ import weftex.core.mask.Masking;
 import weftex.core.model.Role;
 import weftex.core.model.SiteModel;
 import weftex.core.plan.Plan;
-import weftex.core.plan.Selection;
+import weftex.core.select.Selection;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.apply.Applier;

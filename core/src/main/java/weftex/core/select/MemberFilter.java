@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.select;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -22,7 +22,7 @@ public record MemberFilter(List<String> members, List<String> without) implement
   }
 
   /** These members alone. */
-  static MemberFilter ofPaths(List<List<String>> paths) {
+  public static MemberFilter ofPaths(List<List<String>> paths) {
     return new MemberFilter(
         paths.stream()
             .map(path -> String.join(".", path.stream().map(MemberFilter::quoted).toList()))
@@ -35,7 +35,7 @@ public record MemberFilter(List<String> members, List<String> without) implement
   }
 
   /** Whether nothing is said. */
-  boolean isAll() {
+  public boolean isAll() {
     return equals(ALL);
   }
 

@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.match;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -30,7 +30,7 @@ import weftex.core.value.Weaver;
  * they are new and get a number), and translates the source's references to them into the target's
  * terms. Memory grows with the number of added rows, not of all rows.
  */
-final class Matching {
+public final class Matching {
   private final Comparison comparison;
   private final InsideReferences inside;
   private final InsideReferences insideOfTarget;
@@ -42,7 +42,8 @@ final class Matching {
   private final LeftRow left;
   private final EarlierFates earlier;
 
-  Matching(Comparison comparison, SiteMap site, RowFinder source, RowFinder target, Knowledge known)
+  public Matching(
+      Comparison comparison, SiteMap site, RowFinder source, RowFinder target, Knowledge known)
       throws IOException {
     this.comparison = comparison;
     this.names = new FreedNames(source, target);
@@ -77,22 +78,22 @@ final class Matching {
   }
 
   /** What earlier merges say. */
-  EarlierFates earlier() {
+  public EarlierFates earlier() {
     return earlier;
   }
 
   /** What becomes of the rows that the source has added. */
-  Fates fates() {
+  public Fates fates() {
     return fates;
   }
 
   /** The rows that the source has added. */
-  Newcomers newcomers() {
+  public Newcomers newcomers() {
     return newcomers;
   }
 
   /** Whether the target never had a numbered row of the source. */
-  boolean isNew(Table table, List<Value> row) throws IOException {
+  public boolean isNew(Table table, List<Value> row) throws IOException {
     Optional<Newcomer> newcomer =
         table.isNumbered()
             ? newcomers.find(table.name(), row.get(table.number()))
@@ -101,7 +102,7 @@ final class Matching {
   }
 
   /** The values of a row of the source in the target's terms. */
-  List<Value> mapped(int table, List<Value> values) throws IOException {
+  public List<Value> mapped(int table, List<Value> values) throws IOException {
     return mapped(table, values, inside(table, values));
   }
 
@@ -148,13 +149,13 @@ final class Matching {
   }
 
   /** Those that a model declares, or those that names of members tell. */
-  Map<Integer, NumberPlaces> inside(int table, List<Value> raw, boolean guessed)
+  public Map<Integer, NumberPlaces> inside(int table, List<Value> raw, boolean guessed)
       throws IOException {
     return inside.of(comparison.tables().get(table), raw, guessed);
   }
 
   /** The places of numbers inside a row of the source. */
-  Map<Integer, NumberPlaces> inside(int table, List<Value> raw) throws IOException {
+  public Map<Integer, NumberPlaces> inside(int table, List<Value> raw) throws IOException {
     return inside.of(comparison.tables().get(table), raw);
   }
 
@@ -163,7 +164,7 @@ final class Matching {
    *
    * @param raw the row as it is on the source, where the rows are looked up that rules depend on
    */
-  Map<Integer, NumberPlaces> insideOfMapped(int table, List<Value> mapped, List<Value> raw)
+  public Map<Integer, NumberPlaces> insideOfMapped(int table, List<Value> mapped, List<Value> raw)
       throws IOException {
     return inside.of(comparison.tables().get(table), mapped, raw);
   }
@@ -174,13 +175,13 @@ final class Matching {
    * @param there the row as it is on the target, where the rows are looked up that rules depend on:
    *     what it is going to be may name rows that are not there yet
    */
-  Map<Integer, NumberPlaces> insideOfTarget(int table, List<Value> values, List<Value> there)
+  public Map<Integer, NumberPlaces> insideOfTarget(int table, List<Value> values, List<Value> there)
       throws IOException {
     return insideOfTarget.of(comparison.tables().get(table), values, there);
   }
 
   /** Members of a row of the source that say where others are shown. */
-  List<InsideReferences.Showing> showings(int table, List<Value> raw) throws IOException {
+  public List<InsideReferences.Showing> showings(int table, List<Value> raw) throws IOException {
     return inside.showings(comparison.tables().get(table), raw);
   }
 
@@ -233,7 +234,7 @@ final class Matching {
   }
 
   /** The values of an added row in the target's terms, its own number included. */
-  List<Value> mapped(Newcomer newcomer) throws IOException {
+  public List<Value> mapped(Newcomer newcomer) throws IOException {
     List<Value> mapped = mapped(newcomer.table, sourceValues(newcomer));
     int number = comparison.tables().get(newcomer.table).table().number();
     if (number >= 0) {
@@ -288,7 +289,7 @@ final class Matching {
    * @param raw the source's row, its references in its own terms
    * @param mapped the same in the target's terms
    */
-  Row left(int table, List<Value> raw, List<Value> mapped, Row now) throws IOException {
+  public Row left(int table, List<Value> raw, List<Value> mapped, Row now) throws IOException {
     Optional<PastMerges.Left> known = left.whole(table, left.key(table, now.values()));
     return known.isPresent()
         ? left.of(table, now.key(), known.get(), raw, mapped, now.values())
@@ -300,12 +301,12 @@ final class Matching {
    *
    * @param raw the source's row, its references in its own terms; empty if it has none
    */
-  Row base(int table, Row base, List<Value> raw) throws IOException {
+  public Row base(int table, Row base, List<Value> raw) throws IOException {
     return left.base(table, base, raw, List.of());
   }
 
   /** The same of a row that the source removed. */
-  Row baseOfRemoved(int table, Row base, Row onTarget) throws IOException {
+  public Row baseOfRemoved(int table, Row base, Row onTarget) throws IOException {
     Row before =
         left.base(table, base, List.of(), onTarget.isPresent() ? onTarget.values() : base.values());
     int number = comparison.tables().get(table).table().number();
@@ -322,12 +323,12 @@ final class Matching {
    * The target's row that it has made anew of one that both copies removed; absent if there is
    * none.
    */
-  Row madeAnewOnTarget(long at, Difference removed) throws IOException {
+  public Row madeAnewOnTarget(long at, Difference removed) throws IOException {
     return fates.madeAnewOnTarget(at, removed).orElse(Row.ABSENT);
   }
 
   /** A row that the target has removed since, as the last merge left it. */
-  Row left(int table, Newcomer.Gone gone, SortKey key, List<Value> raw, List<Value> mapped)
+  public Row left(int table, Newcomer.Gone gone, SortKey key, List<Value> raw, List<Value> mapped)
       throws IOException {
     if (gone.before().isPresent()) {
       List<Value> before = new ArrayList<>(gone.before().get());

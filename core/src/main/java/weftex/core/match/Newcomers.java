@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.match;
 
 import java.io.IOException;
 import java.math.BigInteger;
@@ -23,7 +23,7 @@ import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 
 /** The rows that the source has added, and those that it has removed, as they are looked for. */
-final class Newcomers {
+public final class Newcomers {
   private final Comparison comparison;
   private final Map<Long, Newcomer> byPosition = new LinkedHashMap<>();
   private final Map<String, Integer> positionOfTable = new HashMap<>();
@@ -105,22 +105,22 @@ final class Newcomers {
   }
 
   /** All of them, in the order of the comparison. */
-  Collection<Newcomer> all() {
+  public Collection<Newcomer> all() {
     return byPosition.values();
   }
 
   /** The row that the source added at a position of the log. */
-  Optional<Newcomer> at(long at) {
+  public Optional<Newcomer> at(long at) {
     return Optional.ofNullable(byPosition.get(at));
   }
 
   /** The added row that has these values in these columns on the source. */
-  Optional<Newcomer> find(String table, List<Integer> columns, List<Value> values) {
+  public Optional<Newcomer> find(String table, List<Integer> columns, List<Value> values) {
     return Optional.ofNullable(index.getOrDefault(new Place(table, columns), Map.of()).get(values));
   }
 
   /** The added row that has a number on the source. */
-  Optional<Newcomer> find(String table, Value number) {
+  public Optional<Newcomer> find(String table, Value number) {
     Optional<Integer> position = positionOf(table);
     return position.isEmpty()
         ? Optional.empty()
@@ -131,7 +131,7 @@ final class Newcomers {
   }
 
   /** The position of a table in the comparison. */
-  Optional<Integer> positionOf(String table) {
+  public Optional<Integer> positionOf(String table) {
     return Optional.ofNullable(positionOfTable.get(table));
   }
 

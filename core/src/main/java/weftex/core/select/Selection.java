@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.select;
 
 import java.math.BigInteger;
 import java.util.ArrayList;
@@ -167,12 +167,12 @@ public record Selection(
   }
 
   /** Whether a table is chosen for itself, whatever its rows. */
-  boolean choosesWhole(TableModel model) {
+  public boolean choosesWhole(TableModel model) {
     return isIncluded(model) && !things.picks() && (rows.isEmpty() || !tables.isEmpty());
   }
 
   /** Whether a table is chosen by being new on the target, or not. */
-  boolean choosesTable(boolean isNew) {
+  public boolean choosesTable(boolean isNew) {
     return newTables.map(wanted -> wanted == isNew).orElse(true);
   }
 
@@ -189,7 +189,7 @@ public record Selection(
   }
 
   /** Whether a column that never travels is asked for by name. */
-  boolean asksFor(String table, String column) {
+  public boolean asksFor(String table, String column) {
     return with.contains(table + "." + column);
   }
 

@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.match;
 
 import java.util.List;
 import java.util.Optional;
@@ -7,9 +7,9 @@ import weftex.core.row.RowName;
 import weftex.core.row.Value;
 
 /** A row that the source has added, and what becomes of it on the target. */
-final class Newcomer {
-  final int table;
-  final long at;
+public final class Newcomer {
+  public final int table;
+  public final long at;
 
   /** By which the source knows it; empty where rows have no numbers. */
   final Optional<RowName> name;
@@ -24,14 +24,14 @@ final class Newcomer {
   }
 
   /** What becomes of a row that the source has added. */
-  sealed interface Fate {}
+  public sealed interface Fate {}
 
   /**
    * It is new to the target and gets a number there.
    *
    * @param renumbered whether its own number is taken
    */
-  record Numbered(RowName name, boolean renumbered) implements Fate {}
+  public record Numbered(RowName name, boolean renumbered) implements Fate {}
 
   /** It is new to the target under its own key, which is no number. */
   record Keyed() implements Fate {}
@@ -43,7 +43,7 @@ final class Newcomer {
    * @param twin what it was there; empty for a row whose key is no number
    * @param before as both had it, in the target's terms; empty if that is known by the twin
    */
-  record Gone(Optional<PastMerges.Twin> twin, Optional<List<Value>> before) implements Fate {
+  public record Gone(Optional<PastMerges.Twin> twin, Optional<List<Value>> before) implements Fate {
     Gone(Optional<PastMerges.Twin> twin) {
       this(twin, Optional.empty());
     }
@@ -61,5 +61,5 @@ final class Newcomer {
    * @param removedAt where the log says that the source removed that very row and made it anew; -1
    *     if both copies added it
    */
-  record Matched(Row row, long removedAt) implements Fate {}
+  public record Matched(Row row, long removedAt) implements Fate {}
 }

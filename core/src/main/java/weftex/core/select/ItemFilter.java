@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.select;
 
 import weftex.core.change.Item;
 import weftex.core.model.Glob;

@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.select;
 
 import java.util.List;
 import java.util.Optional;
@@ -50,12 +50,12 @@ public record ThingFilter(
   }
 
   /** Whether some things are asked for, rather than all but some. */
-  boolean picks() {
+  public boolean picks() {
     return !items.isEmpty() || !paths.isEmpty() || !authors.isEmpty() || !since.isEmpty();
   }
 
   /** Whether more must be known of a thing than what it is called. */
-  boolean needTrace() {
+  public boolean needTrace() {
     return !paths.isEmpty()
         || !withoutPaths.isEmpty()
         || !authors.isEmpty()

@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.match;
 
 import java.io.IOException;
 import java.util.List;
@@ -11,7 +11,7 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 
 /** What earlier merges, and decisions in them, say of rows. */
-final class EarlierFates {
+public final class EarlierFates {
   private final Comparison comparison;
   private final Matching matching;
   private final Newcomers newcomers;
@@ -29,13 +29,13 @@ final class EarlierFates {
   }
 
   /** Whether the target has removed a row since it was merged. */
-  boolean isGone(long at) throws IOException {
+  public boolean isGone(long at) throws IOException {
     Newcomer newcomer = newcomers.at(at).orElse(null);
     return newcomer != null && fates.of(newcomer) instanceof Newcomer.Gone;
   }
 
   /** Whether the target has removed a row since it was merged, and given its number away. */
-  boolean isReplaced(long at) throws IOException {
+  public boolean isReplaced(long at) throws IOException {
     Newcomer newcomer = newcomers.at(at).orElse(null);
     return newcomer != null
         && fates.of(newcomer) instanceof Newcomer.Gone gone
@@ -46,7 +46,7 @@ final class EarlierFates {
    * Whether somebody decided before that the target does not get a new row, which the source has
    * not edited since.
    */
-  boolean isWithheld(long at) throws IOException {
+  public boolean isWithheld(long at) throws IOException {
     Newcomer newcomer = newcomers.at(at).orElse(null);
     if (newcomer == null || !(fates.of(newcomer) instanceof Newcomer.Numbered numbered)) {
       return false;
@@ -62,7 +62,7 @@ final class EarlierFates {
   }
 
   /** Whether somebody decided before that the target does not get a new row. */
-  boolean wasWithheld(long at) throws IOException {
+  public boolean wasWithheld(long at) throws IOException {
     Newcomer newcomer = newcomers.at(at).orElse(null);
     return newcomer != null
         && fates.of(newcomer) instanceof Newcomer.Numbered numbered
@@ -70,7 +70,7 @@ final class EarlierFates {
   }
 
   /** Whether an earlier merge made the row that the source seems to have added. */
-  boolean wasMerged(long at) throws IOException {
+  public boolean wasMerged(long at) throws IOException {
     Newcomer newcomer = newcomers.at(at).orElse(null);
     if (newcomer == null) {
       return false;
@@ -82,7 +82,7 @@ final class EarlierFates {
   }
 
   /** Whether a merge wrote a row of the base, whose numbers may be those of either copy. */
-  boolean isMoved(int table, Row base) throws IOException {
+  public boolean isMoved(int table, Row base) throws IOException {
     return base.isPresent() && left.known(table, left.key(table, base.values())).isPresent();
   }
 
@@ -92,7 +92,7 @@ final class EarlierFates {
   }
 
   /** Whether somebody decided of a row of the target that the source does not get it. */
-  boolean isDeclined(Table table, List<Value> row) {
+  public boolean isDeclined(Table table, List<Value> row) {
     return table.isNumbered()
         && row.get(table.number()) instanceof Value.Whole whole
         && past.isDeclined(new RowName(table.name(), whole.number()));

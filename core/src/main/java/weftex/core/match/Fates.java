@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.match;
 
 import java.io.IOException;
 import java.math.BigInteger;
@@ -24,7 +24,7 @@ import weftex.core.site.TableModel;
  * it, or gets it as a new one. In this order: what somebody says, what earlier merges made, who a
  * person is, and what a thing's identity tells.
  */
-final class Fates {
+public final class Fates {
   /** How many rows with one identity are looked at singly. */
   private static final int ALIKE_LOOKED_AT = 200;
 
@@ -95,14 +95,14 @@ final class Fates {
   }
 
   /** Rows that were to be kept apart, and that are none that the source added. */
-  Set<RowName> notApart() {
+  public Set<RowName> notApart() {
     Set<RowName> unknown = new HashSet<>(said.apart());
     unknown.removeIf(row -> newcomers.find(row.table(), new Value.Whole(row.number())).isPresent());
     return unknown;
   }
 
   /** Why rows can't be the same as what somebody said, as sentences; empty if all can. */
-  List<String> notSame() throws IOException {
+  public List<String> notSame() throws IOException {
     List<String> reasons = new ArrayList<>();
     for (Map.Entry<RowName, BigInteger> pair : said.same().entrySet()) {
       RowName row = pair.getKey();
@@ -134,12 +134,12 @@ final class Fates {
   }
 
   /** Whether somebody said that it is no other thing of the same identity. */
-  boolean isKeptApart(Newcomer newcomer) {
+  public boolean isKeptApart(Newcomer newcomer) {
     return newcomer.name.filter(said.apart()::contains).isPresent();
   }
 
   /** Whether the source removed the row at this position only to make the same thing anew. */
-  boolean wasMadeAnew(long removedAt) {
+  public boolean wasMadeAnew(long removedAt) {
     return madeAnew.contains(removedAt);
   }
 
@@ -151,12 +151,12 @@ final class Fates {
   /**
    * Whether the row at this position is an account of somebody who has another one on the target.
    */
-  boolean isKnownPerson(long at) {
+  public boolean isKnownPerson(long at) {
     return known.contains(at);
   }
 
   /** What becomes of an added row; found out once. */
-  Newcomer.Fate of(Newcomer newcomer) throws IOException {
+  public Newcomer.Fate of(Newcomer newcomer) throws IOException {
     if (newcomer.fate == null) {
       newcomer.deciding = true;
       Table table = comparison.tables().get(newcomer.table).table();

@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.match;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -19,7 +19,7 @@ import weftex.core.site.TableModel;
  * Names for things that stay two though they are called the same: {@code winter-2}, as the CMS
  * itself would have called the second one.
  */
-final class FreedNames {
+public final class FreedNames {
   private static final Pattern LENGTH = Pattern.compile("\\((\\d+)\\)");
 
   private final RowFinder source;
@@ -32,7 +32,7 @@ final class FreedNames {
   }
 
   /** The column of a row's identity that gets a number. */
-  static Optional<Integer> column(TableModel model) {
+  public static Optional<Integer> column(TableModel model) {
     return model.identity().columns().stream()
         .filter(column -> model.handling().columns().get(column) == ColumnRule.NUMBERED)
         .findFirst();
