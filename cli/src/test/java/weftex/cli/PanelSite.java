@@ -42,7 +42,7 @@ final class PanelSite {
   /** A connection of the panel's own to live. */
   Connection connection() throws SQLException {
     return DriverManager.getConnection(
-        "jdbc:sqlite:" + folder.resolve("live.db") + "?busy_timeout=200");
+        "jdbc:sqlite:" + folder.resolve("live.db") + "?busy_timeout=20");
   }
 
   /** Takes a statement. */

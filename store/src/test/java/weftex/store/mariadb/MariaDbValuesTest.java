@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
 import java.util.List;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -94,6 +95,7 @@ class MariaDbValuesTest {
   }
 
   @Test
+  @Tag("full")
   void aRowOfSixteenMegabytesArrives() throws Exception {
     Pair pair = Pair.create(Pair.Kind.MARIADB, folder, SiteModel.PLAIN);
     pair.both(
