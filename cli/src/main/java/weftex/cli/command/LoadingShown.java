@@ -2,10 +2,10 @@ package weftex.cli.command;
 
 import java.nio.file.Path;
 import weftex.cli.render.Progress;
-import weftex.store.dump.SqlFile;
+import weftex.store.dump.LoadingWatcher;
 
 /** Shows how far the loading of a file is, and that another process is at it. */
-final class LoadingShown implements SqlFile.Watcher {
+final class LoadingShown implements LoadingWatcher {
   private final Workplace place;
 
   LoadingShown(Workplace place) {
@@ -13,9 +13,9 @@ final class LoadingShown implements SqlFile.Watcher {
   }
 
   @Override
-  public SqlFile.Watch loading(Path file, long bytes) {
+  public LoadingWatcher.Watch loading(Path file, long bytes) {
     Progress progress = Progress.ofBytes(place.session(), "loading " + place.shown(file), bytes);
-    return new SqlFile.Watch() {
+    return new LoadingWatcher.Watch() {
       @Override
       public void accept(long read) {
         progress.accept(read);

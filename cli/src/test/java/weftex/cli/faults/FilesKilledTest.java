@@ -48,6 +48,7 @@ import weftex.store.seal.Keyring;
  */
 class FilesKilledTest {
   @TempDir Path folder;
+  @TempDir Path kept;
 
   /** The end of the process, of which nothing more is heard. */
   private static final class Killed extends Error {
@@ -163,14 +164,14 @@ class FilesKilledTest {
 
   /** What is there before a run, to begin again from. */
   private void keep(String name) throws IOException {
-    copy(folder, folder.resolveSibling(folder.getFileName() + "-" + name));
+    copy(folder, kept.resolve(name));
   }
 
   private void again(String name) throws IOException {
     for (String part : List.of("live", "staging", ".weftex")) {
       delete(folder.resolve(part));
     }
-    copy(folder.resolveSibling(folder.getFileName() + "-" + name), folder);
+    copy(kept.resolve(name), folder);
   }
 
   private static void delete(Path path) throws IOException {

@@ -11,12 +11,9 @@ import java.security.MessageDigest;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.SQLWarning;
 import java.sql.Statement;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HexFormat;
-import java.util.List;
 import java.util.Optional;
 import java.util.function.LongConsumer;
 import java.util.regex.Pattern;
@@ -34,52 +31,15 @@ import weftex.store.state.Files0600;
  * the file is the same.
  */
 public final class SqlFile implements CopySpec.Origin {
-  /** How MariaDB and MySQL say that text is not in the character set that it should be in. */
-  private static final int INCORRECT_STRING = 1366;
-
   private static final int FRONT = 1 << 16;
   private static final Pattern SQLITE = Pattern.compile("(?m)^(PRAGMA |BEGIN TRANSACTION;)");
-  private static final Pattern SERVER = Pattern.compile("(?m)^-- (MariaDB|MySQL) dump ");
-  private static final Pattern OURS = Pattern.compile("^" + Pattern.quote(CopySaver.TITLE));
-
   private final Path file;
   private final CopySpec scratch;
   private final AtRest atRest;
   private final Room room;
-  private Watcher watcher = Watcher.NOBODY;
+  private LoadingWatcher watcher = LoadingWatcher.NOBODY;
   private boolean loaded;
   private String left = "";
-
-  /** Whoever wants to know that a file is loaded, which can take long. */
-  public interface Watcher {
-    /** Wants to know nothing. */
-    Watcher NOBODY =
-        new Watcher() {
-          @Override
-          public Watch loading(Path file, long bytes) {
-            return read -> {};
-          }
-
-          @Override
-          public void waiting(Path file) {}
-        };
-
-    /**
-     * Loading begins.
-     *
-     * @param bytes how large the file is
-     */
-    Watch loading(Path file, long bytes);
-
-    /** Another process is loading a file into the same database, and this one waits for that. */
-    void waiting(Path file);
-  }
-
-  /** Is told how many bytes of the file are loaded, and closed at the end. */
-  public interface Watch extends LongConsumer, AutoCloseable {
-    @Override
-    default void close() {}
-  }
 
   /** Where scratch databases are. */
   public interface Host {
@@ -182,7 +142,7 @@ public final class SqlFile implements CopySpec.Origin {
     }
   }
 
-  private static String front(Path file, AtRest atRest) throws IOException {
+  static String front(Path file, AtRest atRest) throws IOException {
     try (InputStream in = PackedFile.unpack(atRest.open(file))) {
       return new String(in.readNBytes(FRONT), StandardCharsets.UTF_8);
     }
@@ -198,7 +158,7 @@ public final class SqlFile implements CopySpec.Origin {
   }
 
   /** From now on, whoever wants to know that it is loaded. */
-  public void watchedBy(Watcher other) {
+  public void watchedBy(LoadingWatcher other) {
     watcher = other;
   }
 
@@ -239,7 +199,11 @@ public final class SqlFile implements CopySpec.Origin {
         checkOurs(connection, ScratchMark.of(connection));
         words.emptyScratch(connection);
         ScratchMark.makeTable(connection);
-        left = fill(connection, words);
+        DumpLoader.Loaded rows = new DumpLoader(connection, words).load(file, atRest, watcher);
+        if (!rows.whole()) {
+          throw refusal("is cut off: its last line does not say that it is complete", null);
+        }
+        left = rows.left();
       }
       new ScratchMark(hash, bytes, modified, true, left).write(connection);
     }
@@ -334,12 +298,6 @@ public final class SqlFile implements CopySpec.Origin {
     return HexFormat.of().formatHex(digest.digest());
   }
 
-  private static void run(Connection connection, String sql) throws SQLException {
-    try (Statement statement = connection.createStatement()) {
-      statement.execute(sql);
-    }
-  }
-
   /** A database that somebody else filled is never emptied. */
   private void checkOurs(Connection connection, Optional<ScratchMark> mark)
       throws SQLException, Refusal {
@@ -355,76 +313,6 @@ public final class SqlFile implements CopySpec.Origin {
               + file
               + " would be loaded, has tables that Weftex did not make. Nothing was changed.",
           "Name an empty database, or none, under 'scratch' in weftex.yaml.");
-    }
-  }
-
-  /** Loads, and gives the lines of what stays text. */
-  private String fill(Connection connection, DumpDialect words)
-      throws SQLException, IOException, Refusal {
-    for (String first : words.first()) {
-      run(connection, first);
-    }
-    List<String> text = new ArrayList<>();
-    DumpStatement telling = new DumpStatement(words.escapesByBackslash());
-    CountingInputStream counted = new CountingInputStream(atRest.open(file));
-    try (Watch watch = watcher.loading(file, Files.size(file));
-        Tail in = new Tail(PackedFile.unpack(counted))) {
-      SqlStatements statements = new SqlStatements(in, words.escapesByBackslash());
-      try (ReadAhead<Told> ahead = new ReadAhead<>(() -> told(statements, telling))) {
-        for (Optional<Told> next = ahead.next(); next.isPresent(); next = ahead.next()) {
-          if (next.get().fate() == DumpStatement.Fate.EXECUTED) {
-            execute(connection, next.get().statement());
-          } else if (next.get().fate() == DumpStatement.Fate.STAYS_TEXT) {
-            text.add(String.valueOf(next.get().statement().line()));
-          }
-          watch.accept(counted.count());
-        }
-      }
-      checkWhole(in.text());
-    }
-    for (String last : words.last()) {
-      run(connection, last);
-    }
-    return String.join(", ", text);
-  }
-
-  private record Told(SqlStatements.Statement statement, DumpStatement.Fate fate) {}
-
-  /** What one says of the character set holds from the next one on, so it is told before that. */
-  private static Optional<Told> told(SqlStatements statements, DumpStatement telling)
-      throws Refusal, IOException {
-    Optional<SqlStatements.Statement> read = statements.next();
-    if (read.isEmpty()) {
-      return Optional.empty();
-    }
-    DumpStatement.Told told = telling.told(read.get());
-    told.charset().ifPresent(statements::declared);
-    return Optional.of(new Told(read.get(), told.fate()));
-  }
-
-  private void execute(Connection connection, SqlStatements.Statement statement)
-      throws SQLException {
-    try (Statement executed = connection.createStatement()) {
-      executed.execute(statement.text());
-      for (SQLWarning said = executed.getWarnings(); said != null; said = said.getNextWarning()) {
-        if (said.getErrorCode() == INCORRECT_STRING) {
-          throw new SQLException(
-              said.getMessage() + "; the file is in another character set than it says");
-        }
-      }
-    } catch (SQLException e) {
-      throw new SQLException("line " + statement.line() + ": " + FailureWords.of(e), e);
-    }
-  }
-
-  /** Both of the servers' own clients, and we, end a file by a line that says so. */
-  private void checkWhole(String tail) throws Refusal, IOException {
-    String front = front(file, atRest);
-    boolean cut =
-        SERVER.matcher(front).find() && !tail.contains("-- Dump completed")
-            || OURS.matcher(front).find() && !tail.endsWith(CopySaver.COMPLETE);
-    if (cut) {
-      throw refusal("is cut off: its last line does not say that it is complete", null);
     }
   }
 

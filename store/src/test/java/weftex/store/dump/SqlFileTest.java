@@ -162,9 +162,9 @@ class SqlFileTest {
     SqlFile.of(live)
         .orElseThrow()
         .watchedBy(
-            new SqlFile.Watcher() {
+            new LoadingWatcher() {
               @Override
-              public SqlFile.Watch loading(Path loaded, long bytes) {
+              public LoadingWatcher.Watch loading(Path loaded, long bytes) {
                 told.add("begins " + bytes);
                 return read -> told.add("at " + read);
               }
