@@ -1,0 +1,76 @@
+package weftex.store.dump;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.junit.jupiter.api.Test;
+import weftex.store.Refusal;
+
+class ReadAheadTest {
+  @Test
+  void allComeInTheirOrder() throws Exception {
+    Iterator<String> rows = List.of("a", "b", "c").iterator();
+    try (ReadAhead<String> ahead =
+        new ReadAhead<>(() -> rows.hasNext() ? Optional.of(rows.next()) : Optional.empty())) {
+      assertThat(ahead.next()).contains("a");
+      assertThat(ahead.next()).contains("b");
+      assertThat(ahead.next()).contains("c");
+      assertThat(ahead.next()).isEmpty();
+      assertThat(ahead.next()).isEmpty();
+    }
+  }
+
+  @Test
+  void oneIsReadWhileTheOneBeforeItIsUsedAndNoMore() throws Exception {
+    AtomicInteger read = new AtomicInteger();
+    CountDownLatch second = new CountDownLatch(2);
+    try (ReadAhead<Integer> ahead =
+        new ReadAhead<>(
+            () -> {
+              second.countDown();
+              return Optional.of(read.incrementAndGet());
+            })) {
+      assertThat(ahead.next()).contains(1);
+      assertThat(second.await(10, TimeUnit.SECONDS)).isTrue();
+      assertThat(ahead.next()).contains(2);
+      assertThat(read.get()).isLessThanOrEqualTo(3);
+    }
+  }
+
+  @Test
+  void whatGoesWrongWhileReadingIsSaidWhereItIsAskedFor() throws Exception {
+    try (ReadAhead<String> ahead =
+        new ReadAhead<>(
+            () -> {
+              throw new IOException("the disk is gone");
+            })) {
+      assertThatThrownBy(ahead::next)
+          .isInstanceOf(IOException.class)
+          .hasMessage("the disk is gone");
+    }
+    Refusal refusal = new Refusal(Refusal.Kind.PROTECTED, "No.", "Do else.");
+    try (ReadAhead<String> ahead =
+        new ReadAhead<>(
+            () -> {
+              throw refusal;
+            })) {
+      assertThatThrownBy(ahead::next).isSameAs(refusal);
+    }
+    try (ReadAhead<String> ahead =
+        new ReadAhead<>(
+            () -> {
+              throw new IllegalStateException("a fault");
+            })) {
+      assertThatThrownBy(ahead::next)
+          .isInstanceOf(IOException.class)
+          .hasRootCauseMessage("a fault");
+    }
+  }
+}
