@@ -292,18 +292,23 @@ public final class MergeScript {
         if (first && !words.comparesDigests()) {
           row = copied.whole(row);
         }
+        boolean byColumn = row.isComparedWith(row, first);
         boolean another =
             !some.isEmpty()
                 && (some.get(0).table() != row.table()
                     || some.get(0).isThere(first) != row.isThere(first)
+                    || some.get(0).isComparedWith(some.get(0), first) != byColumn
+                    || byColumn && !row.isComparedWith(some.get(0), first)
                     || some.size() == ROWS_AT_ONCE
                     || sql.size() > COMPARED_AT_ONCE);
         if (another) {
           checked(some, first);
         }
-        String table = words.quoted(row.table().realName());
-        sql.put(some.isEmpty() ? words.counts(table) : words.orCounts(table));
-        row.isAs(sql, first);
+        if (!byColumn) {
+          String table = words.quoted(row.table().realName());
+          sql.put(some.isEmpty() ? words.counts(table) : words.orCounts(table));
+          row.isAs(sql, first);
+        }
         some.add(row);
       }
       if (!some.isEmpty()) {
@@ -313,6 +318,10 @@ public final class MergeScript {
 
     /** Ends a comparison, and forgets its rows. */
     private void checked(List<ScriptRow> rows, boolean first) throws IOException {
+      if (rows.get(0).isComparedWith(rows.get(0), first)) {
+        sql.put(words.counts(words.quoted(rows.get(0).table().realName())));
+        ScriptRow.areAs(sql, rows, first);
+      }
       sql.put(words.counted());
       gathered();
       statements(

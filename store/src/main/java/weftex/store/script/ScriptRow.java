@@ -1,6 +1,7 @@
 package weftex.store.script;
 
 import java.io.IOException;
+import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -117,20 +118,88 @@ record ScriptRow(
   /** That it is as it must be, before it is written or after; of an update what was written. */
   void isAs(SqlOut sql, boolean first) throws Refusal {
     key(sql);
-    if (!isThere(first)) {
-      return;
-    }
-    Map<String, Value> values =
-        first ? before : action == Action.UPDATE ? only(after, moved()) : after;
-    for (Map.Entry<String, Value> cell : values.entrySet()) {
-      Optional<Integer> at = shape().position(cell.getKey());
-      if (at.isPresent() && !shape().key().contains(at.get())) {
-        if (cell.getValue() instanceof Value.Digest && !words.comparesDigests()) {
-          throw notWhole(cell.getKey());
-        }
-        words.same(sql, shape().columns().get(at.get()), cell.getValue());
+    for (Map.Entry<Column, Value> cell : compared(first).entrySet()) {
+      if (cell.getValue() instanceof Value.Digest && !words.comparesDigests()) {
+        throw notWhole(cell.getKey().name());
       }
+      words.same(sql, cell.getKey(), cell.getValue());
     }
+  }
+
+  /** What must be as it is here, besides the key. */
+  private Map<Column, Value> compared(boolean first) {
+    Map<Column, Value> compared = new LinkedHashMap<>();
+    if (isThere(first)) {
+      Map<String, Value> values =
+          first ? before : action == Action.UPDATE ? only(after, moved()) : after;
+      values.forEach(
+          (name, value) ->
+              shape()
+                  .position(name)
+                  .filter(at -> !shape().key().contains(at))
+                  .ifPresent(at -> compared.put(shape().columns().get(at), value)));
+    }
+    return compared;
+  }
+
+  /**
+   * The same of many rows, column by column, which a server reads in a third of the time.
+   *
+   * @param rows of which each {@link #isComparedWith} the first
+   */
+  static void areAs(SqlOut sql, List<ScriptRow> rows, boolean first) {
+    ScriptRow one = rows.get(0);
+    String key = one.words.quoted(one.number().orElseThrow().name());
+    String comma = key + " IN (";
+    Map<Column, Map<BigInteger, Value>> columns = new LinkedHashMap<>();
+    for (ScriptRow row : rows) {
+      BigInteger number = row.numbered();
+      sql.put(comma).put(number.toString());
+      comma = ", ";
+      row.compared(first)
+          .forEach(
+              (column, value) ->
+                  columns
+                      .computeIfAbsent(column, ignored -> new LinkedHashMap<>())
+                      .put(number, value));
+    }
+    sql.put(")");
+    columns.forEach((column, values) -> one.words.same(sql, column, key, values));
+  }
+
+  /** The column of whole numbers that is the key. */
+  private Optional<Column> number() {
+    return shape().key().size() == 1
+        ? Optional.of(shape().columns().get(shape().key().get(0)))
+            .filter(column -> column.kind() == ValueKind.WHOLE)
+        : Optional.empty();
+  }
+
+  private BigInteger numbered() {
+    return ((Value.Whole) key.values().iterator().next()).number();
+  }
+
+  /** Whether one comparison by column takes this row and another one. */
+  boolean isComparedWith(ScriptRow other, boolean first) {
+    return table == other.table
+        && isThere(first) == other.isThere(first)
+        && isComparedByColumn(first)
+        && other.isComparedByColumn(first)
+        && compared(first).keySet().equals(other.compared(first).keySet());
+  }
+
+  /** Values of which a choice of many is what each is alone. */
+  private boolean isComparedByColumn(boolean first) {
+    return words.comparesByColumn()
+        && number().isPresent()
+        && key.values().stream().allMatch(Value.Whole.class::isInstance)
+        && compared(first).values().stream()
+            .allMatch(
+                value ->
+                    value.isNull()
+                        || value instanceof Value.Whole
+                        || value instanceof Value.Digest
+                        || value instanceof Value.Text text && text.utf8().length <= TOGETHER);
   }
 
   /** The statement that writes it, as long as the guard stands. */

@@ -1,6 +1,8 @@
 package weftex.store.script;
 
+import java.math.BigInteger;
 import java.util.List;
+import java.util.Map;
 import java.util.ServiceLoader;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
@@ -44,6 +46,22 @@ public interface ScriptWords {
    * nothing where that can't be asked.
    */
   void same(SqlOut out, Column column, Value value);
+
+  /** Whether many rows can be compared column by column. */
+  default boolean comparesByColumn() {
+    return false;
+  }
+
+  /**
+   * That a column holds in each of some rows its value, to the last byte: {@code AND …}; nothing
+   * where that can't be asked.
+   *
+   * @param key the column of whole numbers by which the rows are told
+   * @param values by the numbers there
+   */
+  default void same(SqlOut out, Column column, String key, Map<BigInteger, Value> values) {
+    throw new UnsupportedOperationException();
+  }
 
   /** What stands behind the condition of every write, so that it does nothing without the guard. */
   String ifGoing();
