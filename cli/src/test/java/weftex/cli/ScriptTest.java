@@ -47,7 +47,14 @@ class ScriptTest {
               + " note TEXT, seen TIMESTAMP NOT NULL DEFAULT '2026-11-01 00:00:00' ON UPDATE"
               + " CURRENT_TIMESTAMP, PRIMARY KEY (harbour, day));"
               + " INSERT INTO skf_tides SELECT IF(seq % 2, 'Hesk', 'Norrey'), seq, seq, seq / 8, CONCAT('low ', seq),"
-              + " '2026-11-02 10:00:00' FROM seq_1_to_100");
+              + " '2026-11-02 10:00:00' FROM seq_1_to_100;"
+              + " CREATE TABLE skf_buoys (id INT PRIMARY KEY, name VARCHAR(40), place VARCHAR(20) CHARACTER SET"
+              + " latin1, n BIGINT UNSIGNED, day DATE, at DATETIME(3), mark ENUM('red', 'green'), log TEXT, photo"
+              + " BLOB, note TEXT);"
+              + " INSERT INTO skf_buoys SELECT seq, IF(seq = 7, NULL, CONCAT('Buoy \\'', seq)), 'Brä',"
+              + " 18446744073709551615 - seq, '2026-11-01' + INTERVAL seq DAY, '2026-11-01 10:00:00.125',"
+              + " IF(seq % 2, 'red', 'green'), IF(seq = 9, NULL, REPEAT(CONCAT('swell é ', seq, '; '), IF(seq % 5,"
+              + " 40, 1))), NULL, '' FROM seq_1_to_100");
     }
     assertThat(weftex("mark").status()).isZero();
     Path yaml = folder.resolve("weftex.yaml");
@@ -63,6 +70,7 @@ class ScriptTest {
             + " UPDATE skf_routes SET kiosk = 'it''s' WHERE id = 1;"
             + " UPDATE skf_tides SET note = CONCAT(note, ' \\\\ \\'é\\''), height = IF(day % 3, height + 0.01, NULL)"
             + " WHERE day <= 90; UPDATE skf_tides SET slot = slot + 200 WHERE day > 80;"
+            + " UPDATE skf_buoys SET name = CONCAT(COALESCE(name, 'none'), ' \\\\ é') WHERE id <= 90;"
             + " UPDATE skf_pages SET body = REPEAT('Winter \\\\ \\'é\\' ', 90) WHERE id = 5");
     export();
     weftex("draft", "--tables", "*");
@@ -189,6 +197,50 @@ class ScriptTest {
               "nothing was changed: a row is not as it was at the export, among skf_pages ");
       assertThat(site.dump()).isEqualTo(before);
     }
+  }
+
+  @Test
+  void whereALiveRowMovedInAnyColumnNothingIsWritten() throws Exception {
+    assertThat(Files.readString(folder.resolve("merge.sql")))
+        .as("column by column")
+        .containsPattern(
+            "FROM `skf_buoys` WHERE \\(`id` IN \\(1, .* <=> CAST\\(CASE `id` WHEN 1 THEN ");
+    assertThat(importFile("merge.sql", Way.CLIENT)).startsWith("done: the changes are made");
+    assertThat(importFile("merge-undo.sql", Way.CLIENT)).startsWith("done");
+    for (String moved :
+        List.of(
+            "name = UPPER(name)",
+            "name = CONCAT(name, ' ')",
+            "name = NULL",
+            "place = 'Bra'",
+            "place = 'BRÄ'",
+            "n = n + 1",
+            "n = NULL",
+            "day = day + INTERVAL 1 DAY",
+            "at = at + INTERVAL 1000 MICROSECOND",
+            "mark = 'red'",
+            "log = UPPER(log)",
+            "log = NULL",
+            "photo = ''",
+            "note = NULL",
+            "note = ' '")) {
+      String keep =
+          "DROP TABLE IF EXISTS skf_kept; CREATE TABLE skf_kept SELECT * FROM skf_buoys WHERE id = 30;";
+      site.server.sql(site.live, keep + "UPDATE skf_buoys SET " + moved + " WHERE id = 30");
+      String before = live();
+      assertThat(importFile("merge.sql", Way.CLIENT))
+          .as(moved)
+          .startsWith(
+              "nothing was changed: a row is not as it was at the export, among skf_buoys ");
+      assertThat(live()).as(moved).isEqualTo(before);
+      site.server.sql(site.live, "REPLACE INTO skf_buoys SELECT * FROM skf_kept");
+    }
+    site.server.sql(site.live, "UPDATE skf_buoys SET name = '' WHERE id = 7");
+    assertThat(importFile("merge.sql", Way.CLIENT)).startsWith("nothing was changed");
+    site.server.sql(site.live, "UPDATE skf_buoys SET name = NULL WHERE id = 7");
+    assertThat(importFile("merge.sql", Way.CLIENT)).startsWith("done: the changes are made");
+    String buoys = "SELECT * FROM skf_buoys ORDER BY id";
+    assertThat(site.server.sql(site.live, buoys)).isEqualTo(site.server.sql(site.staging, buoys));
   }
 
   @Test
