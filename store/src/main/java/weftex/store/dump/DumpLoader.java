@@ -56,7 +56,9 @@ final class DumpLoader {
     try (LoadingWatcher.Watch watch = watcher.loading(file, Files.size(file));
         Tail in = new Tail(PackedFile.unpack(counted))) {
       SqlStatements statements = new SqlStatements(in, words.escapesByBackslash());
-      try (ReadAhead<Told> ahead = new ReadAhead<>(() -> told(statements, telling))) {
+      try (ReadAhead<Told> ahead =
+          new ReadAhead<>(
+              () -> told(statements, telling), told -> told.statement().text().length())) {
         for (Optional<Told> next = ahead.next(); next.isPresent(); next = ahead.next()) {
           if (next.get().fate() == DumpStatement.Fate.EXECUTED) {
             execute(next.get().statement());

@@ -107,7 +107,9 @@ public final class Restorer implements AutoCloseable {
     try (InputStream in = PackedFile.unpack(file)) {
       SqlStatements statements = new SqlStatements(in, backslash);
       try (ReadAhead<SavedStatement> ahead =
-          new ReadAhead<>(() -> saved(statements.next(), saved.tables(), backslash))) {
+          new ReadAhead<>(
+              () -> saved(statements.next(), saved.tables(), backslash),
+              next -> next.text().length())) {
         for (Optional<SavedStatement> next = ahead.next(); next.isPresent(); next = ahead.next()) {
           restoring.execute(next.get());
           progress.accept(file.count());

@@ -18,7 +18,8 @@ class ReadAheadTest {
   void allComeInTheirOrder() throws Exception {
     Iterator<String> rows = List.of("a", "b", "c").iterator();
     try (ReadAhead<String> ahead =
-        new ReadAhead<>(() -> rows.hasNext() ? Optional.of(rows.next()) : Optional.empty())) {
+        new ReadAhead<>(
+            () -> rows.hasNext() ? Optional.of(rows.next()) : Optional.empty(), String::length)) {
       assertThat(ahead.next()).contains("a");
       assertThat(ahead.next()).contains("b");
       assertThat(ahead.next()).contains("c");
@@ -36,11 +37,28 @@ class ReadAheadTest {
             () -> {
               second.countDown();
               return Optional.of(read.incrementAndGet());
-            })) {
+            },
+            number -> 1)) {
       assertThat(ahead.next()).contains(1);
       assertThat(second.await(10, TimeUnit.SECONDS)).isTrue();
       assertThat(ahead.next()).contains(2);
       assertThat(read.get()).isLessThanOrEqualTo(3);
+    }
+  }
+
+  @Test
+  void nothingIsReadWhileALongOneIsUsed() throws Exception {
+    AtomicInteger read = new AtomicInteger();
+    try (ReadAhead<Integer> ahead =
+        new ReadAhead<>(
+            () -> read.get() == 3 ? Optional.empty() : Optional.of(read.incrementAndGet()),
+            number -> 1 << 23)) {
+      for (int i = 1; i <= 3; i++) {
+        assertThat(ahead.next()).contains(i);
+        assertThat(read.get()).isEqualTo(i);
+      }
+      assertThat(ahead.next()).isEmpty();
+      assertThat(ahead.next()).isEmpty();
     }
   }
 
@@ -50,7 +68,8 @@ class ReadAheadTest {
         new ReadAhead<>(
             () -> {
               throw new IOException("the disk is gone");
-            })) {
+            },
+            String::length)) {
       assertThatThrownBy(ahead::next)
           .isInstanceOf(IOException.class)
           .hasMessage("the disk is gone");
@@ -60,14 +79,25 @@ class ReadAheadTest {
         new ReadAhead<>(
             () -> {
               throw refusal;
-            })) {
+            },
+            String::length)) {
       assertThatThrownBy(ahead::next).isSameAs(refusal);
+    }
+    OutOfMemoryError memory = new OutOfMemoryError("heap");
+    try (ReadAhead<String> ahead =
+        new ReadAhead<>(
+            () -> {
+              throw memory;
+            },
+            String::length)) {
+      assertThatThrownBy(ahead::next).isSameAs(memory);
     }
     try (ReadAhead<String> ahead =
         new ReadAhead<>(
             () -> {
               throw new IllegalStateException("a fault");
-            })) {
+            },
+            String::length)) {
       assertThatThrownBy(ahead::next)
           .isInstanceOf(IOException.class)
           .hasRootCauseMessage("a fault");
