@@ -10,10 +10,10 @@ import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import org.apache.commons.cli.help.TextHelpAppendable;
 import org.apache.commons.cli.help.TextStyle;
-import weftex.cli.command.Command;
 import weftex.cli.command.CommandName;
 import weftex.cli.command.Roof;
 import weftex.cli.session.OwnKeys;
+import weftex.cli.workplace.Command;
 
 /** What {@code --help} prints. */
 final class Help {

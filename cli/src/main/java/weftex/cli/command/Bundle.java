@@ -18,6 +18,7 @@ import java.util.zip.ZipOutputStream;
 import weftex.cli.config.Pair;
 import weftex.cli.session.FailureTrace;
 import weftex.cli.session.Session;
+import weftex.cli.workplace.Workplace;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.state.Files0600;

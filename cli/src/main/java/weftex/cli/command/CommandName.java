@@ -4,6 +4,18 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
+import weftex.cli.applying.ApplyCommand;
+import weftex.cli.applying.HistoryCommand;
+import weftex.cli.applying.RestoreCommand;
+import weftex.cli.applying.SaveCommand;
+import weftex.cli.applying.TidyCommand;
+import weftex.cli.applying.UndoCommand;
+import weftex.cli.drafting.CompareCommand;
+import weftex.cli.drafting.DraftCommand;
+import weftex.cli.drafting.MarkCommand;
+import weftex.cli.reviewing.ReportCommand;
+import weftex.cli.reviewing.ReviewCommand;
+import weftex.cli.workplace.Command;
 
 /** The commands by name, in the order of the work. */
 public enum CommandName {

@@ -14,6 +14,8 @@ import weftex.cli.Cli;
 import weftex.cli.render.Page;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
+import weftex.cli.workplace.Command;
+import weftex.cli.workplace.Result;
 import weftex.demo.DemoSite;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;

@@ -12,6 +12,8 @@ import weftex.cli.config.Pair;
 import weftex.cli.config.PairReader;
 import weftex.cli.config.RoofSites;
 import weftex.cli.session.Session;
+import weftex.cli.workplace.Command;
+import weftex.cli.workplace.Workplace;
 import weftex.store.Refusal;
 import weftex.store.state.StateFolder;
 

@@ -1,6 +1,6 @@
 /**
- * The commands, one class each: options in, {@link weftex.cli.command.Result} out. {@link
- * weftex.cli.command.CommandName} lists them; {@link weftex.cli.command.Workplace} is the pair that
- * they work on.
+ * The commands by name ({@link weftex.cli.command.CommandName}), those about the pair itself and
+ * those beside the merge; and how a command goes over many sites ({@link
+ * weftex.cli.command.Roof}).
  */
 package weftex.cli.command;

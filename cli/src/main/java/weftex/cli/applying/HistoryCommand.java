@@ -1,0 +1,153 @@
+package weftex.cli.applying;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.Options;
+import weftex.cli.render.HistoryText;
+import weftex.cli.result.HistoryReport;
+import weftex.cli.session.ExitStatus;
+import weftex.cli.session.Session;
+import weftex.cli.workplace.Command;
+import weftex.cli.workplace.Result;
+import weftex.cli.workplace.Unfinished;
+import weftex.cli.workplace.Workplace;
+import weftex.core.change.Approval;
+import weftex.core.change.Item;
+import weftex.core.change.Review;
+import weftex.store.Refusal;
+import weftex.store.capture.Bases;
+import weftex.store.capture.Capture;
+import weftex.store.changeset.ChangeSetFile;
+import weftex.store.copy.Copy;
+import weftex.store.receipt.Receipt;
+import weftex.store.state.Files0600;
+import weftex.store.state.StateFolder;
+
+/** Lists what was applied and undone. */
+public final class HistoryCommand implements Command {
+
+  /** A larger change set is not read only to name its things. */
+  private static final long LARGEST_READ = 8_000_000;
+
+  private static final double MILLIS = 1e3;
+
+  @Override
+  public Options options() {
+    Options options = new Options();
+    return options;
+  }
+
+  @Override
+  public String arguments() {
+    return "[options]";
+  }
+
+  @Override
+  public List<String> examples() {
+    return List.of("weftex history", "weftex history --json");
+  }
+
+  @Override
+  public Result run(CommandLine line, Session session) throws Refusal, IOException {
+    Workplace place = Workplace.open(line, session);
+    Set<String> open = new TreeSet<>();
+    for (Receipt receipt : place.receipts().all()) {
+      if (receipt.outcome() == Receipt.Outcome.UNKNOWN) {
+        open.add(receipt.into());
+      }
+    }
+    Set<String> busy = new TreeSet<>();
+    for (String copy : open) {
+      Copy target = Copy.reach(place.pair().copy(copy));
+      if (Unfinished.settle(place, target, false)) {
+        busy.add(target.spec().place());
+      }
+    }
+    List<HistoryReport.Event> events = new ArrayList<>();
+    for (Receipt r : place.receipts().all()) {
+      events.add(
+          0,
+          new HistoryReport.Event(
+              r.id(),
+              r.kind(),
+              r.undoes().orElse(""),
+              r.part(),
+              r.from(),
+              r.into(),
+              r.at(),
+              r.by(),
+              r.approvals().stream().map(Approval::by).toList(),
+              r.changeSet(),
+              r.file(),
+              things(place, r),
+              r.outcome() == Receipt.Outcome.UNKNOWN && busy.contains(r.target())
+                  ? "under way"
+                  : r.outcome().words(),
+              r.adds(),
+              r.updates(),
+              r.removes(),
+              r.took().map(took -> took.toMillis() / MILLIS),
+              Files0600.size(place.receipts().file(r.id()))));
+    }
+    HistoryReport history = new HistoryReport(events, bases(place), restorePoints(place));
+    return new Result(ExitStatus.DONE, history, page -> HistoryText.print(page, history));
+  }
+
+  /** What a receipt is about, as its change set tells. */
+  private static List<String> things(Workplace place, Receipt receipt) throws IOException {
+    Path file = StateFolder.kept(place.state().changeSets().resolve(receipt.file()));
+    boolean tells =
+        !receipt.part()
+            && Files.isRegularFile(file)
+            && ChangeSetFile.weight(file, place.keys()) <= LARGEST_READ;
+    if (!tells) {
+      return List.of();
+    }
+    try {
+      ChangeSetFile set = ChangeSetFile.read(file, place.keys());
+      if (!set.contents().draft().equals(receipt.changeSet())) {
+        return List.of();
+      }
+      return set.outlines().stream()
+          .filter(change -> set.review().standing(change.id()) == Review.Standing.MADE)
+          .flatMap(change -> change.item().stream())
+          .filter(item -> item.part().isEmpty())
+          .map(Item::words)
+          .distinct()
+          .toList();
+    } catch (Refusal e) {
+      // Altered, or of another version: the receipt stands without it.
+      return List.of();
+    }
+  }
+
+  private static List<HistoryReport.Base> bases(Workplace place) throws Refusal, IOException {
+    List<HistoryReport.Base> bases = new ArrayList<>();
+    for (Bases.Earlier b : place.bases().earlier()) {
+      long bytes = Files0600.size(place.bases().folder(b));
+      bases.add(0, new HistoryReport.Base(b.copy(), b.marked(), false, bytes));
+    }
+    if (place.bases().isRecorded()) {
+      Capture base = place.bases().open(place.pair().site());
+      long bytes = Files0600.size(place.bases().current());
+      bases.add(0, new HistoryReport.Base(base.copy(), base.marked(), true, bytes));
+    }
+    return bases;
+  }
+
+  private static List<HistoryReport.RestorePoint> restorePoints(Workplace place)
+      throws IOException {
+    return place.restorePoints().all().stream()
+        .map(
+            p ->
+                new HistoryReport.RestorePoint(
+                    p.copy(), p.taken(), place.shown(p.file()), p.bytes()))
+        .toList();
+  }
+}

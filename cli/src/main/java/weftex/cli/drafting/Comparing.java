@@ -1,0 +1,243 @@
+package weftex.cli.drafting;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.IntStream;
+import org.apache.commons.cli.CommandLine;
+import weftex.cli.config.Pair;
+import weftex.cli.render.Progress;
+import weftex.cli.render.Times;
+import weftex.cli.workplace.AddressCheck;
+import weftex.cli.workplace.Folders;
+import weftex.cli.workplace.MaskedPeople;
+import weftex.cli.workplace.Remade;
+import weftex.cli.workplace.StandingText;
+import weftex.cli.workplace.Workplace;
+import weftex.core.model.Glob;
+import weftex.core.row.Table;
+import weftex.core.select.Selection;
+import weftex.core.yaml.Nearest;
+import weftex.store.Refusal;
+import weftex.store.capture.Capture;
+import weftex.store.capture.DamagedBase;
+import weftex.store.compare.ComparisonRun;
+import weftex.store.compare.CopyMarks;
+import weftex.store.copy.Copy;
+import weftex.store.copy.CopySpec;
+import weftex.store.copy.Ledger;
+import weftex.store.file.PairFolders;
+import weftex.store.state.DifferenceFile;
+import weftex.store.state.SettledRanges;
+
+/** Compares the copies of a pair as a command line asks for it. */
+final class Comparing {
+  private final Workplace place;
+  private final CommandLine line;
+
+  Comparing(Workplace place, CommandLine line) {
+    this.place = place;
+    this.line = line;
+  }
+
+  /**
+   * Compares the two copies, and checks that a selection's tables are there.
+   *
+   * @param renames files that are to have another name on the receiving copy
+   */
+  ComparisonRun run(Selection selection, boolean asksAgain, Map<String, String> renames)
+      throws Refusal, IOException {
+    return run(
+        Workplace.into(line),
+        line.hasOption("two-way"),
+        selection,
+        ComparisonRun.Manner.USUAL.asksAgain(asksAgain).renaming(renames),
+        false);
+  }
+
+  /**
+   * The same, for a receiving copy that is not named on the command line.
+   *
+   * @param sealed whether nothing of the content may be on the disk in the clear
+   */
+  ComparisonRun run(
+      String target,
+      boolean twoWay,
+      Selection selection,
+      ComparisonRun.Manner manner,
+      boolean sealed)
+      throws Refusal, IOException {
+    Pair pair = place.pair();
+    CopySpec into = pair.copy(target);
+    new Remade(place, into.name()).check();
+    new Remade(place, pair.other(into.name()).name()).check();
+    Optional<Capture> base = twoWay ? Optional.empty() : Optional.of(place.base());
+    if (base.isPresent() && !base.get().isSealed()) {
+      place.say(
+          "The base was recorded by an older version, without hashes, so it can't be checked that it"
+              + " is as it was recorded.");
+    }
+    List<Copy> both = Copy.reach(pair.other(into.name()), into);
+    Copy source = both.get(0);
+    Copy receiving = both.get(1);
+    AddressCheck.check(pair, source, receiving);
+    checkNames(selection, source, receiving);
+    checkMasked(source, receiving);
+    Path spill = place.state().temporary("differences");
+    DifferenceFile log = DifferenceFile.create(spill, sealed || place.atRest().isSealing());
+    SettledRanges known =
+        SettledRanges.open(
+            place.state().settled(into.name()),
+            base.isPresent() ? ComparisonTerms.of(pair, base.get()) : "");
+    PairFolders folders = Folders.open(place, line.hasOption("thorough"));
+    ComparisonRun.Request request =
+        request(
+            both,
+            base,
+            selection,
+            folders,
+            manner.thorough(line.hasOption("thorough")).known(known));
+    long about = base.isPresent() ? base.get().rows() : receiving.roughRows();
+    try (Progress progress = Progress.start(place.session(), "comparing", about)) {
+      ComparisonRun run = new ComparisonRun(request, log, progress);
+      sayFound(run);
+      boolean looked = base.isPresent() && !manner.asksAgain() && !line.hasOption("thorough");
+      if (looked) {
+        known.save();
+      }
+      if (manner.asksAgain()) {
+        place.say(
+            "What was decided for "
+                + receiving.name()
+                + "'s side in earlier merges is asked again.");
+      }
+      return run;
+    } catch (DamagedBase e) {
+      log.close();
+      folders.close();
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          e.getMessage() + ". Nothing was changed.",
+          "Bring "
+              + place.shown(place.bases().current())
+              + " back from a backup, or record the base again with 'weftex mark' when both copies"
+              + " have the same content.",
+          e);
+    } catch (Refusal | IOException | RuntimeException e) {
+      log.close();
+      folders.close();
+      throw e;
+    }
+  }
+
+  /**
+   * @param both the source and the receiving copy
+   */
+  private ComparisonRun.Request request(
+      List<Copy> both,
+      Optional<Capture> base,
+      Selection selection,
+      PairFolders folders,
+      ComparisonRun.Manner manner)
+      throws Refusal, IOException {
+    Pair pair = place.pair();
+    Copy receiving = both.get(1);
+    return new ComparisonRun.Request(
+        both.get(0),
+        receiving,
+        base,
+        pair.model(),
+        pair.addresses(),
+        pair.people(receiving.name()),
+        named(selection),
+        place.receipts().madeTables(receiving.spec().place()),
+        Optional.of(place.receipts()),
+        folders,
+        MaskedPeople.masking(place, both.get(0).name(), receiving.name()),
+        manner);
+  }
+
+  private void sayFound(ComparisonRun run) throws Refusal {
+    for (Map.Entry<String, CopyMarks.Standing> copy : run.standings().entrySet()) {
+      String other = place.pair().other(copy.getKey()).name();
+      StandingText.sentence(copy.getKey(), other, copy.getValue()).ifPresent(place::say);
+    }
+    run.missingReceipts().forEach(this::sayMissing);
+  }
+
+  /** Whoever merges from a second folder must share its receipts. */
+  private void sayMissing(String copy, List<Ledger.Entry> missing) {
+    Ledger.Entry first = missing.get(0);
+    place.say(
+        copy
+            + " was merged on "
+            + Times.shown(first.writtenAt())
+            + " from another folder"
+            + (missing.size() > 1 ? ", and " + (missing.size() - 1) + " times since" : "")
+            + ": the receipt "
+            + first.receipt()
+            + " is not in "
+            + place.shown(place.state().receipts())
+            + ". If that was this pair, copy the other folder's .weftex/receipts here first, or what was"
+            + " merged comes a second time; if it was another pair, it counts as an edit of "
+            + copy
+            + ".");
+  }
+
+  /** Tables of noise that are asked for. */
+  private static Set<String> named(Selection selection) {
+    Set<String> named = new TreeSet<>(selection.tables());
+    named.addAll(selection.with());
+    return named;
+  }
+
+  /** A pattern that matches no table is a slip of the pen. */
+  private static void checkNames(Selection selection, Copy source, Copy target) throws Refusal {
+    Set<String> known = new TreeSet<>(source.catalog().tables().keySet());
+    known.addAll(target.catalog().tables().keySet());
+    for (String pattern : selection.writtenPatterns()) {
+      if (known.stream().noneMatch(name -> Glob.matches(pattern, name))) {
+        throw new Refusal(
+            Refusal.Kind.WRONG_INPUT,
+            "No table matches '" + pattern + "'. Nothing was changed.",
+            Nearest.to(pattern, known)
+                .map(name -> "Did you mean '" + name + "'?")
+                .orElse("Name tables without the prefix; 'weftex check' lists them."));
+      }
+    }
+  }
+
+  /** A column that is not there would not be kept from anybody. */
+  private void checkMasked(Copy source, Copy target) throws Refusal {
+    for (Map.Entry<String, List<String>> table : place.pair().people().masked().entrySet()) {
+      Set<String> known = new TreeSet<>();
+      for (Copy copy : List.of(source, target)) {
+        copy.catalog()
+            .find(table.getKey())
+            .ifPresent(found -> known.addAll(found.table().names(allOf(found.table()))));
+      }
+      for (String column : table.getValue()) {
+        if (!known.contains(column)) {
+          throw new Refusal(
+              Refusal.Kind.WRONG_INPUT,
+              "weftex.yaml: 'masked' names "
+                  + table.getKey()
+                  + "."
+                  + column
+                  + ", and neither copy has it. Nothing was changed.",
+              Nearest.to(column, known)
+                  .map(name -> "Did you mean '" + name + "'?")
+                  .orElse("Name tables without the prefix; 'weftex check' lists them."));
+        }
+      }
+    }
+  }
+
+  private static List<Integer> allOf(Table table) {
+    return IntStream.range(0, table.columns().size()).boxed().toList();
+  }
+}
