@@ -3,7 +3,7 @@ package weftex.cli.applying;
 import java.io.IOException;
 import java.util.LinkedHashMap;
 import java.util.Map;
-import weftex.cli.render.Times;
+import weftex.cli.page.Times;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.workplace.Result;
 import weftex.cli.workplace.Workplace;

@@ -8,7 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.apache.commons.cli.CommandLine;
-import weftex.cli.render.Progress;
+import weftex.cli.page.Progress;
 import weftex.cli.session.Session;
 import weftex.cli.workplace.AddressCheck;
 import weftex.cli.workplace.MaskedPeople;

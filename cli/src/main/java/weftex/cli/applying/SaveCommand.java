@@ -8,7 +8,7 @@ import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
-import weftex.cli.render.Progress;
+import weftex.cli.page.Progress;
 import weftex.cli.render.SaveText;
 import weftex.cli.result.SaveReport;
 import weftex.cli.result.Took;

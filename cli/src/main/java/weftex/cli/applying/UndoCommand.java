@@ -10,7 +10,7 @@ import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.around.Around;
-import weftex.cli.render.Progress;
+import weftex.cli.page.Progress;
 import weftex.cli.render.UndoText;
 import weftex.cli.result.ApplyReport;
 import weftex.cli.result.UndoReport;

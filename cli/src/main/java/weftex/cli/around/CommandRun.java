@@ -12,7 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
-import weftex.cli.render.Visible;
+import weftex.cli.page.Visible;
 import weftex.store.FailureWords;
 
 /** Runs one command of the site, without a shell and with a limit to its time. */

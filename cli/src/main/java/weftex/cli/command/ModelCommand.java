@@ -11,7 +11,7 @@ import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.config.ModelFiles;
-import weftex.cli.render.Page;
+import weftex.cli.page.Page;
 import weftex.cli.result.ModelReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;

@@ -10,7 +10,7 @@ import java.util.TreeMap;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
-import weftex.cli.render.Progress;
+import weftex.cli.page.Progress;
 import weftex.cli.render.ScanText;
 import weftex.cli.result.ScanReport;
 import weftex.cli.session.ExitStatus;

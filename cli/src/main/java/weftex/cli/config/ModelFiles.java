@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import weftex.cli.siteconfig.SmallFile;
 import weftex.core.model.SiteModel;
 import weftex.core.yaml.Nearest;
 import weftex.core.yaml.YamlProblem;

@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
+import weftex.cli.siteconfig.PhpConfig;
 import weftex.store.Refusal;
 import weftex.store.copy.CopySpec;
 import weftex.store.state.Files0600;

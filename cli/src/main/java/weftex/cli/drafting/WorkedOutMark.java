@@ -5,7 +5,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import org.apache.commons.cli.CommandLine;
-import weftex.cli.render.Progress;
+import weftex.cli.page.Progress;
 import weftex.cli.render.WorkedOutText;
 import weftex.cli.result.WorkedOutReport;
 import weftex.cli.session.ExitStatus;

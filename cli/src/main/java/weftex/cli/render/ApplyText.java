@@ -1,6 +1,10 @@
 package weftex.cli.render;
 
 import java.util.Optional;
+import weftex.cli.page.ItemText;
+import weftex.cli.page.Page;
+import weftex.cli.page.Sizes;
+import weftex.cli.page.Words;
 import weftex.cli.result.ApplyReport;
 import weftex.store.apply.Drift;
 

@@ -2,6 +2,9 @@ package weftex.cli.render;
 
 import java.util.ArrayList;
 import java.util.List;
+import weftex.cli.page.Page;
+import weftex.cli.page.RolesText;
+import weftex.cli.page.Words;
 import weftex.cli.result.CheckReport;
 import weftex.store.compare.Twins;
 

@@ -2,6 +2,9 @@ package weftex.cli.render;
 
 import java.util.List;
 import java.util.stream.Collectors;
+import weftex.cli.page.Page;
+import weftex.cli.page.Summary;
+import weftex.cli.page.Words;
 import weftex.cli.result.ReviewReport;
 import weftex.core.change.Decision;
 

@@ -1,5 +1,10 @@
 package weftex.cli.render;
 
+import weftex.cli.page.InsideText;
+import weftex.cli.page.Page;
+import weftex.cli.page.RolesText;
+import weftex.cli.page.Sizes;
+import weftex.cli.page.Words;
 import weftex.cli.result.DraftReport;
 
 /** Prints what was drafted. */

@@ -4,6 +4,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import weftex.cli.page.Page;
+import weftex.cli.page.Sizes;
+import weftex.cli.page.Words;
 import weftex.cli.result.FilesReport;
 import weftex.store.apply.ApplyOutcome;
 

@@ -1,5 +1,7 @@
 package weftex.cli.render;
 
+import weftex.cli.page.Page;
+import weftex.cli.page.Words;
 import weftex.cli.result.FromFileReport;
 
 /** A base that was recorded from a backup, for a person. */

@@ -1,6 +1,10 @@
 package weftex.cli.render;
 
 import java.util.List;
+import weftex.cli.page.Page;
+import weftex.cli.page.Sizes;
+import weftex.cli.page.Times;
+import weftex.cli.page.Visible;
 import weftex.cli.result.HistoryReport;
 
 /** Prints what was applied and undone. */

@@ -2,6 +2,10 @@ package weftex.cli.render;
 
 import java.util.ArrayList;
 import java.util.List;
+import weftex.cli.page.Page;
+import weftex.cli.page.Sizes;
+import weftex.cli.page.Times;
+import weftex.cli.page.Words;
 import weftex.cli.result.MarkReport;
 import weftex.store.capture.Bases;
 import weftex.store.compare.Likeness;

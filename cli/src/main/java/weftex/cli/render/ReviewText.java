@@ -3,6 +3,8 @@ package weftex.cli.render;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
+import weftex.cli.page.ItemText;
+import weftex.cli.page.Page;
 import weftex.cli.result.ReviewReport;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;

@@ -1,6 +1,8 @@
 package weftex.cli.render;
 
 import java.util.Locale;
+import weftex.cli.page.Page;
+import weftex.cli.page.Sizes;
 import weftex.cli.result.SaveReport;
 
 /** Prints what was saved. */

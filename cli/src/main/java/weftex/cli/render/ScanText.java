@@ -2,6 +2,9 @@ package weftex.cli.render;
 
 import java.util.List;
 import java.util.Locale;
+import weftex.cli.page.Page;
+import weftex.cli.page.Sizes;
+import weftex.cli.page.Words;
 import weftex.cli.result.ScanReport;
 import weftex.store.scan.FolderScan;
 

@@ -1,5 +1,7 @@
 package weftex.cli.render;
 
+import weftex.cli.page.Page;
+import weftex.cli.page.Visible;
 import weftex.core.change.SchemaChange;
 
 /** Prints new tables and columns. */

@@ -4,6 +4,10 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import weftex.cli.page.Page;
+import weftex.cli.page.Sizes;
+import weftex.cli.page.Times;
+import weftex.cli.page.Words;
 import weftex.cli.result.TidyReport;
 
 /** Prints what can go. */

@@ -1,5 +1,8 @@
 package weftex.cli.render;
 
+import weftex.cli.page.ItemText;
+import weftex.cli.page.Page;
+import weftex.cli.page.Sizes;
 import weftex.cli.result.UndoReport;
 import weftex.store.apply.Drift;
 

@@ -1,6 +1,9 @@
 package weftex.cli.render;
 
 import java.util.List;
+import weftex.cli.page.Page;
+import weftex.cli.page.Times;
+import weftex.cli.page.Words;
 import weftex.cli.result.WorkedOutReport;
 import weftex.store.compare.WorkedOut;
 

@@ -1,5 +1,5 @@
 /**
- * How results look as text: {@link weftex.cli.render.Page} writes lines, tables and styles to the
+ * How results look as text: {@link weftex.cli.page.Page} writes lines, tables and styles to the
  * terminal's width.
  */
 package weftex.cli.render;

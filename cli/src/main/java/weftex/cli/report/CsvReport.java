@@ -7,7 +7,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
-import weftex.cli.render.WordMarks;
+import weftex.cli.page.WordMarks;
 
 /** A report as comma-separated values (RFC 4180), a line for each column that changes. */
 public final class CsvReport {

@@ -4,7 +4,7 @@ import java.io.PrintWriter;
 import java.io.Writer;
 import java.util.List;
 import java.util.stream.Collectors;
-import weftex.cli.render.WordMarks;
+import weftex.cli.page.WordMarks;
 
 /** A report in CommonMark, for a ticket or a pull request. */
 public final class MarkdownReport {

@@ -1,7 +1,7 @@
 package weftex.cli.report;
 
 import java.util.List;
-import weftex.cli.render.WordMarks;
+import weftex.cli.page.WordMarks;
 
 /**
  * What a report says, in words that are ready to be read.

@@ -15,7 +15,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
-import weftex.cli.render.Times;
+import weftex.cli.page.Times;
 import weftex.cli.session.Session;
 import weftex.cli.workplace.Chosen;
 import weftex.cli.workplace.OpenLog;

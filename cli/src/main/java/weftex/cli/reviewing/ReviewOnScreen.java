@@ -8,7 +8,7 @@ import java.util.Map;
 import java.util.concurrent.Future;
 import org.apache.commons.cli.CommandLine;
 import org.jline.terminal.Terminal;
-import weftex.cli.render.Times;
+import weftex.cli.page.Times;
 import weftex.cli.screen.Aside;
 import weftex.cli.screen.ReviewScreen;
 import weftex.cli.screen.Sitting;

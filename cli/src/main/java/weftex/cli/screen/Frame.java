@@ -7,8 +7,11 @@ import java.util.Map;
 import java.util.Optional;
 import org.jline.utils.AttributedString;
 import org.jline.utils.AttributedStringBuilder;
-import weftex.cli.render.Columns;
-import weftex.cli.render.Visible;
+import weftex.cli.page.Columns;
+import weftex.cli.page.Visible;
+import weftex.cli.paint.Line;
+import weftex.cli.paint.Painter;
+import weftex.cli.paint.Style;
 import weftex.core.change.Review;
 
 /**

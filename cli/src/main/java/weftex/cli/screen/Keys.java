@@ -2,7 +2,7 @@ package weftex.cli.screen;
 
 import java.util.List;
 import java.util.Locale;
-import weftex.cli.render.Columns;
+import weftex.cli.page.Columns;
 import weftex.core.change.Answer;
 
 /** What keys do. */

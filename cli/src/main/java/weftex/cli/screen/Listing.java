@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import weftex.cli.paint.Line;
 import weftex.core.change.Review;
 
 /** The things of a desk that are listed, under headings of their kinds, and where the reader is. */

@@ -5,7 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import weftex.cli.render.Visible;
+import weftex.cli.page.Visible;
 import weftex.core.change.Item;
 import weftex.core.change.Outline;
 import weftex.core.change.SchemaChange;

@@ -1,7 +1,7 @@
 package weftex.cli.workplace;
 
 import java.nio.file.Path;
-import weftex.cli.render.Progress;
+import weftex.cli.page.Progress;
 import weftex.store.dump.LoadingWatcher;
 
 /** Shows how far the loading of a file is, and that another process is at it. */

@@ -2,7 +2,7 @@ package weftex.cli.workplace;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import weftex.cli.render.Times;
+import weftex.cli.page.Times;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
 import weftex.store.changeset.DecisionLog;

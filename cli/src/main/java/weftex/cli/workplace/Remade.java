@@ -10,7 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import weftex.cli.render.Progress;
+import weftex.cli.page.Progress;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
 import weftex.store.capture.Bases;

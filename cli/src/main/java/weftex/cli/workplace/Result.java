@@ -1,7 +1,7 @@
 package weftex.cli.workplace;
 
 import java.util.function.Consumer;
-import weftex.cli.render.Page;
+import weftex.cli.page.Page;
 import weftex.cli.session.ExitStatus;
 
 /**

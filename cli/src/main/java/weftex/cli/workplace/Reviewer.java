@@ -4,7 +4,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.TimeUnit;
 import org.apache.commons.cli.CommandLine;
-import weftex.cli.render.Visible;
+import weftex.cli.page.Visible;
 import weftex.cli.session.Session;
 import weftex.store.Refusal;
 

@@ -1,7 +1,7 @@
 package weftex.cli.workplace;
 
 import java.io.IOException;
-import weftex.cli.render.Times;
+import weftex.cli.page.Times;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.apply.Drift;

@@ -11,7 +11,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import weftex.cli.render.Times;
+import weftex.cli.page.Times;
 import weftex.core.change.Action;
 import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
