@@ -36,7 +36,7 @@ import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
 import weftex.store.FileProblem;
 import weftex.store.Refusal;
-import weftex.store.apply.CommitGate;
+import weftex.store.engine.CommitGate;
 import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;

@@ -18,7 +18,7 @@ import weftex.cli.session.Restorer;
 import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.cli.session.Terminal;
-import weftex.store.apply.CommitGate;
+import weftex.store.engine.CommitGate;
 import weftex.store.scratch.PrivateServer;
 import weftex.store.seal.Keyring;
 import weftex.store.ssh.SshLines;

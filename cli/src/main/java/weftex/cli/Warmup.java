@@ -34,8 +34,8 @@ import weftex.cli.session.Session;
 import weftex.cli.session.Terminal;
 import weftex.core.model.SiteModel;
 import weftex.store.Refusal;
-import weftex.store.apply.CommitGate;
 import weftex.store.changeset.ChangeSetFile;
+import weftex.store.engine.CommitGate;
 import weftex.store.seal.Keyring;
 
 /**

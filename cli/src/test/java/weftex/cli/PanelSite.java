@@ -11,7 +11,7 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.Optional;
 import weftex.demo.DemoSite;
-import weftex.store.dump.SqlStatements;
+import weftex.store.sqltext.SqlStatements;
 
 /** The demo's site, of which live is reached by a panel alone, which exports and imports files. */
 final class PanelSite {

@@ -16,7 +16,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import weftex.store.dump.SqlStatements;
+import weftex.store.sqltext.SqlStatements;
 
 /** A merge as a script, imported by the ways that hosting panels have. */
 class ScriptTest {

@@ -147,7 +147,7 @@ class SignedApprovalTest {
     // A name exchanged with its seal made anew, and a signature of another approval.
     String at = approval.replaceFirst("(?s).*\"at\":\"([^\"]*)\".*", "$1");
     String sha256 = approval.replaceFirst("(?s).*\"sha256\":\"([^\"]*)\".*", "$1");
-    var forged = weftex.core.change.Approval.unsigned("Ada", at, sha256);
+    var forged = weftex.core.signoff.Approval.unsigned("Ada", at, sha256);
     String signature = approval.replaceFirst("(?s).*\"signature\":\"([^\"]*)\".*", "$1");
     Files.writeString(
         set,

@@ -16,7 +16,7 @@ import weftex.cli.workplace.Workplace;
 import weftex.store.Refusal;
 import weftex.store.apply.Applier;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.dump.CopySaver;
 import weftex.store.dump.SqlFile;
 

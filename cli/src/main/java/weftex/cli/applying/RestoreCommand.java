@@ -24,7 +24,7 @@ import weftex.cli.workplace.Workplace;
 import weftex.store.Refusal;
 import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.dump.NewDatabase;
 import weftex.store.dump.Restorer;
 import weftex.store.dump.Restoring;

@@ -13,9 +13,9 @@ import weftex.cli.workplace.Workplace;
 import weftex.core.change.SchemaChange;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Ledger;
 import weftex.store.dump.SqlFile;
 import weftex.store.receipt.ReceiptRows;
+import weftex.store.rows.Ledger;
 import weftex.store.script.MergeScript;
 import weftex.store.state.Files0600;
 

@@ -20,7 +20,7 @@ import weftex.cli.workplace.Command;
 import weftex.cli.workplace.Result;
 import weftex.cli.workplace.Workplace;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.dump.RestorePoints;
 import weftex.store.dump.Restorer;
 import weftex.store.dump.ScratchMark;

@@ -31,13 +31,13 @@ import weftex.store.capture.Capture;
 import weftex.store.compare.CopyMarks;
 import weftex.store.compare.MadeAnew;
 import weftex.store.compare.Twins;
-import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
 import weftex.store.copy.Pairing;
-import weftex.store.copy.SchemaGrowth;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.CopySpec;
 import weftex.store.file.PairFolders;
 import weftex.store.mariadb.LoginEvidence;
+import weftex.store.schema.SchemaGrowth;
 import weftex.store.tidy.InTheClear;
 
 /** Connects to both copies and says what is there and what could go wrong. */

@@ -4,11 +4,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeSet;
 import weftex.store.Refusal;
-import weftex.store.copy.Catalog;
-import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
-import weftex.store.copy.SharedTable;
-import weftex.store.copy.Trigger;
+import weftex.store.database.Catalog;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.SharedTable;
+import weftex.store.database.Trigger;
 
 /** What a check finds that stands in nobody's way, but is better known beforehand. */
 final class CheckWarnings {

@@ -22,7 +22,7 @@ import weftex.cli.workplace.Workplace;
 import weftex.core.model.SiteModel;
 import weftex.core.yaml.YamlProblem;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 
 /** Writes weftex.yaml. */
 final class PairCommand implements Command {

@@ -15,7 +15,7 @@ import weftex.core.address.Address;
 import weftex.core.model.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 
 /**
  * One copy of a new pair, as far as options, answers and its CMS's config file say what it is.

@@ -26,7 +26,7 @@ import weftex.core.scan.Findings;
 import weftex.store.Refusal;
 import weftex.store.compare.Twins;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.file.CopyFiles;
 import weftex.store.scan.CopyScan;
 import weftex.store.scan.FolderScan;

@@ -10,9 +10,9 @@ import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.SshHost;
-import weftex.store.copy.Tls;
+import weftex.store.database.CopySpec;
+import weftex.store.database.SshHost;
+import weftex.store.database.Tls;
 import weftex.store.dump.SqlFile;
 import weftex.store.seal.AtRest;
 

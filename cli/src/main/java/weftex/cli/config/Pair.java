@@ -9,7 +9,7 @@ import weftex.core.decide.StandingRule;
 import weftex.core.file.FileChoice;
 import weftex.core.model.SiteModel;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.tidy.Leftovers;
 
 /**

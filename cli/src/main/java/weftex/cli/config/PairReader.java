@@ -17,7 +17,7 @@ import weftex.core.model.SiteModel;
 import weftex.core.yaml.YamlProblem;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.seal.AtRest;
 import weftex.store.tidy.Leftovers;
 

@@ -8,7 +8,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 
 /**
  * A password that a program prints, such as a password manager: its first line. It is run once in a

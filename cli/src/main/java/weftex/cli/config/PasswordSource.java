@@ -7,7 +7,7 @@ import java.nio.file.Path;
 import java.util.Map;
 import weftex.cli.siteconfig.PhpConfig;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.state.Files0600;
 
 /** The places that a password may be in. It is fetched for each connection and kept nowhere. */

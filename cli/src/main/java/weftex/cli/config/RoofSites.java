@@ -18,7 +18,7 @@ import weftex.core.address.Address;
 import weftex.core.model.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.state.Files0600;
 
 /**

@@ -28,9 +28,9 @@ import weftex.store.capture.DamagedBase;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.CopyMarks;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.Ledger;
+import weftex.store.database.CopySpec;
 import weftex.store.file.PairFolders;
+import weftex.store.rows.Ledger;
 import weftex.store.state.DifferenceFile;
 import weftex.store.state.SettledRanges;
 

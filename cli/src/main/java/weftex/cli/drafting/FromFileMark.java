@@ -25,8 +25,8 @@ import weftex.store.compare.CopyMarks;
 import weftex.store.compare.Likeness;
 import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Ledger;
 import weftex.store.dump.SqlFile;
+import weftex.store.rows.Ledger;
 
 /** Records a base from a backup of the time when both copies were alike. */
 final class FromFileMark {

@@ -25,7 +25,7 @@ import weftex.store.compare.CopyMarks;
 import weftex.store.compare.Likeness;
 import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.file.PairFolders;
 import weftex.store.state.FileClaim;
 

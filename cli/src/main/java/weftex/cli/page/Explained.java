@@ -8,12 +8,12 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
 import weftex.core.change.RowChange;
 import weftex.core.change.Trace;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.Passages;
+import weftex.core.signoff.Answer;
 
 /** Says what a conflict is about, and what each answer does, for somebody who owns the site. */
 public final class Explained {

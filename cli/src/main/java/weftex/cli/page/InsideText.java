@@ -3,8 +3,8 @@ package weftex.cli.page;
 import java.util.List;
 import java.util.Optional;
 import weftex.cli.result.InsideReport;
-import weftex.core.plan.Malformed;
-import weftex.core.plan.Suspicion;
+import weftex.core.moving.Malformed;
+import weftex.core.moving.Suspicion;
 
 /** Prints what happens inside the values that move. */
 public final class InsideText {

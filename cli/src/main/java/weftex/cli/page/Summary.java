@@ -10,12 +10,12 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
-import weftex.core.change.Decision;
 import weftex.core.change.Item;
 import weftex.core.change.Outline;
 import weftex.core.change.Review;
 import weftex.core.model.SiteModel;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 import weftex.store.changeset.ChangeSetFile;
 
 /** What an approval is about, on one screen. */

@@ -1,7 +1,7 @@
 package weftex.cli.page;
 
 import java.util.Locale;
-import weftex.core.change.Answer;
+import weftex.core.signoff.Answer;
 
 /** What answers are called, for people. */
 public final class Words {

@@ -6,7 +6,7 @@ import weftex.cli.page.Page;
 import weftex.cli.page.Sizes;
 import weftex.cli.page.Words;
 import weftex.cli.result.ApplyReport;
-import weftex.store.apply.Drift;
+import weftex.store.engine.Drift;
 
 /** Prints what became of an apply. */
 public final class ApplyText {

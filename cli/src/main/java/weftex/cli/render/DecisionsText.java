@@ -6,7 +6,7 @@ import weftex.cli.page.Page;
 import weftex.cli.page.Summary;
 import weftex.cli.page.Words;
 import weftex.cli.result.ReviewReport;
-import weftex.core.change.Decision;
+import weftex.core.signoff.Decision;
 
 /** Prints what was decided, and what an approval is about. */
 public final class DecisionsText {

@@ -4,7 +4,7 @@ import weftex.cli.page.ItemText;
 import weftex.cli.page.Page;
 import weftex.cli.page.Sizes;
 import weftex.cli.result.UndoReport;
-import weftex.store.apply.Drift;
+import weftex.store.engine.Drift;
 
 /** Prints what became of an undo. */
 public final class UndoText {

@@ -11,10 +11,8 @@ import weftex.cli.page.Visible;
 import weftex.cli.page.WordMarks;
 import weftex.cli.page.Words;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.Item;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
@@ -22,6 +20,8 @@ import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetContents;
 import weftex.core.file.FileRows;
 import weftex.core.row.Value;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /** Gathers a report while a change set goes by. Of long texts only what changes is kept. */
 public final class ReportBuilder {

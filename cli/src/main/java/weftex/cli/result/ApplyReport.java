@@ -9,7 +9,7 @@ import java.util.Map;
 import weftex.core.row.Value;
 import weftex.core.scan.FindingKind;
 import weftex.store.apply.ApplyOutcome;
-import weftex.store.apply.Drift;
+import weftex.store.engine.Drift;
 import weftex.store.receipt.Effect;
 import weftex.store.scan.TouchedScan;
 

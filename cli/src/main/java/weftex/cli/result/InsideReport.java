@@ -3,9 +3,9 @@ package weftex.cli.result;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import weftex.core.plan.Malformed;
+import weftex.core.moving.Malformed;
+import weftex.core.moving.Suspicion;
 import weftex.core.plan.Plan;
-import weftex.core.plan.Suspicion;
 import weftex.store.compare.ComparisonRun;
 
 /**

@@ -3,7 +3,7 @@ package weftex.cli.result;
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.util.List;
 import weftex.store.apply.ApplyOutcome;
-import weftex.store.apply.Drift;
+import weftex.store.engine.Drift;
 
 /**
  * What became of an undo.

@@ -10,9 +10,9 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import weftex.core.change.Answer;
 import weftex.core.change.Review;
 import weftex.core.select.ItemFilter;
+import weftex.core.signoff.Answer;
 import weftex.store.Refusal;
 
 /**

@@ -13,12 +13,12 @@ import weftex.cli.workplace.NamedChangeSet;
 import weftex.cli.workplace.Result;
 import weftex.cli.workplace.SelectionOptions;
 import weftex.cli.workplace.Workplace;
-import weftex.core.change.Answer;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Outline;
 import weftex.core.decide.TwoThings;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
+import weftex.core.signoff.Answer;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 

@@ -25,10 +25,10 @@ import weftex.cli.workplace.Result;
 import weftex.cli.workplace.SelectionOptions;
 import weftex.cli.workplace.Signing;
 import weftex.cli.workplace.Workplace;
-import weftex.core.change.Decision;
 import weftex.core.change.Review;
 import weftex.core.changeset.ChangeSetContents;
 import weftex.core.select.Selection;
+import weftex.core.signoff.Decision;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 

@@ -1,6 +1,6 @@
 package weftex.cli.screen;
 
-import weftex.core.change.Approval;
+import weftex.core.signoff.Approval;
 import weftex.store.Refusal;
 
 /** What becomes of an approval before it is written. */

@@ -5,10 +5,10 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import weftex.cli.page.Visible;
 import weftex.cli.page.Words;
-import weftex.core.change.Answer;
-import weftex.core.change.Decision;
 import weftex.core.change.Item;
 import weftex.core.change.Review;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /**
  * What is done in a review, said to the reader in a sentence.

@@ -3,7 +3,7 @@ package weftex.cli.screen;
 import java.util.List;
 import java.util.Locale;
 import weftex.cli.page.Columns;
-import weftex.core.change.Answer;
+import weftex.core.signoff.Answer;
 
 /** What keys do. */
 enum Keys {

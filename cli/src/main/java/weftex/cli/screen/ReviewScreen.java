@@ -23,9 +23,9 @@ import weftex.cli.paint.Line;
 import weftex.cli.paint.Painter;
 import weftex.cli.paint.Style;
 import weftex.cli.paint.Wrap;
-import weftex.core.change.Answer;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.RowChange;
+import weftex.core.signoff.Answer;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 

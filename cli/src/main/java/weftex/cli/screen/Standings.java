@@ -7,9 +7,9 @@ import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import weftex.core.change.Answer;
-import weftex.core.change.Decision;
 import weftex.core.change.Review;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /**
  * How the changes of a change set stand, counted when it is asked for and until something changes.

@@ -19,14 +19,14 @@ import weftex.cli.paint.Line;
 import weftex.cli.paint.Style;
 import weftex.cli.paint.TextLines;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.merge.Passages;
 import weftex.core.row.Value;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /** Writes a thing down in lines: its changes, what is in conflict, and what can be decided. */
 final class ThingText {

@@ -7,7 +7,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.temporal.ChronoUnit;
 import java.util.Map;
-import weftex.store.apply.CommitGate;
+import weftex.store.engine.CommitGate;
 import weftex.store.seal.Keyring;
 
 /**

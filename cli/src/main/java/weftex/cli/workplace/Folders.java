@@ -14,8 +14,7 @@ import weftex.core.model.FileRule;
 import weftex.core.model.SiteModel;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.apply.FileAccess;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.file.Aside;
 import weftex.store.file.CopyFiles;
 import weftex.store.file.Folder;
@@ -23,6 +22,7 @@ import weftex.store.file.LocalFolder;
 import weftex.store.file.PairFolders;
 import weftex.store.file.SeenHashes;
 import weftex.store.file.SftpFolder;
+import weftex.store.placing.FileAccess;
 import weftex.store.ssh.SshLines;
 
 /** The folders of the copies, as weftex.yaml names them. */

@@ -8,8 +8,8 @@ import weftex.store.capture.Capture;
 import weftex.store.compare.CopyMarks;
 import weftex.store.compare.MadeAnew;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Ledger;
 import weftex.store.receipt.MergedRows;
+import weftex.store.rows.Ledger;
 
 /**
  * Keeps a new base from forgetting which rows of the two copies are one: merges gave them different

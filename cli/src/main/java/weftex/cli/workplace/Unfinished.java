@@ -4,10 +4,10 @@ import java.io.IOException;
 import weftex.cli.page.Times;
 import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
-import weftex.store.apply.Drift;
-import weftex.store.apply.FileAccess;
 import weftex.store.apply.Interrupted;
 import weftex.store.copy.Copy;
+import weftex.store.engine.Drift;
+import weftex.store.placing.FileAccess;
 import weftex.store.receipt.Receipt;
 
 /** What a run left that could not come to its end. */

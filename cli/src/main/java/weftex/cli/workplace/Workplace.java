@@ -26,7 +26,7 @@ import weftex.store.capture.LedgerPlace;
 import weftex.store.compare.CopyMarks;
 import weftex.store.compare.Recording;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.dump.RestorePoints;
 import weftex.store.dump.SqlFile;
 import weftex.store.receipt.Receipts;

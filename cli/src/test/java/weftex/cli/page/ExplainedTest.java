@@ -10,7 +10,6 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
 import weftex.core.change.Head;
 import weftex.core.change.Item;
@@ -19,6 +18,7 @@ import weftex.core.change.Ties;
 import weftex.core.change.Trace;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
+import weftex.core.signoff.Answer;
 
 class ExplainedTest {
   private final Explained explained = new Explained("staging", "live");

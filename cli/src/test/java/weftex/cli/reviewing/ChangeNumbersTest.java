@@ -13,15 +13,15 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import weftex.cli.page.Times;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.Head;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.Ties;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 import weftex.store.Refusal;
 
 class ChangeNumbersTest {

@@ -7,6 +7,7 @@ import java.util.stream.IntStream;
 import weftex.core.merge.ConflictKind;
 import weftex.core.merge.Passages;
 import weftex.core.row.Value;
+import weftex.core.signoff.Decision;
 
 /**
  * Why a change needs a decision.

@@ -10,6 +10,8 @@ import java.util.Set;
 import java.util.stream.Stream;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /**
  * What the decisions make of the changes. Keeps a few words for each change, not its values.

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import weftex.core.merge.ConflictKind;
+import weftex.core.signoff.Answer;
 
 /**
  * What a review remembers of a change: a few words, not its values.

@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import weftex.core.row.Value;
+import weftex.core.signoff.Answer;
 
 /** What the decisions make of the values of a change. */
 final class ReviewedValues {

@@ -9,6 +9,8 @@ import java.util.Set;
 import java.util.TreeMap;
 import weftex.core.merge.Passages;
 import weftex.core.row.Value;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /** What the decisions say of one change, taken together. */
 final class Said {

@@ -5,11 +5,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
-import weftex.core.change.Approval;
 import weftex.core.change.ChangeSetHeader;
-import weftex.core.change.Decision;
-import weftex.core.change.DraftSignature;
-import weftex.core.change.Withdrawal;
+import weftex.core.signoff.Approval;
+import weftex.core.signoff.Decision;
+import weftex.core.signoff.DraftSignature;
+import weftex.core.signoff.Withdrawal;
 
 /**
  * What a whole change set is, its changes aside.

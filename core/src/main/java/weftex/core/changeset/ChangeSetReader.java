@@ -12,15 +12,15 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import weftex.core.change.Alike;
-import weftex.core.change.Approval;
 import weftex.core.change.Change;
 import weftex.core.change.ChangeSetHeader;
-import weftex.core.change.Decision;
-import weftex.core.change.DraftSignature;
 import weftex.core.change.Outline;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
-import weftex.core.change.Withdrawal;
+import weftex.core.signoff.Approval;
+import weftex.core.signoff.Decision;
+import weftex.core.signoff.DraftSignature;
+import weftex.core.signoff.Withdrawal;
 
 /**
  * Reads a change set line by line, checking that it is whole and as it was drafted. Holds one line

@@ -1,10 +1,10 @@
 package weftex.core.changeset;
 
 import java.io.IOException;
-import weftex.core.change.Approval;
-import weftex.core.change.Decision;
-import weftex.core.change.DraftSignature;
-import weftex.core.change.Withdrawal;
+import weftex.core.signoff.Approval;
+import weftex.core.signoff.Decision;
+import weftex.core.signoff.DraftSignature;
+import weftex.core.signoff.Withdrawal;
 
 /** Lines that are appended to a change set: what people decide, take back, approve and sign. */
 public final class DecisionLine {

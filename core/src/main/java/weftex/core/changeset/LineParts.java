@@ -9,15 +9,15 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.change.Alike;
-import weftex.core.change.Answer;
-import weftex.core.change.Approval;
 import weftex.core.change.ChangeSetHeader;
-import weftex.core.change.Decision;
 import weftex.core.change.SchemaChange;
 import weftex.core.change.Ties;
-import weftex.core.change.Withdrawal;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.ValueKind;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Approval;
+import weftex.core.signoff.Decision;
+import weftex.core.signoff.Withdrawal;
 
 /** What stands in single lines of a change set, and in those of a receipt that are alike. */
 public final class LineParts {

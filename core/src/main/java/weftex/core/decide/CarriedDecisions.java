@@ -11,9 +11,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
-import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.Item;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
@@ -22,6 +20,8 @@ import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.JsonValues;
 import weftex.core.row.Value;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /**
  * Takes the decisions of an earlier draft along to a new one. A decision fits if its change is

@@ -7,9 +7,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import weftex.core.change.Answer;
-import weftex.core.change.Decision;
 import weftex.core.change.Review;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /**
  * What follows from an answer, so that one is enough: what needs a change that is left out is left

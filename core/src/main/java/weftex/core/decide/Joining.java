@@ -13,7 +13,6 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import weftex.core.change.Action;
 import weftex.core.change.ChangeSetHeader;
-import weftex.core.change.Decision;
 import weftex.core.change.Head;
 import weftex.core.change.Item;
 import weftex.core.change.RowChange;
@@ -21,6 +20,7 @@ import weftex.core.change.SchemaChange;
 import weftex.core.change.Ties;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.row.Value;
+import weftex.core.signoff.Decision;
 
 /**
  * Puts two change sets of one site together. Changes of the same row must be alike; nothing of one

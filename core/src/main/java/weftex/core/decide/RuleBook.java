@@ -7,12 +7,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /**
  * Applies standing rules to the changes of a change set. Of several rules for the same thing the

@@ -1,8 +1,8 @@
 package weftex.core.decide;
 
 import java.util.Optional;
-import weftex.core.change.Decision;
 import weftex.core.select.Selection;
+import weftex.core.signoff.Decision;
 
 /**
  * What is decided once for all.

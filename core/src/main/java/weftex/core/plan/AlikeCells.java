@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import weftex.core.change.Alike;
 import weftex.core.compare.Comparison;
+import weftex.core.match.Sides;
 import weftex.core.merge.RowMerger;
 import weftex.core.model.ColumnRule;
 import weftex.core.model.Role;

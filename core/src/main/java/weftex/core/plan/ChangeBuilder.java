@@ -16,6 +16,7 @@ import weftex.core.change.RowChange;
 import weftex.core.change.Ties;
 import weftex.core.compare.Comparison;
 import weftex.core.match.Newcomer;
+import weftex.core.match.Sides;
 import weftex.core.merge.RowMerger;
 import weftex.core.row.Column;
 import weftex.core.row.Row;

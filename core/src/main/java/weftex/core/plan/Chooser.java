@@ -8,6 +8,7 @@ import weftex.core.change.Item;
 import weftex.core.change.SchemaChange;
 import weftex.core.change.Trace;
 import weftex.core.compare.Comparison;
+import weftex.core.match.Sides;
 import weftex.core.model.Role;
 import weftex.core.select.MemberFilter;
 import weftex.core.select.Selection;

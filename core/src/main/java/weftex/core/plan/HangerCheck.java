@@ -12,6 +12,7 @@ import weftex.core.change.Ties;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
 import weftex.core.match.Matching;
+import weftex.core.match.Sides;
 import weftex.core.merge.ConflictKind;
 import weftex.core.model.Role;
 import weftex.core.reference.InsideReferences;

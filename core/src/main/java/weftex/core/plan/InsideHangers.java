@@ -10,6 +10,7 @@ import java.util.stream.LongStream;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
 import weftex.core.match.Matching;
+import weftex.core.match.Sides;
 import weftex.core.model.Role;
 import weftex.core.reference.InsideReferences;
 import weftex.core.reference.NumberPlaces;

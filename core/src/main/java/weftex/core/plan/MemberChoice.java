@@ -3,6 +3,8 @@ package weftex.core.plan;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import weftex.core.match.Sides;
+import weftex.core.merge.StandIns;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.select.MemberFilter;

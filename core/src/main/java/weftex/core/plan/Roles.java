@@ -6,6 +6,7 @@ import java.util.Optional;
 import weftex.core.change.Action;
 import weftex.core.compare.Comparison;
 import weftex.core.match.Matching;
+import weftex.core.match.Sides;
 import weftex.core.model.Role;
 import weftex.core.row.Table;
 import weftex.core.row.Value;

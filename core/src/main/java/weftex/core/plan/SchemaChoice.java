@@ -10,6 +10,7 @@ import java.util.Set;
 import weftex.core.change.Action;
 import weftex.core.change.SchemaChange;
 import weftex.core.compare.Comparison;
+import weftex.core.match.Sides;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.select.Selection;

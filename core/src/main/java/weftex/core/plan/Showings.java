@@ -10,6 +10,7 @@ import weftex.core.change.Action;
 import weftex.core.change.Item;
 import weftex.core.compare.Comparison;
 import weftex.core.match.Matching;
+import weftex.core.match.Sides;
 import weftex.core.model.PlaceRule;
 import weftex.core.model.Role;
 import weftex.core.reference.InsideReferences;

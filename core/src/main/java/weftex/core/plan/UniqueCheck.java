@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.TreeSet;
 import weftex.core.change.Action;
 import weftex.core.compare.Comparison;
+import weftex.core.match.Sides;
 import weftex.core.merge.ConflictKind;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;

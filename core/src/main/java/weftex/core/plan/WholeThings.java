@@ -11,6 +11,7 @@ import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
 import weftex.core.match.Matching;
 import weftex.core.match.Newcomer;
+import weftex.core.match.Sides;
 import weftex.core.merge.ConflictKind;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Row;

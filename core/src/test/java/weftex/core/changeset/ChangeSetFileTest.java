@@ -19,8 +19,6 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
-import weftex.core.change.Approval;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Head;
 import weftex.core.change.Item;
@@ -29,10 +27,12 @@ import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.change.Ties;
 import weftex.core.change.Trace;
-import weftex.core.change.Withdrawal;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Approval;
+import weftex.core.signoff.Withdrawal;
 
 class ChangeSetFileTest {
 

@@ -8,10 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.Head;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
@@ -23,6 +21,8 @@ import weftex.core.schema.ColumnShape;
 import weftex.core.schema.IndexShape;
 import weftex.core.schema.ReferenceShape;
 import weftex.core.schema.TableShape;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /** Change sets for tests. */
 final class Changes {

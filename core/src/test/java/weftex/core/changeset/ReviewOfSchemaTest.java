@@ -8,10 +8,8 @@ import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.DecidedChange;
-import weftex.core.change.Decision;
 import weftex.core.change.Head;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
@@ -19,6 +17,8 @@ import weftex.core.change.Ties;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /** What becomes of rows when the table or column that they need is left out. */
 class ReviewOfSchemaTest {

@@ -7,14 +7,14 @@ import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.Ties;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 class ReviewTest {
   private final Review review = new Review();

@@ -10,10 +10,8 @@ import java.util.SortedMap;
 import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.Head;
 import weftex.core.change.Item;
 import weftex.core.change.Review;
@@ -22,6 +20,8 @@ import weftex.core.change.Ties;
 import weftex.core.change.Trace;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 /** Decisions that go from one change set to another: to a later draft, or to a joined one. */
 class CarriedDecisionsTest {

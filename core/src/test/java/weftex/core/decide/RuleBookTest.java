@@ -7,9 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.Head;
 import weftex.core.change.Item;
 import weftex.core.change.Review;
@@ -21,6 +19,8 @@ import weftex.core.row.Value;
 import weftex.core.select.ItemFilter;
 import weftex.core.select.Selection;
 import weftex.core.select.ThingFilter;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 class RuleBookTest {
   private final Review review = new Review();

@@ -15,12 +15,12 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 import weftex.core.change.Action;
-import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.merge.ConflictKind;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 
 class FilePlanTest {
   private final FileSite site = new FileSite();

@@ -10,6 +10,7 @@ import weftex.core.change.Alike;
 import weftex.core.change.Conflict;
 import weftex.core.change.RowChange;
 import weftex.core.model.SiteModel;
+import weftex.core.moving.Malformed;
 import weftex.core.select.Selection;
 import weftex.core.yaml.YamlProblem;
 

@@ -12,6 +12,8 @@ import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.Copy;
+import weftex.store.engine.CommitGate;
+import weftex.store.placing.FileAccess;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
 import weftex.store.signature.ApprovalRule;

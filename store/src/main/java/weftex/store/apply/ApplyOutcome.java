@@ -5,8 +5,9 @@ import java.util.List;
 import java.util.Map;
 import weftex.core.change.SchemaChange;
 import weftex.core.row.RowName;
-import weftex.store.copy.Ledger;
+import weftex.store.engine.Drift;
 import weftex.store.receipt.Effect;
+import weftex.store.rows.Ledger;
 
 /** How an apply ended, if nothing failed. */
 public sealed interface ApplyOutcome {

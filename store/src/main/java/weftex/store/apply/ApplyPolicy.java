@@ -20,7 +20,13 @@ import weftex.core.row.RowName;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.copy.WriteTable;
+import weftex.store.database.WriteTable;
+import weftex.store.engine.Drift;
+import weftex.store.engine.Numbers;
+import weftex.store.engine.Policy;
+import weftex.store.engine.Run;
+import weftex.store.engine.Step;
+import weftex.store.engine.TargetTables;
 import weftex.store.receipt.ReceiptWriter;
 
 /** An apply: nothing is written if any row moved, or is in use, since the review. */

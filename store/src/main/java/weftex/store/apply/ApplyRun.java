@@ -24,13 +24,27 @@ import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.NumberedRow;
 import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Ledger;
-import weftex.store.copy.WriteTransaction;
+import weftex.store.engine.AfterEffects;
+import weftex.store.engine.CommitGate;
+import weftex.store.engine.Committing;
+import weftex.store.engine.Drift;
+import weftex.store.engine.Ending;
+import weftex.store.engine.Engine;
+import weftex.store.engine.Numbers;
+import weftex.store.engine.Run;
+import weftex.store.engine.SchemaStage;
+import weftex.store.engine.TargetTables;
 import weftex.store.file.Folder;
+import weftex.store.placing.FileAccess;
+import weftex.store.placing.FileSource;
+import weftex.store.placing.FileStage;
+import weftex.store.placing.FileStep;
 import weftex.store.receipt.Effect;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.ReceiptWriter;
 import weftex.store.receipt.Receipts;
+import weftex.store.rows.Ledger;
+import weftex.store.rows.WriteTransaction;
 
 /**
  * One run of an apply: new tables and columns first, then the rows in one transaction. Whatever

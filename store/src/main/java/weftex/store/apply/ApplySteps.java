@@ -11,6 +11,10 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangePass;
+import weftex.store.engine.Numbers;
+import weftex.store.engine.Step;
+import weftex.store.engine.Steps;
+import weftex.store.engine.TargetTables;
 
 /** The decided changes of a change set, with the numbers that added rows get. */
 record ApplySteps(ChangePass pass, TargetTables tables, Numbers numbers)

@@ -15,11 +15,12 @@ import weftex.core.row.ColumnValues;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.store.copy.Catalog;
-import weftex.store.copy.CatalogTable;
-import weftex.store.copy.WriteTable;
-import weftex.store.copy.WriteTransaction;
+import weftex.store.database.Catalog;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.WriteTable;
+import weftex.store.engine.TargetTables;
 import weftex.store.receipt.ReceiptWriter;
+import weftex.store.rows.WriteTransaction;
 
 /**
  * Rows of tables outside of a change set that the database itself removes or changes when a row is

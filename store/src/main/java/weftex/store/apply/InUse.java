@@ -19,9 +19,10 @@ import weftex.core.site.Reference;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
-import weftex.store.copy.WriteTable;
-import weftex.store.copy.WriteTransaction;
+import weftex.store.database.WriteTable;
+import weftex.store.engine.TargetTables;
 import weftex.store.receipt.ReceiptRows;
+import weftex.store.rows.WriteTransaction;
 
 /**
  * Which added rows an undo must keep, since rows that stay refer to them or since they are parts of

@@ -10,10 +10,16 @@ import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
-import weftex.store.copy.WriteTransaction;
+import weftex.store.engine.Drift;
+import weftex.store.engine.SchemaStage;
+import weftex.store.placing.FileAccess;
+import weftex.store.placing.FileSource;
+import weftex.store.placing.FileStage;
+import weftex.store.placing.FileStep;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.ReceiptRows;
 import weftex.store.receipt.Receipts;
+import weftex.store.rows.WriteTransaction;
 
 /** Finds out what became of runs whose process ended before it could say, and finishes them. */
 public final class Interrupted {

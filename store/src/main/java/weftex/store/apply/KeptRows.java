@@ -12,6 +12,8 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangePass;
+import weftex.store.engine.Numbers;
+import weftex.store.engine.TargetTables;
 import weftex.store.receipt.ReceiptWriter;
 
 /** Notes what stays as it is, so that the next comparison does not ask again. */

@@ -8,6 +8,8 @@ import java.util.Set;
 import weftex.core.change.Action;
 import weftex.core.file.Sight;
 import weftex.store.Refusal;
+import weftex.store.engine.Drift;
+import weftex.store.placing.FileStage;
 import weftex.store.receipt.ReceiptWriter;
 
 /** The files of an undo: what moved after the apply is left alone and said. */

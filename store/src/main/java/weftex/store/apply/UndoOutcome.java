@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import weftex.core.change.SchemaChange;
+import weftex.store.engine.Drift;
+import weftex.store.engine.SchemaStage;
 
 /**
  * How an undo ended.

@@ -16,7 +16,12 @@ import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.copy.WriteTable;
+import weftex.store.database.WriteTable;
+import weftex.store.engine.Drift;
+import weftex.store.engine.Policy;
+import weftex.store.engine.Run;
+import weftex.store.engine.Step;
+import weftex.store.engine.TargetTables;
 import weftex.store.receipt.ReceiptRows;
 
 /** An undo: rows that moved after the apply, or that are in use, are left alone and said. */

@@ -17,6 +17,9 @@ import weftex.core.row.Value;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
+import weftex.store.engine.Step;
+import weftex.store.engine.Steps;
+import weftex.store.engine.TargetTables;
 import weftex.store.receipt.ReceiptRows;
 
 /** The rows of a receipt turned round: what was added is removed, what was removed comes back. */

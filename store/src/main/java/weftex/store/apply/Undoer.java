@@ -14,12 +14,24 @@ import weftex.core.site.SiteMap;
 import weftex.store.Refusal;
 import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Ledger;
-import weftex.store.copy.WriteTransaction;
+import weftex.store.engine.AfterEffects;
+import weftex.store.engine.CommitGate;
+import weftex.store.engine.Committing;
+import weftex.store.engine.Ending;
+import weftex.store.engine.Engine;
+import weftex.store.engine.Run;
+import weftex.store.engine.SchemaStage;
+import weftex.store.engine.TargetTables;
+import weftex.store.placing.FileAccess;
+import weftex.store.placing.FileSource;
+import weftex.store.placing.FileStage;
+import weftex.store.placing.FileStep;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.ReceiptRows;
 import weftex.store.receipt.ReceiptWriter;
 import weftex.store.receipt.Receipts;
+import weftex.store.rows.Ledger;
+import weftex.store.rows.WriteTransaction;
 
 /** Takes an applied change set back, row by row, in one transaction. */
 public final class Undoer {

@@ -21,9 +21,9 @@ import weftex.core.row.RowStream;
 import weftex.core.row.Table;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.Layout;
-import weftex.store.copy.RowDigest;
+import weftex.store.database.Layout;
 import weftex.store.file.FileRecord;
+import weftex.store.rows.RowDigest;
 import weftex.store.seal.AtRest;
 
 /** A recorded base, read as a side of a comparison. */

@@ -13,7 +13,7 @@ import weftex.core.row.Row;
 import weftex.core.row.RowPacking;
 import weftex.core.row.RowStream;
 import weftex.core.row.SortKey;
-import weftex.store.copy.RowDigest;
+import weftex.store.rows.RowDigest;
 import weftex.store.seal.AtRest;
 
 /**

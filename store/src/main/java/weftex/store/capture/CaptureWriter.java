@@ -20,7 +20,7 @@ import weftex.core.compare.Side;
 import weftex.core.row.Row;
 import weftex.core.row.RowPacking;
 import weftex.core.row.RowStream;
-import weftex.store.copy.Layout;
+import weftex.store.database.Layout;
 import weftex.store.file.FileRecord;
 import weftex.store.file.FileRecorder;
 import weftex.store.seal.AtRest;

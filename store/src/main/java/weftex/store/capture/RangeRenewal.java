@@ -15,7 +15,7 @@ import org.apache.avro.generic.GenericRecord;
 import weftex.core.row.Row;
 import weftex.core.row.RowStream;
 import weftex.core.row.SortKey;
-import weftex.store.copy.RowDigest;
+import weftex.store.rows.RowDigest;
 import weftex.store.seal.AtRest;
 
 /**

@@ -11,8 +11,8 @@ import org.apache.avro.generic.GenericDatumWriter;
 import org.apache.avro.generic.GenericRecord;
 import weftex.core.row.Row;
 import weftex.core.row.SortKey;
-import weftex.store.copy.Layout;
-import weftex.store.copy.RowDigest;
+import weftex.store.database.Layout;
+import weftex.store.rows.RowDigest;
 import weftex.store.seal.AtRest;
 
 /**

@@ -15,7 +15,7 @@ import weftex.core.changeset.JsonLines;
  * The last line of a file that is appended to, which a full disk or a loss of power may have cut
  * off.
  */
-public final class LastLine {
+final class LastLine {
   private static final byte[] DRAFTED = "{\"drafted\"".getBytes(StandardCharsets.US_ASCII);
 
   private LastLine() {}

@@ -16,10 +16,10 @@ import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
-import weftex.store.copy.SchemaGrowth;
-import weftex.store.copy.SharedTable;
+import weftex.store.database.Layout;
+import weftex.store.database.SharedTable;
+import weftex.store.schema.SchemaGrowth;
 
 /** Which tables and columns of two copies are compared, and what they mean. */
 public final class ComparedTables {

@@ -32,11 +32,11 @@ import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Ledger;
-import weftex.store.copy.Snapshot;
 import weftex.store.file.PairFolders;
 import weftex.store.receipt.MergedRows;
 import weftex.store.receipt.Receipts;
+import weftex.store.rows.Ledger;
+import weftex.store.rows.Snapshot;
 
 /** Two copies and a base, compared in one consistent state of each. */
 public final class ComparisonRun implements AutoCloseable {

@@ -17,8 +17,8 @@ import weftex.store.capture.Capture;
 import weftex.store.capture.LedgerPlace;
 import weftex.store.copy.Claim;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Ledger;
-import weftex.store.copy.WriteTransaction;
+import weftex.store.rows.Ledger;
+import weftex.store.rows.WriteTransaction;
 
 /**
  * By what a copy is known again, wherever it is: an entry of its own ledger for each base. It tells

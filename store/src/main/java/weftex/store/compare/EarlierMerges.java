@@ -9,10 +9,10 @@ import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Ledger;
-import weftex.store.copy.Snapshot;
 import weftex.store.receipt.MergedRows;
 import weftex.store.receipt.Receipts;
+import weftex.store.rows.Ledger;
+import weftex.store.rows.Snapshot;
 
 /** What merges since the base settled, on either copy, as their ledgers and the receipts tell. */
 final class EarlierMerges implements AutoCloseable {

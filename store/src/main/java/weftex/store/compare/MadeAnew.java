@@ -21,12 +21,12 @@ import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
-import weftex.store.copy.SharedTable;
-import weftex.store.copy.Snapshot;
+import weftex.store.database.Layout;
+import weftex.store.database.SharedTable;
 import weftex.store.receipt.MergedRows;
 import weftex.store.receipt.Receipts;
+import weftex.store.rows.Snapshot;
 
 /**
  * Notices by likeness that a copy was recreated from the other one, where no ledger came along to

@@ -26,12 +26,12 @@ import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
 import weftex.store.capture.CaptureWriter;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
-import weftex.store.copy.Snapshot;
+import weftex.store.database.Layout;
 import weftex.store.file.FileRecord;
 import weftex.store.file.FileRecorder;
 import weftex.store.file.PairFolders;
+import weftex.store.rows.Snapshot;
 import weftex.store.state.DifferenceFile;
 
 /**

@@ -4,6 +4,8 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Optional;
 import weftex.store.Refusal;
+import weftex.store.database.Connecting;
+import weftex.store.rows.WriteTransaction;
 
 /**
  * The right to write to a copy, which one run at a time has. The database itself holds it for the

@@ -12,6 +12,15 @@ import weftex.core.change.SchemaChange;
 import weftex.core.row.ValueKind;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
+import weftex.store.database.Catalog;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Dialect;
+import weftex.store.database.KeyPart;
+import weftex.store.database.Layout;
+import weftex.store.rows.Ledger;
+import weftex.store.rows.Snapshot;
 
 /**
  * A copy that can be reached. Connections are opened for one purpose each and closed by whoever
@@ -145,7 +154,7 @@ public final class Copy {
   }
 
   /** The same copy, as it will be when something was added to some tables. */
-  Copy grown(Map<String, CatalogTable> tables) {
+  public Copy grown(Map<String, CatalogTable> tables) {
     return new Copy(spec, dialect, catalog.with(tables));
   }
 
@@ -155,11 +164,11 @@ public final class Copy {
   }
 
   /** Whether this copy's columns hold only what their type says. */
-  boolean isStrict() {
+  public boolean isStrict() {
     return dialect.isStrict();
   }
 
-  Dialect dialect() {
+  public Dialect dialect() {
     return dialect;
   }
 

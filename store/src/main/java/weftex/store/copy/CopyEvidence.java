@@ -17,6 +17,9 @@ import java.util.stream.Stream;
 import weftex.core.derive.Evidence;
 import weftex.core.row.Table;
 import weftex.store.FailureWords;
+import weftex.store.database.Catalog;
+import weftex.store.database.Connecting;
+import weftex.store.database.Dialect;
 
 /** Asks a copy's data, in one consistent state of it. */
 public final class CopyEvidence implements Evidence, AutoCloseable {

@@ -14,6 +14,8 @@ import java.util.Set;
 import java.util.TreeMap;
 import weftex.core.row.Table;
 import weftex.store.Refusal;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.Dialect;
 
 /** Single values of a copy, outside of any snapshot. */
 public final class Lookup {

@@ -13,6 +13,10 @@ import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
 import weftex.store.Refusal;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.KeyPart;
+import weftex.store.database.Layout;
+import weftex.store.database.SharedTable;
 
 /**
  * The tables of two copies side by side. Rows are compared in the columns that both have, in the

@@ -12,6 +12,11 @@ import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.schema.IndexShape;
 import weftex.store.Refusal;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Dialect;
+import weftex.store.database.SchemaWords;
+import weftex.store.rows.ExactValue;
 
 /**
  * Makes new tables and columns on a copy, and takes away those that nobody has used. A server

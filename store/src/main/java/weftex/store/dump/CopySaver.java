@@ -26,13 +26,14 @@ import weftex.core.row.RowStream;
 import weftex.core.row.Table;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.CatalogTable;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.Dialect;
-import weftex.store.copy.Layout;
-import weftex.store.copy.PrefetchedRows;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Dialect;
+import weftex.store.database.Layout;
+import weftex.store.rows.PrefetchedRows;
 import weftex.store.seal.AtRest;
+import weftex.store.sqltext.SqlOut;
 import weftex.store.state.Files0600;
 
 /**

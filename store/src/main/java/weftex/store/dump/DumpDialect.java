@@ -7,7 +7,8 @@ import java.util.ServiceLoader;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
+import weftex.store.sqltext.SqlOut;
 
 /**
  * How a kind of database is written as plain SQL and put back. Each kind has its own in its room,

@@ -14,6 +14,8 @@ import java.util.regex.Pattern;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.seal.AtRest;
+import weftex.store.sqltext.DumpStatement;
+import weftex.store.sqltext.SqlStatements;
 
 /** Loads a file that a dump client wrote, statement by statement. */
 final class DumpLoader {

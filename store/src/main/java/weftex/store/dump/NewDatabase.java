@@ -4,8 +4,8 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
 
 /** An empty database that a copy is put into. */
 public final class NewDatabase {

@@ -3,8 +3,8 @@ package weftex.store.dump;
 import java.io.IOException;
 import java.util.List;
 import weftex.core.row.RowStream;
-import weftex.store.copy.CatalogTable;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.CopySpec;
 
 /** How a copy is written so that it takes the place of another one. */
 public interface Refit {

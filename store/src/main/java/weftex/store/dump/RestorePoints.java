@@ -17,7 +17,7 @@ import java.util.Optional;
 import java.util.function.LongConsumer;
 import java.util.stream.Stream;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 

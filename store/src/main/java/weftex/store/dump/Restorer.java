@@ -9,7 +9,9 @@ import java.util.Optional;
 import java.util.function.LongConsumer;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
+import weftex.store.sqltext.SavedStatement;
+import weftex.store.sqltext.SqlStatements;
 
 /**
  * Puts a saved copy into the place of the present one: loaded beside it, counted, and then switched

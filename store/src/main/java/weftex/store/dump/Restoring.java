@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
 import weftex.store.Refusal;
+import weftex.store.sqltext.SavedStatement;
 
 /**
  * Builds a saved copy beside the present one and puts it in its place. The tables before are set

@@ -1,7 +1,7 @@
 package weftex.store.dump;
 
 import java.util.List;
-import weftex.store.copy.CatalogTable;
+import weftex.store.database.CatalogTable;
 
 /**
  * What there is to save of a copy.

@@ -10,9 +10,9 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Optional;
 import weftex.store.Refusal;
-import weftex.store.copy.Catalog;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.Catalog;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
 
 /**
  * The mark of a scratch database, without which it is never emptied: what was loaded, and whether

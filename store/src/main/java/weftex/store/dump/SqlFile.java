@@ -19,9 +19,10 @@ import java.util.function.LongConsumer;
 import java.util.regex.Pattern;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
 import weftex.store.seal.AtRest;
+import weftex.store.sqltext.SqlStatements;
 import weftex.store.state.FileClaim;
 import weftex.store.state.Files0600;
 

@@ -4,7 +4,7 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 import weftex.store.ssh.FarHashes;
 import weftex.store.ssh.Sftp;
 import weftex.store.ssh.SshLines;

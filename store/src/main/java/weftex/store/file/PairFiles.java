@@ -17,7 +17,7 @@ import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
-import weftex.store.copy.Snapshot;
+import weftex.store.rows.Snapshot;
 
 /** The files of two copies as a comparison sees them. */
 public final class PairFiles implements Sight {

@@ -7,8 +7,8 @@ import java.util.regex.Pattern;
 import javax.net.ssl.SSLException;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
 
 /** Says what is wrong with the protection of a line, and which line of weftex.yaml mends it. */
 final class LineProblem {

@@ -7,7 +7,7 @@ import java.sql.SQLException;
 import java.util.Optional;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 
 /**
  * Tells a wrong user from a wrong password by what the other copy knows. A server answers both in

@@ -17,11 +17,11 @@ import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
-import weftex.store.copy.Catalog;
-import weftex.store.copy.CatalogTable;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.SqlTokens;
-import weftex.store.copy.Trigger;
+import weftex.store.database.Catalog;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Trigger;
+import weftex.store.schema.SqlTokens;
 
 /** Reads the catalog of a MariaDB database from its information schema. */
 final class MariaDbCatalog {

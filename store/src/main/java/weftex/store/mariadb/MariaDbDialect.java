@@ -16,15 +16,15 @@ import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.store.Refusal;
-import weftex.store.copy.Catalog;
-import weftex.store.copy.CatalogTable;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.Dialect;
-import weftex.store.copy.KeyPart;
-import weftex.store.copy.Layout;
-import weftex.store.copy.RowDigest;
-import weftex.store.copy.SchemaWords;
-import weftex.store.copy.Tls;
+import weftex.store.database.Catalog;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Dialect;
+import weftex.store.database.KeyPart;
+import weftex.store.database.Layout;
+import weftex.store.database.SchemaWords;
+import weftex.store.database.Tls;
+import weftex.store.rows.RowDigest;
 
 /** MariaDB, and MySQL where it does the same. */
 public final class MariaDbDialect implements Dialect {

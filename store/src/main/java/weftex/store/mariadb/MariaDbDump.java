@@ -14,17 +14,17 @@ import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.Catalog;
-import weftex.store.copy.CatalogTable;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.SqlTokens;
+import weftex.store.database.Catalog;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.CopySpec;
 import weftex.store.dump.DumpDialect;
 import weftex.store.dump.Restoring;
 import weftex.store.dump.SavedContents;
 import weftex.store.dump.SavedContents.Kind;
 import weftex.store.dump.SavedContents.Piece;
 import weftex.store.dump.SavedContents.SavedTable;
-import weftex.store.dump.SqlOut;
+import weftex.store.schema.SqlTokens;
+import weftex.store.sqltext.SqlOut;
 
 /** A MariaDB copy as plain SQL. */
 public final class MariaDbDump implements DumpDialect {

@@ -17,13 +17,13 @@ import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.Catalog;
-import weftex.store.copy.CatalogTable;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.SqlTokens;
+import weftex.store.database.Catalog;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
 import weftex.store.dump.Restoring;
-import weftex.store.dump.SavedStatement;
+import weftex.store.schema.SqlTokens;
+import weftex.store.sqltext.SavedStatement;
 
 /**
  * Loads tables under other names into the same database, and switches by one RENAME TABLE, which

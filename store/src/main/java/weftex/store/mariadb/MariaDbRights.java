@@ -11,7 +11,7 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.CopySpec;
 
 /** Reads a user's rights on a database from what SHOW GRANTS says. */
 final class MariaDbRights {

@@ -9,9 +9,9 @@ import java.util.function.Consumer;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
-import weftex.store.copy.CopySpec;
-import weftex.store.dump.SqlOut;
+import weftex.store.database.CopySpec;
 import weftex.store.script.ScriptWords;
+import weftex.store.sqltext.SqlOut;
 
 /**
  * A script for MariaDB or MySQL. The guard is {@code @weftex_go}, a variable of the connection:

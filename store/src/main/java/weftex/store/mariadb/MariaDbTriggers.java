@@ -8,7 +8,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import weftex.store.copy.SqlTokens;
+import weftex.store.schema.SqlTokens;
 
 /**
  * Triggers of tables that change places. Their names exist once in a database, so each goes before

@@ -11,7 +11,7 @@ import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
-import weftex.store.copy.Dialect;
+import weftex.store.database.Dialect;
 
 /** Values of MariaDB as they are read and bound, so that each comes back as the server has it. */
 final class MariaDbValues {

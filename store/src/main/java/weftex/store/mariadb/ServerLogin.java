@@ -18,9 +18,9 @@ import java.util.Properties;
 import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.Tls;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Tls;
 import weftex.store.ssh.SshLine;
 import weftex.store.ssh.SshLines;
 

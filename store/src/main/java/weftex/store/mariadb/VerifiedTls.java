@@ -25,7 +25,7 @@ import org.mariadb.jdbc.HostAddress;
 import org.mariadb.jdbc.export.ExceptionFactory;
 import org.mariadb.jdbc.plugin.TlsSocketPlugin;
 import org.mariadb.jdbc.plugin.tls.main.DefaultTlsSocketPlugin;
-import weftex.store.copy.Tls;
+import weftex.store.database.Tls;
 
 /**
  * Decides whom the driver trusts: an authority, or one certificate by its fingerprint. The driver's

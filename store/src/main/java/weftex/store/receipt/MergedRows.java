@@ -19,7 +19,7 @@ import weftex.core.change.Action;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.copy.Ledger;
+import weftex.store.rows.Ledger;
 
 /**
  * What merges settled of the rows of a copy since the base was recorded, and no undo took back, as

@@ -4,8 +4,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import weftex.core.change.Approval;
 import weftex.core.change.ChangeSetHeader;
+import weftex.core.signoff.Approval;
 
 /**
  * What a receipt says of itself, its rows aside.

@@ -8,9 +8,9 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import weftex.core.change.Approval;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.LineParts;
+import weftex.core.signoff.Approval;
 import weftex.store.Refusal;
 
 /** The header and the end of a receipt, read without the rows between, which are many. */

@@ -11,7 +11,7 @@ import java.util.HexFormat;
 import java.util.Optional;
 import weftex.core.changeset.JsonLines;
 import weftex.store.Refusal;
-import weftex.store.copy.Ledger;
+import weftex.store.rows.Ledger;
 
 /**
  * Whether a receipt is as it was written. Its line {@code written} holds the SHA-256 of all lines

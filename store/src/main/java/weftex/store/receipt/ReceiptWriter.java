@@ -14,13 +14,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import weftex.core.change.Action;
-import weftex.core.change.Approval;
 import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.JsonValues;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
+import weftex.core.signoff.Approval;
 import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 

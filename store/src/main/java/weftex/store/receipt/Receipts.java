@@ -26,8 +26,8 @@ import weftex.core.changeset.JsonLines;
 import weftex.core.changeset.LineParts;
 import weftex.store.Refusal;
 import weftex.store.changeset.TouchedRows;
-import weftex.store.copy.Ledger;
 import weftex.store.pack.Frames;
+import weftex.store.rows.Ledger;
 import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
 

@@ -19,7 +19,7 @@ import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.TableModel;
-import weftex.store.copy.CatalogTable;
+import weftex.store.database.CatalogTable;
 
 /**
  * What the target keeps of a table that comes from the other copy. Memory grows with the rows that

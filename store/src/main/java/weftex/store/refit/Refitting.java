@@ -25,18 +25,18 @@ import weftex.core.site.Condition;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
-import weftex.store.copy.Catalog;
-import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.KeyPart;
-import weftex.store.copy.Layout;
-import weftex.store.copy.Snapshot;
+import weftex.store.database.Catalog;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.CopySpec;
+import weftex.store.database.KeyPart;
+import weftex.store.database.Layout;
 import weftex.store.dump.DumpDialect;
 import weftex.store.dump.Refit;
 import weftex.store.dump.SavedContents;
 import weftex.store.dump.SavedContents.Piece;
 import weftex.store.dump.SavedContents.SavedTable;
+import weftex.store.rows.Snapshot;
 
 /**
  * Writes one copy with the names and addresses of the other one. Where the other one's present

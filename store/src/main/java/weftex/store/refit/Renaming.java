@@ -2,7 +2,7 @@ package weftex.store.refit;
 
 import java.util.List;
 import java.util.Set;
-import weftex.store.copy.SqlTokens;
+import weftex.store.schema.SqlTokens;
 
 /** Gives the names in a copy's statements the prefix of another copy. */
 final class Renaming {

@@ -23,11 +23,11 @@ import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
-import weftex.store.copy.Snapshot;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Layout;
 import weftex.store.file.CopyFiles;
+import weftex.store.rows.Snapshot;
 
 /** Reads a copy once, in one consistent state, and finds what is wrong in it. */
 public final class CopyScan {

@@ -25,11 +25,11 @@ import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.TouchedRows;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.Layout;
 import weftex.store.copy.Pairing;
-import weftex.store.copy.Snapshot;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Layout;
 import weftex.store.receipt.Receipts;
+import weftex.store.rows.Snapshot;
 
 /** Looks through the first rows that an apply touched, as they were before and as they are now. */
 public final class TouchedScan {

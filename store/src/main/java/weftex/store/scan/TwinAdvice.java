@@ -13,9 +13,9 @@ import weftex.core.scan.OtherCopy;
 import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
 import weftex.store.copy.Pairing;
-import weftex.store.copy.Snapshot;
+import weftex.store.database.CopySpec;
+import weftex.store.rows.Snapshot;
 
 /**
  * Looks on the other copy for what is twice on this one. It is asked only then, and where it can't

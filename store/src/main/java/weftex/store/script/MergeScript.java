@@ -7,13 +7,13 @@ import java.util.ArrayList;
 import java.util.List;
 import weftex.core.change.SchemaChange;
 import weftex.store.Refusal;
-import weftex.store.copy.Catalog;
-import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Ledger;
-import weftex.store.dump.SqlOut;
+import weftex.store.database.Catalog;
+import weftex.store.database.CatalogTable;
 import weftex.store.receipt.Effect;
 import weftex.store.receipt.ReceiptRows;
+import weftex.store.rows.Ledger;
+import weftex.store.sqltext.SqlOut;
 
 /**
  * Writes an applied merge as a script that guards itself, for a place that only imports files: it

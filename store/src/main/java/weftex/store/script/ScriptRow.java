@@ -15,10 +15,10 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.store.Refusal;
-import weftex.store.copy.CatalogTable;
-import weftex.store.dump.SqlOut;
+import weftex.store.database.CatalogTable;
 import weftex.store.receipt.Effect;
 import weftex.store.receipt.ReceiptRows;
+import weftex.store.sqltext.SqlOut;
 
 /**
  * A row of a merge in the words of SQL: how it is told, that it is as it must be, and how it is

@@ -6,8 +6,8 @@ import java.util.Map;
 import java.util.ServiceLoader;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
-import weftex.store.copy.CopySpec;
-import weftex.store.dump.SqlOut;
+import weftex.store.database.CopySpec;
+import weftex.store.sqltext.SqlOut;
 
 /**
  * How a kind of database says what a script that guards itself needs. The guard is kept where only

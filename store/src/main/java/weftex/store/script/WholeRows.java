@@ -11,10 +11,10 @@ import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.copy.CatalogTable;
 import weftex.store.copy.Copy;
-import weftex.store.copy.Layout;
-import weftex.store.copy.Snapshot;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.Layout;
+import weftex.store.rows.Snapshot;
 
 /**
  * Long values of which a receipt keeps the digest alone, read from the copy on which the merge was

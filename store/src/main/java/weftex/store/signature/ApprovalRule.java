@@ -8,9 +8,9 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import weftex.core.change.Approval;
-import weftex.core.change.DraftSignature;
 import weftex.core.changeset.ChangeSetContents;
+import weftex.core.signoff.Approval;
+import weftex.core.signoff.DraftSignature;
 import weftex.store.Refusal;
 import weftex.store.sshkey.KeyProblem;
 

@@ -8,7 +8,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
-import weftex.core.change.Statement;
+import weftex.core.signoff.Statement;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.state.Files0600;

@@ -17,10 +17,10 @@ import java.util.TreeMap;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
-import weftex.store.copy.Catalog;
-import weftex.store.copy.CatalogTable;
-import weftex.store.copy.SqlTokens;
-import weftex.store.copy.Trigger;
+import weftex.store.database.Catalog;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.Trigger;
+import weftex.store.schema.SqlTokens;
 
 /** Reads the catalog of an SQLite file by its pragmas. */
 final class SqliteCatalog {

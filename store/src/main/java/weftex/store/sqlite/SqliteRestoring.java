@@ -17,13 +17,13 @@ import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.Catalog;
-import weftex.store.copy.CatalogTable;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.Catalog;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
 import weftex.store.dump.Restoring;
 import weftex.store.dump.SavedContents;
-import weftex.store.dump.SavedStatement;
+import weftex.store.sqltext.SavedStatement;
 
 /**
  * Loads tables into a file of their own, a copy of the present one, and switches in one

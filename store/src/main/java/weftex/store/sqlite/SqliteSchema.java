@@ -15,10 +15,10 @@ import weftex.core.row.Value;
 import weftex.core.schema.ColumnShape;
 import weftex.core.schema.IndexShape;
 import weftex.core.schema.TableShape;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.Layout;
-import weftex.store.copy.RowReader;
-import weftex.store.copy.SchemaWords;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Layout;
+import weftex.store.database.SchemaWords;
+import weftex.store.rows.RowReader;
 
 /** Tables and columns of SQLite. */
 public final class SqliteSchema implements SchemaWords {

@@ -5,9 +5,9 @@ import java.util.List;
 import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
-import weftex.store.copy.CopySpec;
-import weftex.store.dump.SqlOut;
+import weftex.store.database.CopySpec;
 import weftex.store.script.ScriptWords;
+import weftex.store.sqltext.SqlOut;
 
 /**
  * A script for SQLite. The guard is a row of a temporary table: over another connection there is no

@@ -13,8 +13,8 @@ import java.util.concurrent.TimeUnit;
 import java.util.function.Predicate;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.SshHost;
+import weftex.store.database.CopySpec;
+import weftex.store.database.SshHost;
 import weftex.store.state.Files0600;
 
 /**

@@ -4,8 +4,8 @@ import java.io.IOException;
 import java.util.HashMap;
 import java.util.Map;
 import weftex.store.Refusal;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.SshHost;
+import weftex.store.database.CopySpec;
+import weftex.store.database.SshHost;
 
 /**
  * The lines of this process. A line carries all connections to one server; one that was cut is made

@@ -5,8 +5,8 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import weftex.store.Refusal;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
 
 /** What the SSH client says, told apart and in words of our own. */
 final class SshProblem {

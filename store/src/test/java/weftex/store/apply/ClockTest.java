@@ -10,6 +10,7 @@ import org.junit.jupiter.api.io.TempDir;
 import weftex.core.change.RowChange;
 import weftex.core.model.SiteModel;
 import weftex.store.copy.Copy;
+import weftex.store.engine.CommitGate;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.Receipts;
 import weftex.store.seal.AtRest;

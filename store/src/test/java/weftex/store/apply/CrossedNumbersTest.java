@@ -11,7 +11,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.change.RowChange;
 import weftex.core.merge.ConflictKind;
 import weftex.core.model.SiteModel;
-import weftex.core.plan.Suspicion;
+import weftex.core.moving.Suspicion;
 import weftex.core.select.Selection;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;

@@ -10,6 +10,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import weftex.store.Refusal;
+import weftex.store.engine.Drift;
 import weftex.store.testing.Pair;
 
 /** Tables as they are found in the field: bits as keys, engines without rollback, triggers. */

@@ -18,12 +18,12 @@ import java.util.stream.IntStream;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
-import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.RowChange;
 import weftex.core.changeset.DecisionLine;
 import weftex.core.model.SiteModel;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 import weftex.store.testing.Pair;
 
 /**

@@ -11,14 +11,14 @@ import java.util.Optional;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
-import weftex.core.change.Answer;
 import weftex.core.change.Conflict;
-import weftex.core.change.Decision;
 import weftex.core.change.RowChange;
 import weftex.core.changeset.DecisionLine;
 import weftex.core.compare.Tally;
 import weftex.core.model.SiteModel;
 import weftex.core.select.Selection;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.testing.Pair;
 

@@ -13,11 +13,11 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
-import weftex.core.change.Answer;
-import weftex.core.change.Decision;
 import weftex.core.change.RowChange;
 import weftex.core.changeset.DecisionLine;
 import weftex.core.model.SiteModel;
+import weftex.core.signoff.Answer;
+import weftex.core.signoff.Decision;
 import weftex.store.testing.Pair;
 
 /** An undo of rows that refer to each other, in columns and inside of texts. */

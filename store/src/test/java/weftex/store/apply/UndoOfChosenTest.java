@@ -18,6 +18,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import weftex.core.change.RowChange;
 import weftex.core.decide.TakingBack;
 import weftex.core.model.SiteModel;
+import weftex.store.engine.Drift;
 import weftex.store.testing.Pair;
 
 /** Some changes of an apply are taken back, and the base moves back for just these. */

@@ -30,9 +30,9 @@ import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
 import weftex.store.Refusal;
-import weftex.store.copy.KeyPart;
-import weftex.store.copy.Layout;
-import weftex.store.copy.RowDigest;
+import weftex.store.database.KeyPart;
+import weftex.store.database.Layout;
+import weftex.store.rows.RowDigest;
 import weftex.store.seal.AtRest;
 
 class CaptureTest {

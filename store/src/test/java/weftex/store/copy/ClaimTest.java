@@ -9,6 +9,9 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import weftex.core.model.SiteModel;
+import weftex.store.database.Connecting;
+import weftex.store.rows.Ledger;
+import weftex.store.rows.WriteTransaction;
 import weftex.store.testing.Pair;
 
 /** One run at a time writes to a copy. */

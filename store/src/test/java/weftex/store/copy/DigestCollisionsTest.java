@@ -17,6 +17,7 @@ import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
+import weftex.store.rows.RowDigest;
 
 /**
  * Edits of a range of rows as people and programs make them: the same in many rows, exchanges,

@@ -10,6 +10,8 @@ import org.junit.jupiter.api.io.TempDir;
 import weftex.core.model.SiteModel;
 import weftex.store.apply.ApplyOutcome;
 import weftex.store.compare.ComparisonRun;
+import weftex.store.database.Catalog;
+import weftex.store.database.CopySpec;
 import weftex.store.testing.Pair;
 
 /** Whatever looks like a table is either compared or named. */

@@ -13,6 +13,7 @@ import weftex.core.compare.Tally;
 import weftex.core.model.SiteModel;
 import weftex.core.row.Table;
 import weftex.store.compare.ComparisonRun;
+import weftex.store.rows.Snapshot;
 import weftex.store.testing.MariaDbServer;
 import weftex.store.testing.Pair;
 

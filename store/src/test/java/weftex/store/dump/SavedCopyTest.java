@@ -18,9 +18,10 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import weftex.store.Refusal;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.CopySpec;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
 import weftex.store.seal.AtRest;
+import weftex.store.sqltext.SqlStatements;
 import weftex.store.testing.MariaDbServer;
 
 /** A saved copy loads with the plain client, and comes back exactly. */

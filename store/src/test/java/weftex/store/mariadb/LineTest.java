@@ -27,8 +27,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.Tls;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Tls;
 import weftex.store.testing.MariaDbServer;
 
 /** What goes over the line to a server, and who may read it. */

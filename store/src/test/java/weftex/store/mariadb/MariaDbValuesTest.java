@@ -11,7 +11,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import weftex.core.model.SiteModel;
 import weftex.store.apply.ApplyOutcome;
-import weftex.store.apply.Drift;
+import weftex.store.engine.Drift;
 import weftex.store.testing.Pair;
 
 /**

@@ -17,9 +17,9 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.store.Refusal;
-import weftex.store.copy.Connecting;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.Tls;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Tls;
 import weftex.store.testing.MariaDbServer;
 
 /** A server of our own, from the machine's programs. */

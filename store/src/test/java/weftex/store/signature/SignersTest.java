@@ -19,7 +19,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import weftex.core.change.Statement;
+import weftex.core.signoff.Statement;
 import weftex.store.Refusal;
 import weftex.store.sshkey.KeyProblem;
 

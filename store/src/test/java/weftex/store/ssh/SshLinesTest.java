@@ -20,11 +20,11 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import weftex.store.Refusal;
-import weftex.store.copy.Connecting;
 import weftex.store.copy.Copy;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.SshHost;
-import weftex.store.copy.Tls;
+import weftex.store.database.Connecting;
+import weftex.store.database.CopySpec;
+import weftex.store.database.SshHost;
+import weftex.store.database.Tls;
 import weftex.store.testing.MariaDbServer;
 import weftex.store.testing.SshServer;
 

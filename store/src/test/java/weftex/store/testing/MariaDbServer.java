@@ -21,8 +21,8 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
-import weftex.store.copy.CopySpec;
-import weftex.store.copy.Tls;
+import weftex.store.database.CopySpec;
+import weftex.store.database.Tls;
 
 /**
  * A private MariaDB server on a free port of this machine, started once for a test run and ended

@@ -1,0 +1,37 @@
+package weftex.store.database;
+
+/**
+ * How one key column is ordered.
+ *
+ * @param style what kind of order
+ * @param detail for {@link Style#SERVER}: the collation, which both sides must share
+ */
+public record KeyPart(Style style, String detail) {
+
+  /** Kinds of order. */
+  public enum Style {
+    /** As whole numbers. */
+    NUMBER,
+    /** By the server's own sort key for a collation. */
+    SERVER,
+    /** By the bytes of the value. */
+    BYTES
+  }
+
+  public static final KeyPart NUMBER = new KeyPart(Style.NUMBER, "");
+  public static final KeyPart BYTES = new KeyPart(Style.BYTES, "");
+
+  /** Reads what {@link #toString} writes. */
+  public static KeyPart parse(String text) {
+    int colon = text.indexOf(':');
+    return colon < 0
+        ? new KeyPart(Style.valueOf(text.toUpperCase(java.util.Locale.ROOT)), "")
+        : new KeyPart(Style.SERVER, text.substring(colon + 1));
+  }
+
+  @Override
+  public String toString() {
+    String label = style.name().toLowerCase(java.util.Locale.ROOT);
+    return detail.isEmpty() ? label : label + ":" + detail;
+  }
+}

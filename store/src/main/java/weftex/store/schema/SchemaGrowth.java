@@ -1,0 +1,366 @@
+package weftex.store.schema;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.Function;
+import java.util.function.Predicate;
+import weftex.core.change.SchemaChange;
+import weftex.core.row.Column;
+import weftex.core.row.ForeignKey;
+import weftex.core.row.Table;
+import weftex.core.row.Value;
+import weftex.core.schema.ColumnShape;
+import weftex.core.schema.IndexShape;
+import weftex.core.schema.TableShape;
+import weftex.store.FailureWords;
+import weftex.store.Refusal;
+import weftex.store.copy.Copy;
+import weftex.store.database.CatalogTable;
+import weftex.store.database.Connecting;
+import weftex.store.database.SchemaWords;
+
+/**
+ * What the source's tables have beyond a base and the target: whole tables, and columns. The target
+ * is then read as if it had them already, empty.
+ */
+public final class SchemaGrowth {
+  private final Copy source;
+  private final Copy target;
+  private final Function<String, List<String>> baseColumns;
+  private final Predicate<String> made;
+  private final SchemaWords words;
+  private final List<SchemaChange> changes = new ArrayList<>();
+  private final Map<String, CatalogTable> grown = new TreeMap<>();
+  private final Map<String, Map<String, Value>> fills = new LinkedHashMap<>();
+  private final Set<String> newTables = new LinkedHashSet<>();
+  private final Map<String, String> notMade = new TreeMap<>();
+
+  private SchemaGrowth(
+      Copy source,
+      Copy target,
+      Function<String, List<String>> baseColumns,
+      Predicate<String> made,
+      SchemaWords words) {
+    this.source = source;
+    this.target = target;
+    this.baseColumns = baseColumns;
+    this.made = made;
+    this.words = words;
+  }
+
+  /**
+   * Finds out.
+   *
+   * @param baseColumns the base's columns of a table; empty if it lacks the table
+   * @param wanted tables that are looked at, without prefix
+   * @param made tables that an earlier apply made on the target
+   */
+  public static SchemaGrowth of(
+      Copy source,
+      Copy target,
+      Function<String, List<String>> baseColumns,
+      Predicate<String> wanted,
+      Predicate<String> made)
+      throws Refusal {
+    SchemaGrowth growth =
+        new SchemaGrowth(source, target, baseColumns, made, source.dialect().schema());
+    List<CatalogTable> candidates =
+        source.catalog().all().stream()
+            .filter(table -> wanted.test(table.table().name()))
+            .filter(growth::mayHaveGrown)
+            .toList();
+    if (!candidates.isEmpty()) {
+      growth.look(candidates);
+    }
+    return growth;
+  }
+
+  /** No growth, where there is no base to tell it from what the target lost. */
+  public static SchemaGrowth none(Copy source, Copy target) {
+    return new SchemaGrowth(
+        source, target, name -> List.of(), name -> false, source.dialect().schema());
+  }
+
+  private boolean mayHaveGrown(CatalogTable table) {
+    List<String> known = baseColumns.apply(table.table().name());
+    return known.isEmpty()
+        || target
+            .catalog()
+            .find(table.table().name())
+            .map(other -> !other.generated().containsAll(table.generated()))
+            .orElse(false)
+        || table.table().columns().stream().anyMatch(column -> !known.contains(column.name()));
+  }
+
+  private void look(List<CatalogTable> candidates) throws Refusal {
+    List<CatalogTable> tables = new ArrayList<>();
+    try (Connection connection = Connecting.open(source.spec())) {
+      for (CatalogTable table : candidates) {
+        String name = table.table().name();
+        boolean onTarget = target.catalog().find(name).isPresent();
+        if (!baseColumns.apply(name).isEmpty()) {
+          if (onTarget) {
+            growColumns(connection, table, target.catalog().find(name).orElseThrow());
+          }
+        } else if (onTarget) {
+          // Whether the base lacks it because it is new, or because nobody recorded it, only an
+          // apply of ours can tell.
+          if (made.test(name)) {
+            newTables.add(name);
+          }
+        } else if (source.isStrict() != target.isStrict()) {
+          notMade.put(name, "only on " + source.name() + ", whose database is of another kind");
+        } else {
+          tables.add(table);
+        }
+      }
+      for (CatalogTable table : parentsFirst(tables)) {
+        makeTable(connection, table);
+      }
+    } catch (SQLException e) {
+      throw new Refusal(
+          Refusal.Kind.UNREACHABLE,
+          "The definitions of new tables of "
+              + source.name()
+              + " can't be read: "
+              + FailureWords.of(e)
+              + ". Nothing was changed.",
+          "Check that its user may read them.",
+          e);
+    }
+  }
+
+  /** A table stands after those that its foreign keys name. */
+  private static List<CatalogTable> parentsFirst(List<CatalogTable> tables) {
+    Map<String, CatalogTable> left = new LinkedHashMap<>();
+    tables.forEach(table -> left.put(table.table().name(), table));
+    List<CatalogTable> ordered = new ArrayList<>();
+    while (!left.isEmpty()) {
+      CatalogTable next =
+          left.values().stream()
+              .filter(
+                  table ->
+                      table.table().foreignKeys().stream()
+                          .map(ForeignKey::table)
+                          .noneMatch(
+                              to -> !to.equals(table.table().name()) && left.containsKey(to)))
+              .findFirst()
+              .orElse(left.values().iterator().next());
+      ordered.add(next);
+      left.remove(next.table().name());
+    }
+    return ordered;
+  }
+
+  private void makeTable(Connection connection, CatalogTable table) throws SQLException {
+    String name = table.table().name();
+    Optional<String> missing = missingParent(table);
+    if (missing.isPresent()) {
+      notMade.put(
+          name,
+          "only on "
+              + source.name()
+              + ", and a foreign key of it leads to "
+              + missing.get()
+              + ", which "
+              + target.name()
+              + " would not have by then");
+      return;
+    }
+    TableShape shape;
+    try {
+      shape = shape(connection, table);
+    } catch (TableDefinition.Beyond e) {
+      notMade.put(name, leftToAPerson(e));
+      return;
+    }
+    changes.add(new SchemaChange(0, name, new SchemaChange.Made.NewTable(shape)));
+    newTables.add(name);
+    List<String> columns =
+        table.table().columns().stream().map(c -> "NULL AS " + quote(c.name())).toList();
+    String rows = "SELECT " + String.join(", ", columns) + " FROM (SELECT 1) t WHERE 1 = 0";
+    grown.put(name, table.grown(table.table(), realName(name), table.collations(), rows));
+  }
+
+  /** A table that a new one needs, and that is neither there nor made before it. */
+  private Optional<String> missingParent(CatalogTable table) {
+    return table.table().foreignKeys().stream()
+        .map(ForeignKey::table)
+        .filter(to -> !to.equals(table.table().name()) && !grown.containsKey(to))
+        .filter(to -> target.catalog().find(to).isEmpty())
+        .findFirst();
+  }
+
+  private TableShape shape(Connection connection, CatalogTable table)
+      throws SQLException, TableDefinition.Beyond {
+    String prefix = source.spec().prefix();
+    return TableDefinition.read(
+        words.definition(connection, table.realName()),
+        words.escapesByBackslash(),
+        name -> name.startsWith(prefix) ? name.substring(prefix.length()) : name);
+  }
+
+  private String leftToAPerson(TableDefinition.Beyond e) {
+    return "only on "
+        + source.name()
+        + ", and to be made by hand: "
+        + FailureWords.of(e)
+        + ", which a change set does not carry";
+  }
+
+  private String realName(String name) {
+    return target.spec().prefix() + name;
+  }
+
+  private String quote(String name) {
+    return source.dialect().quote(name);
+  }
+
+  private void growColumns(Connection connection, CatalogTable from, CatalogTable into)
+      throws SQLException {
+    String name = from.table().name();
+    for (String column : from.generated()) {
+      if (!into.generated().contains(column)) {
+        notMade.put(name + "." + column, "only on " + source.name() + ", worked out by the server");
+      }
+    }
+    List<String> known = baseColumns.apply(name);
+    List<Column> fresh =
+        from.table().columns().stream().filter(c -> !known.contains(c.name())).toList();
+    TableShape table;
+    try {
+      table = shape(connection, from);
+    } catch (TableDefinition.Beyond e) {
+      fresh.forEach(column -> notMade.put(name + "." + column.name(), leftToAPerson(e)));
+      return;
+    }
+    List<Column> columns = new ArrayList<>(into.table().columns());
+    Map<String, String> collations = new LinkedHashMap<>(into.collations());
+    List<String> literals = new ArrayList<>();
+    List<String> done = new ArrayList<>(known);
+    for (Column column : fresh) {
+      boolean onTarget = into.table().position(column.name()).isPresent();
+      ColumnShape shape = table.column(column.name()).orElseThrow();
+      Optional<Value> fill = words.fill(connection, shape, column);
+      Optional<String> why = whyNot(from, column, fill.isPresent(), onTarget);
+      if (why.isEmpty() && !onTarget && into.versioned()) {
+        why =
+            Optional.of(
+                "only on "
+                    + source.name()
+                    + "; the table is system-versioned on "
+                    + target.name()
+                    + ", where a new column would alter its history");
+      }
+      if (why.isPresent()) {
+        notMade.put(name + "." + column.name(), why.get());
+        continue;
+      }
+      done.add(column.name());
+      fills
+          .computeIfAbsent(name, unused -> new LinkedHashMap<>())
+          .put(column.name(), fill.orElseThrow());
+      if (!onTarget) {
+        changes.add(addColumn(from, into, table, shape, fill.get(), done));
+        columns.add(column);
+        Optional.ofNullable(from.collations().get(column.name()))
+            .ifPresent(collation -> collations.put(column.name(), collation));
+        literals.add(words.literal(fill.get(), shape) + " AS " + quote(column.name()));
+      }
+    }
+    if (!literals.isEmpty()) {
+      Table old = into.table();
+      String rows =
+          "SELECT t.*, " + String.join(", ", literals) + " FROM " + quote(into.realName()) + " t";
+      Table shape =
+          new Table(
+              old.name(), columns, old.key(), old.number(), old.uniqueKeys(), old.foreignKeys());
+      grown.put(name, into.grown(shape, into.realName(), collations, rows));
+    }
+  }
+
+  private Optional<String> whyNot(
+      CatalogTable from, Column column, boolean filled, boolean onTarget) {
+    if (!filled) {
+      return Optional.of(
+          (onTarget ? "on both copies, not in the base" : "only on " + source.name())
+              + ", and what it holds in older rows is worked out by the server");
+    }
+    boolean key =
+        from.table().key().stream()
+            .anyMatch(i -> from.table().columns().get(i).name().equals(column.name()));
+    if (!from.table().hasKey()) {
+      return Optional.of("only on " + source.name() + ", in a table without a key");
+    }
+    if (key) {
+      return Optional.of("only on " + source.name() + ", and part of the key");
+    }
+    return !onTarget && source.isStrict() != target.isStrict()
+        ? Optional.of("only on " + source.name() + ", whose database is of another kind")
+        : Optional.empty();
+  }
+
+  private static SchemaChange addColumn(
+      CatalogTable from,
+      CatalogTable into,
+      TableShape table,
+      ColumnShape column,
+      Value fill,
+      List<String> known) {
+    int at = from.table().position(column.name()).orElseThrow();
+    Optional<String> after =
+        at == 0
+            ? Optional.empty()
+            : Optional.of(from.table().columns().get(at - 1).name())
+                .filter(before -> into.table().position(before).isPresent());
+    return new SchemaChange(
+        0,
+        into.table().name(),
+        new SchemaChange.Made.NewColumn(
+            column,
+            after,
+            table.indexes().stream()
+                .filter(index -> index.kind() != IndexShape.Kind.PRIMARY)
+                .filter(index -> belongs(index.columns(), column.name(), known))
+                .toList(),
+            fill));
+  }
+
+  /** Whether an index is made with this column: all its others are there by then. */
+  private static boolean belongs(List<String> columns, String column, List<String> known) {
+    return columns.contains(column) && known.containsAll(columns);
+  }
+
+  /** The target as it will be. */
+  public Copy target() {
+    return grown.isEmpty() ? target : target.grown(grown);
+  }
+
+  /** What makes the target so, in the order of making, not numbered yet. */
+  public List<SchemaChange> changes() {
+    return List.copyOf(changes);
+  }
+
+  /** New columns by table, with what they hold in rows that were there before. */
+  public Map<String, Map<String, Value>> fills() {
+    return fills;
+  }
+
+  /** Whether a table is not in the base because it is newer than that. */
+  public boolean isNew(String table) {
+    return newTables.contains(table);
+  }
+
+  /** New tables and columns that can't be brought, {@code table} or {@code table.column}. */
+  public Map<String, String> notMade() {
+    return notMade;
+  }
+}
