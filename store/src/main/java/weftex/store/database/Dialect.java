@@ -12,7 +12,6 @@ import weftex.core.row.Column;
 import weftex.core.row.RowPacking;
 import weftex.core.row.Value;
 import weftex.store.Refusal;
-import weftex.store.rows.RowDigest;
 
 /**
  * What differs from one kind of database to the next. Each kind has a room of its own and a line in
@@ -97,7 +96,7 @@ public interface Dialect {
 
   /**
    * The query of a table's digests by ranges of keys: the range, how many rows it has, and the
-   * exclusive or of their {@link RowDigest}s, an unsigned number; empty if this database can't
+   * exclusive or of their {@code RowDigest}s, an unsigned number; empty if this database can't
    * compute it.
    *
    * @param width how many keys a range spans

@@ -18,7 +18,6 @@ import weftex.core.row.Column;
 import weftex.core.row.Row;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.store.copy.Claim;
 import weftex.store.database.Catalog;
 import weftex.store.database.CopySpec;
 import weftex.store.database.Dialect;
@@ -26,7 +25,7 @@ import weftex.store.database.Layout;
 import weftex.store.database.WriteTable;
 
 /**
- * The one transaction in which a copy is written, in the connection of a {@link Claim}. Closing it
+ * The one transaction in which a copy is written, in the connection of a claim. Closing it
  * without {@link #commit} undoes everything.
  */
 public final class WriteTransaction implements AutoCloseable {
