@@ -1,9 +1,8 @@
 package weftex.cli.applying;
 
 import java.io.IOException;
-import java.util.LinkedHashMap;
-import java.util.Map;
-import weftex.cli.page.Times;
+import weftex.cli.render.BriefText;
+import weftex.cli.result.BriefReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.workplace.Result;
 import weftex.cli.workplace.Workplace;
@@ -31,28 +30,13 @@ final class Confirmation {
                         "'weftex history' lists what was applied."));
     Copy copy = Copy.reach(place.pair().copy(last.into()));
     boolean ran = copy.ledger().stream().anyMatch(entry -> entry.receipt().equals(last.id()));
-    Map<String, Object> data = new LinkedHashMap<>();
-    data.put("receipt", last.id());
-    data.put("copy", last.into());
-    data.put("ran", ran);
+    BriefReport.Confirmed confirmed =
+        new BriefReport.Confirmed(
+            last.id(), last.into(), ran, last.at(), copy.spec().origin().orElseThrow().place());
     return new Result(
         ran ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
-        data,
-        page -> {
-          page.words(
-              "The apply of "
-                  + Times.shown(last.at())
-                  + (ran ? " was imported: " : " was not imported: ")
-                  + copy.spec().origin().orElseThrow().place()
-                  + (ran
-                      ? " has it."
-                      : " does not have it, and the next comparison goes without it."));
-          page.line(
-              page.faint(
-                  ran
-                      ? "Next: weftex compare"
-                      : "Next: import the script, export again, and weftex apply --confirm"));
-        });
+        confirmed,
+        page -> BriefText.print(page, confirmed));
   }
 
   private static boolean isFile(Workplace place, String copy) {

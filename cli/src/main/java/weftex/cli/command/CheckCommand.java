@@ -12,7 +12,9 @@ import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.page.Sizes;
 import weftex.cli.page.Times;
+import weftex.cli.render.BriefText;
 import weftex.cli.render.CheckText;
+import weftex.cli.result.BriefReport;
 import weftex.cli.result.CheckReport;
 import weftex.cli.result.RolesReport;
 import weftex.cli.session.ExitStatus;
@@ -178,13 +180,8 @@ final class CheckCommand implements Command {
                     .toList())
             + ".");
     bundle.write(file, place.shown(file));
-    return new Result(
-        ExitStatus.DONE,
-        Map.of("file", place.shown(file), "contents", bundle.contents()),
-        page -> {
-          page.line("Written: " + place.shown(file));
-          page.line(page.faint("Next: look into it, and send it along with what you asked for."));
-        });
+    BriefReport.Bundled bundled = new BriefReport.Bundled(place.shown(file), bundle.contents());
+    return new Result(ExitStatus.DONE, bundled, page -> BriefText.print(page, bundled));
   }
 
   /** Whether the base fits copies that may have been made anew or restored since. */

@@ -12,6 +12,8 @@ import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.Cli;
 import weftex.cli.page.Page;
+import weftex.cli.render.BriefText;
+import weftex.cli.result.BriefReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.cli.workplace.Command;
@@ -31,9 +33,6 @@ final class DemoCommand implements Command {
 
   /** Whose approval is signed. */
   private static final String SIGNER = "mira@skerrow.example";
-
-  /** Where the demo is. */
-  public record Demo(String folder) {}
 
   /** What happens on the copies between two steps. */
   private interface Meanwhile {
@@ -185,16 +184,8 @@ final class DemoCommand implements Command {
       throw new IOException(
           "the demo site can't be built in " + folder + ": " + FailureWords.of(e), e);
     }
-    return new Result(
-        ExitStatus.DONE,
-        new Demo(folder.toString()),
-        page -> {
-          page.line("The demo is in " + page.strong(folder.toString()) + ".");
-          page.line(
-              line.hasOption("sql")
-                  ? "Load site.sql into two databases, and the weeks into one each; the README goes on from there."
-                  : "Go on by hand: cd " + folder + " && weftex compare");
-        });
+    BriefReport.Demo made = new BriefReport.Demo(folder.toString(), line.hasOption("sql"));
+    return new Result(ExitStatus.DONE, made, page -> BriefText.print(page, made));
   }
 
   private void walk(DemoSite site, Path folder, Session session, boolean pause)

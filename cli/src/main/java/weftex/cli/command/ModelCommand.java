@@ -11,7 +11,9 @@ import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.config.ModelFiles;
-import weftex.cli.page.Page;
+import weftex.cli.render.BriefText;
+import weftex.cli.render.MeaningText;
+import weftex.cli.result.BriefReport;
 import weftex.cli.result.ModelReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
@@ -35,16 +37,6 @@ import weftex.store.copy.CopyEvidence;
 
 /** Shows the site model in force, guesses one for tables that none names, or checks a file. */
 final class ModelCommand implements Command {
-
-  /** A model that was guessed. */
-  public record Guessed(String file, List<DerivedTable> tables) {}
-
-  /**
-   * A model file that was checked.
-   *
-   * @param missing tables and columns that it names and the copy does not have
-   */
-  public record Checked(String file, String model, int tables, List<String> missing) {}
 
   @Override
   public Options options() {
@@ -133,28 +125,7 @@ final class ModelCommand implements Command {
             whole.model(),
             whole.parent(),
             whole.tables().stream().filter(t -> wanted.contains(t.name())).toList());
-    return new Result(
-        ExitStatus.DONE,
-        report,
-        page -> {
-          page.line(
-              "Model "
-                  + page.strong(report.model())
-                  + (report.parent().isEmpty() ? "" : ", which extends " + report.parent()));
-          for (ModelReport.TableMeaning table : report.tables()) {
-            page.line(
-                page.strong(table.name()) + ": " + table.role() + page.faint(" · " + table.from()));
-            for (ModelReport.Fact fact : table.facts()) {
-              page.line("  " + fact.what() + page.faint(" · " + fact.from()));
-            }
-          }
-          boolean unnamed = report.tables().stream().anyMatch(t -> t.from().equals("schema"));
-          if (unnamed) {
-            page.line(
-                page.faint(
-                    "Next: weftex model --guess proposes rules for tables that no model names"));
-          }
-        });
+    return new Result(ExitStatus.DONE, report, page -> MeaningText.print(page, report));
   }
 
   private static Result guessed(
@@ -188,19 +159,8 @@ final class ModelCommand implements Command {
       }
       Files.writeString(path, text);
     }
-    return new Result(
-        ExitStatus.DONE,
-        new Guessed(file, derived),
-        page -> printGuess(page, file, text, derived.size()));
-  }
-
-  private static void printGuess(Page page, String file, String text, int tables) {
-    if (file.isEmpty()) {
-      text.lines().forEach(page::line);
-      return;
-    }
-    page.line("Guessed a model of " + tables + (tables == 1 ? " table" : " tables") + ": " + file);
-    page.line(page.faint("Next: go through it, then name it in weftex.yaml (model: " + file + ")"));
+    BriefReport.Guessed guessed = new BriefReport.Guessed(file, derived, text);
+    return new Result(ExitStatus.DONE, guessed, page -> BriefText.print(page, guessed));
   }
 
   private static Result validated(Path file, Copy copy) throws Refusal, IOException {
@@ -220,23 +180,17 @@ final class ModelCommand implements Command {
           "docs/site-models.md describes the format.");
     }
     List<String> missing = missing(model, copy);
-    Checked checked =
-        new Checked(file.getFileName().toString(), model.model(), model.tables().size(), missing);
+    BriefReport.Checked checked =
+        new BriefReport.Checked(
+            file.getFileName().toString(),
+            model.model(),
+            model.tables().size(),
+            missing,
+            copy.name());
     return new Result(
         missing.isEmpty() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
         checked,
-        page -> {
-          page.line(
-              "Model "
-                  + page.strong(checked.model())
-                  + " can be read: "
-                  + checked.tables()
-                  + " tables.");
-          if (!missing.isEmpty()) {
-            page.line("Not on " + copy.name() + ", so these rules do nothing:");
-            missing.forEach(what -> page.line("  " + what));
-          }
-        });
+        page -> BriefText.print(page, checked));
   }
 
   /** Tables and columns that a model names and a copy does not have. */

@@ -14,6 +14,8 @@ import weftex.cli.config.ModelFiles;
 import weftex.cli.config.Pair;
 import weftex.cli.config.PairReader;
 import weftex.cli.config.PairWriter;
+import weftex.cli.render.BriefText;
+import weftex.cli.result.BriefReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.cli.workplace.Command;
@@ -26,9 +28,6 @@ import weftex.store.database.CopySpec;
 
 /** Writes weftex.yaml. */
 final class PairCommand implements Command {
-  /** What was written. */
-  public record Paired(
-      String file, String site, String staging, String live, Map<String, String> addresses) {}
 
   @Override
   public Options options() {
@@ -134,17 +133,10 @@ final class PairCommand implements Command {
     Map<String, String> addresses = new TreeMap<>();
     staging.address().ifPresent(address -> addresses.put("staging", address));
     live.address().ifPresent(address -> addresses.put("live", address));
-    Paired paired =
-        new Paired(file.toString(), site, pair.staging().place(), pair.live().place(), addresses);
-    return new Result(
-        ExitStatus.DONE,
-        paired,
-        page -> {
-          page.line("Wrote " + page.strong(paired.file()) + ".");
-          page.line("  staging  " + paired.staging() + known(paired, "staging"));
-          page.line("  live     " + paired.live() + known(paired, "live"));
-          page.line(page.faint("Next: weftex check"));
-        });
+    BriefReport.Paired paired =
+        new BriefReport.Paired(
+            file.toString(), site, pair.staging().place(), pair.live().place(), addresses);
+    return new Result(ExitStatus.DONE, paired, page -> BriefText.print(page, paired));
   }
 
   /** A copy before it is written, for who answers. */
@@ -155,11 +147,6 @@ final class PairCommand implements Command {
             spec.place(),
             entry.address().orElse("(none)"),
             entry.folder().orElse("(none)"));
-  }
-
-  private static String known(Paired paired, String copy) {
-    String address = paired.addresses().get(copy);
-    return address == null ? "" : ", known as " + address;
   }
 
   private static String existing(String model, Session session) throws Refusal, IOException {

@@ -8,6 +8,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
+import weftex.cli.render.BriefText;
+import weftex.cli.result.BriefReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.cli.workplace.NamedChangeSet;
@@ -36,9 +38,6 @@ final class JoinedDraft {
     ROWS,
     ALIKE
   }
-
-  /** What was put together. */
-  public record Joined(String file, String from, String into, int changes, int decisions) {}
 
   /** Finds the file for what is put together. */
   interface Place {
@@ -126,30 +125,15 @@ final class JoinedDraft {
               }
             });
     Signing.draft(out, line, session, place);
-    Joined joined =
-        new Joined(
+    BriefReport.Joined joined =
+        new BriefReport.Joined(
             place.shown(out),
             one.header().from(),
             one.header().into(),
             changes,
-            joining.held().size());
-    String argument = NamedChangeSet.argument(place, out);
-    return new Result(
-        ExitStatus.DONE,
-        joined,
-        page -> {
-          page.line(
-              "Put together "
-                  + page.strong(joined.from() + " → " + joined.into())
-                  + ": "
-                  + joined.changes()
-                  + " changes, with "
-                  + joined.decisions()
-                  + (joined.decisions() == 1 ? " decision" : " decisions")
-                  + ". Approvals do not carry over.");
-          page.line("Change set: " + joined.file());
-          page.line(page.faint("Next: weftex review" + argument));
-        });
+            joining.held().size(),
+            NamedChangeSet.argument(place, out));
+    return new Result(ExitStatus.DONE, joined, page -> BriefText.print(page, joined));
   }
 
   private static Refusal refusal(String what, String next) {

@@ -1,7 +1,7 @@
 package weftex.cli.page;
 
 import java.util.Locale;
-import weftex.cli.result.Took;
+import weftex.cli.session.Took;
 
 /** Sizes of files, and how long something took, as people read them. */
 public final class Sizes {

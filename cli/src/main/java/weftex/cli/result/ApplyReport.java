@@ -6,6 +6,7 @@ import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import weftex.cli.session.Took;
 import weftex.core.row.Value;
 import weftex.core.scan.FindingKind;
 import weftex.store.apply.ApplyOutcome;

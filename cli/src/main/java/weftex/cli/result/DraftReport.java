@@ -2,6 +2,7 @@ package weftex.cli.result;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import java.util.List;
+import weftex.cli.session.Took;
 
 /**
  * What was drafted.

@@ -2,6 +2,7 @@ package weftex.cli.result;
 
 import java.util.List;
 import java.util.Optional;
+import weftex.cli.session.Took;
 import weftex.store.compare.Likeness;
 import weftex.store.file.FileRecord;
 

@@ -5,6 +5,7 @@ import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import weftex.cli.session.Took;
 
 /**
  * A copy that was saved.

@@ -2,6 +2,7 @@ package weftex.cli.result;
 
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.util.List;
+import weftex.cli.session.Took;
 import weftex.store.apply.ApplyOutcome;
 import weftex.store.engine.Drift;
 

@@ -10,6 +10,7 @@ import java.util.List;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
+import weftex.cli.render.BriefText;
 import weftex.cli.report.CsvReport;
 import weftex.cli.report.HtmlReport;
 import weftex.cli.report.MarkdownReport;
@@ -17,6 +18,7 @@ import weftex.cli.report.Masking;
 import weftex.cli.report.Pictures;
 import weftex.cli.report.Report;
 import weftex.cli.report.ReportBuilder;
+import weftex.cli.result.BriefReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.cli.workplace.Command;
@@ -41,20 +43,6 @@ public final class ReportCommand implements Command {
   private static final List<String> FORMATS = List.of("html", "markdown", "csv");
 
   private static final String PERSONAL = "personal";
-
-  /**
-   * Where the report is.
-   *
-   * @param hidden how many values of personal data were left out
-   * @param sealedFor for whom it is sealed, as people call them; none if it is not
-   */
-  public record Reported(
-      String file,
-      String format,
-      String changeSet,
-      int changes,
-      int hidden,
-      List<String> sealedFor) {}
 
   @Override
   public Options options() {
@@ -132,43 +120,15 @@ public final class ReportCommand implements Command {
     Masking masking =
         new Masking(line.hasOption(PERSONAL) ? SiteModel.PLAIN : place.pair().model());
     write(gather(reviewed, format, place, masking), format, receivers, out);
-    Reported reported =
-        new Reported(
+    BriefReport.Page reported =
+        new BriefReport.Page(
             place.shown(out),
             format,
             place.shown(file),
             reviewed.contents().changes(),
             masking.hidden(),
             receivers.names());
-    return new Result(
-        ExitStatus.DONE,
-        reported,
-        page -> {
-          page.line(
-              "Report of "
-                  + reported.changes()
-                  + (reported.changes() == 1 ? " change: " : " changes: ")
-                  + page.strong(reported.file()));
-          if (reported.hidden() > 0) {
-            page.line(
-                "Left out: "
-                    + reported.hidden()
-                    + (reported.hidden() == 1 ? " value" : " values")
-                    + " of personal data (--"
-                    + PERSONAL
-                    + " shows "
-                    + (reported.hidden() == 1 ? "it)." : "them)."));
-          }
-          if (!reported.sealedFor().isEmpty()) {
-            page.line(
-                "Sealed for "
-                    + String.join(", ", reported.sealedFor())
-                    + ": 'age -d -i KEY' opens it.");
-            return;
-          }
-          page.line(
-              page.faint("It holds content of the site; give it only to those who may see that."));
-        });
+    return new Result(ExitStatus.DONE, reported, page -> BriefText.print(page, reported, PERSONAL));
   }
 
   private static String stem(Path file) {

@@ -13,8 +13,10 @@ import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.page.Summary;
+import weftex.cli.render.BriefText;
 import weftex.cli.render.DecisionsText;
 import weftex.cli.render.ReviewText;
+import weftex.cli.result.BriefReport;
 import weftex.cli.result.ReviewReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
@@ -218,28 +220,9 @@ public final class ReviewCommand implements Command {
     Path folder = session.folder().resolve(line.getOptionValue(SIGNATURES));
     ChangeSetContents contents =
         ChangeSetFile.readWhole(NamedChangeSet.of(line, place), place.keys()).contents();
-    List<String> names = Signing.export(folder, contents);
-    return new Result(
-        ExitStatus.DONE,
-        Map.of("folder", place.shown(folder), "signed", names),
-        page -> {
-          page.line(
-              names.isEmpty()
-                  ? "Nobody signed anything in it."
-                  : "Written to "
-                      + place.shown(folder)
-                      + ": "
-                      + String.join(", ", names)
-                      + "; beside each its '.sig'.");
-          if (!names.isEmpty()) {
-            page.line(
-                page.faint(
-                    "Next: ssh-keygen -Y verify -f SIGNERS -I NAME -n weftex -s "
-                        + place.shown(folder.resolve(names.get(0)))
-                        + ".sig < "
-                        + place.shown(folder.resolve(names.get(0)))));
-          }
-        });
+    BriefReport.Signatures written =
+        new BriefReport.Signatures(place.shown(folder), Signing.export(folder, contents));
+    return new Result(ExitStatus.DONE, written, page -> BriefText.print(page, written));
   }
 
   /** Whether somebody sits at a terminal and asks for nothing in particular. */

@@ -4,11 +4,12 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import java.util.concurrent.Future;
 import org.apache.commons.cli.CommandLine;
 import org.jline.terminal.Terminal;
 import weftex.cli.page.Times;
+import weftex.cli.render.BriefText;
+import weftex.cli.result.BriefReport;
 import weftex.cli.screen.Aside;
 import weftex.cli.screen.ReviewScreen;
 import weftex.cli.screen.Sitting;
@@ -80,27 +81,16 @@ final class ReviewOnScreen {
   private static Result standing(Path file, Workplace place) throws Refusal, IOException {
     ChangeSetFile after = ChangeSetFile.read(file, place.keys());
     int open = after.review().count(Review.Standing.OPEN);
-    String argument = NamedChangeSet.argument(place, file);
-    boolean approved = after.contents().isApproved();
+    BriefReport.Standing standing =
+        new BriefReport.Standing(
+            place.shown(file),
+            open,
+            after.contents().isApproved(),
+            NamedChangeSet.argument(place, file));
     return new Result(
         open > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
-        Map.of("file", place.shown(file), "open", open, "approved", approved),
-        page -> {
-          page.line(
-              place.shown(file)
-                  + ": "
-                  + (open == 0
-                      ? "nothing is left to decide"
-                      : open + (open == 1 ? " change needs" : " changes need") + " a decision")
-                  + (approved ? ", approved." : "."));
-          page.line(
-              page.faint(
-                  open > 0
-                      ? "Next: weftex review" + argument
-                      : approved
-                          ? "Next: weftex apply" + argument
-                          : "Next: weftex review" + argument + " --approve"));
-        });
+        standing,
+        page -> BriefText.print(page, standing));
   }
 
   private static String readOnly(DecisionLog.Opened opened) {

@@ -25,8 +25,8 @@ import weftex.store.database.Layout;
 import weftex.store.database.WriteTable;
 
 /**
- * The one transaction in which a copy is written, in the connection of a claim. Closing it
- * without {@link #commit} undoes everything.
+ * The one transaction in which a copy is written, in the connection of a claim. Closing it without
+ * {@link #commit} undoes everything.
  */
 public final class WriteTransaction implements AutoCloseable {
   private final Connection connection;

@@ -1,4 +1,4 @@
-package weftex.cli.result;
+package weftex.cli.session;
 
 /**
  * What something took.
