@@ -1,21 +1,43 @@
 package weftex.core.match;
 
 import java.io.IOException;
+import java.util.Collections;
 import java.util.List;
+import java.util.Optional;
+import java.util.function.Supplier;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
+import weftex.core.merge.RowMerger;
 import weftex.core.row.Row;
 import weftex.core.row.Value;
 
 /**
  * A row on its three sides after matching: the source's values are in the target's terms, and the
- * target's row is the one that is the same thing, which may have another number.
- *
- * @param source empty if the source lacks the row
- * @param fresh whether the row is new to the target
+ * target's row is the one that is the same thing, which may have another number. What is merged of
+ * it is remembered with it.
  */
-public record Sides(
-    Row base, List<Value> source, List<Value> rawSource, Row target, boolean fresh) {
+public final class Sides {
+  private final Row base;
+  private final List<Value> source;
+  private final List<Value> rawSource;
+  private final Row target;
+  private final boolean fresh;
+  private Optional<RowMerger.Merged> merged = Optional.empty();
+
+  /**
+   * A row.
+   *
+   * @param source in the target's terms; empty if the source lacks the row
+   * @param rawSource the same as it is on the source
+   * @param fresh whether the row is new to the target
+   */
+  public Sides(Row base, List<Value> source, List<Value> rawSource, Row target, boolean fresh) {
+    this.base = base;
+    this.source = Collections.unmodifiableList(source);
+    this.rawSource = Collections.unmodifiableList(rawSource);
+    this.target = target;
+    this.fresh = fresh;
+  }
 
   public static Sides read(Comparison comparison, Matching matching, long at) throws IOException {
     Difference row = comparison.log().read(at);
@@ -50,6 +72,34 @@ public record Sides(
       return new Sides(base, mapped, raw, Row.ABSENT, false);
     }
     return new Sides(Row.ABSENT, mapped, raw, Row.ABSENT, true);
+  }
+
+  public Row base() {
+    return base;
+  }
+
+  public List<Value> source() {
+    return source;
+  }
+
+  public List<Value> rawSource() {
+    return rawSource;
+  }
+
+  public Row target() {
+    return target;
+  }
+
+  public boolean fresh() {
+    return fresh;
+  }
+
+  /** What the row merges to; {@code merge} is asked the first time. */
+  public RowMerger.Merged merged(Supplier<RowMerger.Merged> merge) {
+    if (merged.isEmpty()) {
+      merged = Optional.of(merge.get());
+    }
+    return merged.get();
   }
 
   public boolean inSource() {

@@ -120,7 +120,10 @@ final class Classifier {
 
   /** Merges a row that all three sides have. */
   RowMerger.Merged merged(int table, Sides sides) {
-    TableModel model = comparison.tables().get(table);
+    return sides.merged(() -> merge(comparison.tables().get(table), sides));
+  }
+
+  private RowMerger.Merged merge(TableModel model, Sides sides) {
     List<Value> target = sides.target().values();
     // Without a base in the comparison nobody added anything: whole values are in question.
     InsideMerging inside = new InsideMerging(model, sides.rawSource());

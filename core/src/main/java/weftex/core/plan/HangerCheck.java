@@ -11,6 +11,7 @@ import weftex.core.change.Action;
 import weftex.core.change.Ties;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
+import weftex.core.compare.TouchedRows;
 import weftex.core.match.Matching;
 import weftex.core.match.Sides;
 import weftex.core.merge.ConflictKind;

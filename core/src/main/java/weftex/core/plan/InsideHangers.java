@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.stream.LongStream;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
+import weftex.core.compare.TouchedRows;
 import weftex.core.match.Matching;
 import weftex.core.match.Sides;
 import weftex.core.model.Role;

@@ -45,6 +45,7 @@ public final class Planner {
   private final RowFinder source;
   private final RowFinder target;
   private final Matching matching;
+  private final RecentSides rows;
   private final Owners owners;
   private final Classifier classifier;
   private final Roles roles;
@@ -78,6 +79,7 @@ public final class Planner {
     this.source = source;
     this.target = target;
     this.matching = new Matching(comparison, site, source, target, known);
+    this.rows = new RecentSides(comparison, matching, RecentSides.BYTES);
     this.owners = new Owners(site, source, target);
     this.classifier = new Classifier(comparison, site, matching, known.evidence());
     this.roles = new Roles(this, comparison, site, matching, owners);
@@ -211,7 +213,7 @@ public final class Planner {
       return;
     }
     TableModel model = comparison.tables().get(table);
-    Sides sides = Sides.read(comparison, matching, at);
+    Sides sides = rows.whole(at);
     if (!sides.inSource() && !sides.target().isPresent()) {
       if (AlikeCells.isNews(comparison, table, sides.base())) {
         alike.add(at);
@@ -226,28 +228,30 @@ public final class Planner {
       comparison.recount(at, new Difference(table, sides.base(), now(sides), sides.target()));
     }
     if (model.stays(sides.inSource() ? sides.source() : sides.base().values())) {
+      rows.forget(at);
       return;
     }
     Optional<Planned> planned = classifier.classified(table, at, sides);
-    boolean onBoth = sides.inSource() && sides.target().isPresent();
-    if (planned.isEmpty()
-        && onBoth
-        && AlikeCells.isNews(comparison, table, sides, classifier.merged(table, sides))) {
-      alike.add(at);
-    }
-    if (planned.isPresent()) {
-      if (!comparison.hasBase()) {
-        Classifier.object(
-            planned.get(),
-            ConflictKind.NO_BASE,
-            new TreeSet<>(),
-            "there is no base to say which copy changed");
+    if (planned.isEmpty()) {
+      boolean onBoth = sides.inSource() && sides.target().isPresent();
+      if (onBoth && AlikeCells.isNews(comparison, table, sides, classifier.merged(table, sides))) {
+        alike.add(at);
+      } else {
+        rows.forget(at);
       }
-      if (!moved) {
-        classifier.doubt(planned.get(), sides);
-      }
-      enter(planned.get(), sides);
+      return;
     }
+    if (!comparison.hasBase()) {
+      Classifier.object(
+          planned.get(),
+          ConflictKind.NO_BASE,
+          new TreeSet<>(),
+          "there is no base to say which copy changed");
+    }
+    if (!moved) {
+      classifier.doubt(planned.get(), sides);
+    }
+    enter(planned.get(), sides);
   }
 
   /** Rows that the source changed, of which the target has all, in the terms of a change set. */
@@ -255,7 +259,7 @@ public final class Planner {
     for (long at : alike) {
       int table = comparison.log().read(at).table();
       TableModel model = comparison.tables().get(table);
-      Sides sides = Sides.read(comparison, matching, at);
+      Sides sides = rows.whole(at);
       sink.accept(
           sides.inSource()
               ? AlikeCells.row(model, sides, classifier.merged(table, sides))
@@ -287,9 +291,9 @@ public final class Planner {
     }
   }
 
+  /** A row with what is chosen of it. */
   Sides sides(Planned planned) throws IOException {
-    Sides whole = Sides.read(comparison, matching, planned.at);
-    return planned.members.isAll() ? whole : choice(planned, planned.members).of(whole);
+    return rows.chosen(planned);
   }
 
   /** Whether the target has removed the row since it was merged. */

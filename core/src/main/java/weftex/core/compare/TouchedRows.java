@@ -1,4 +1,4 @@
-package weftex.core.plan;
+package weftex.core.compare;
 
 import java.io.IOException;
 import java.util.HashMap;
@@ -6,21 +6,19 @@ import java.util.HashSet;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.LongStream;
-import weftex.core.compare.Comparison;
-import weftex.core.compare.Difference;
 import weftex.core.row.SortKey;
 
 /** The rows of the target that are new or changed there since both copies were last one. */
-final class TouchedRows {
+public final class TouchedRows {
   private final Comparison comparison;
   private final Map<Integer, Set<SortKey>> byTable = new HashMap<>();
 
-  TouchedRows(Comparison comparison) {
+  public TouchedRows(Comparison comparison) {
     this.comparison = comparison;
   }
 
   /** Their keys. */
-  Set<SortKey> of(int table) throws IOException {
+  public Set<SortKey> of(int table) throws IOException {
     Set<SortKey> touched = byTable.get(table);
     if (touched == null) {
       touched = new HashSet<>();
