@@ -121,17 +121,7 @@ public final class ApplyCommand implements Command {
     Copy target = reaching.await();
     Optional<MergedFile> merged = MergedFile.of(line, session, place, target);
     Unfinished.settle(place, target, true);
-    Applier applier =
-        new Applier(place.receipts(), session.gate(), Session.TOOL, Workplace.name(line, session))
-            .needing(place.pair().approvals().rule(signers(line, session)));
-    if (merged.isPresent()) {
-      applier = merged.get().leavingRoom(applier);
-    }
-    applier =
-        applier.with(
-            reviewed.outlines().stream().anyMatch(FileRows::isFile)
-                ? Folders.access(place)
-                : Folders.unneeded(place));
+    Applier applier = applier(line, session, place, reviewed, merged);
     sayTriggers(reviewed, place, target);
     Map<FindingKind, Long> forecast = forecast(reviewed, place, target);
     ApplyOutcome outcome;
@@ -171,6 +161,25 @@ public final class ApplyCommand implements Command {
         page ->
             ApplyText.print(
                 page, report, line.hasOption("rows"), merged.map(MergedFile::toImport)));
+  }
+
+  private static Applier applier(
+      CommandLine line,
+      Session session,
+      Workplace place,
+      ChangeSetFile reviewed,
+      Optional<MergedFile> merged)
+      throws Refusal, IOException {
+    Applier applier =
+        new Applier(place.receipts(), session.gate(), Session.TOOL, Workplace.name(line, session))
+            .needing(place.pair().approvals().rule(signers(line, session)));
+    if (merged.isPresent()) {
+      applier = merged.get().leavingRoom(applier);
+    }
+    return applier.with(
+        reviewed.outlines().stream().anyMatch(FileRows::isFile)
+            ? Folders.access(place)
+            : Folders.unneeded(place));
   }
 
   private static ApplyOutcome applied(

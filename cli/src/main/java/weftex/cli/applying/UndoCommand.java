@@ -86,24 +86,7 @@ public final class UndoCommand implements Command {
     Copy target = Copy.reach(MergedFile.database(place, named.into()));
     Unfinished.settle(place, target, true);
     Receipt applied = chosen(place, line);
-    if (applied.outcome() == Receipt.Outcome.UNKNOWN) {
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          "The apply "
-              + applied.id()
-              + " is still at work on "
-              + target.name()
-              + ", or was interrupted while another run is. Nothing was changed.",
-          "Wait until that has ended, and run 'weftex history'.");
-    }
-    if (applied.outcome() != Receipt.Outcome.COMMITTED) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "The apply "
-              + applied.id()
-              + " was rolled back, so there is nothing to undo. Nothing was changed.",
-          "'weftex history' lists what was applied.");
-    }
+    checkDone(applied, target);
     Optional<ChosenChanges> chosen = ChosenChanges.of(line, session, place, applied);
     chosen.ifPresent(changes -> say(changes, place));
     Undoer undoer =
@@ -134,25 +117,55 @@ public final class UndoCommand implements Command {
           "The receipt was written by an older version, without its hash, so it could not be"
               + " checked that it is as it was written.");
     }
-    UndoReport undone =
-        new UndoReport(
-            applied.id(),
-            target.name(),
-            outcome.receipt(),
-            place.took(place.receipts().file(outcome.receipt())),
-            outcome.removed(),
-            outcome.restored(),
-            outcome.broughtBack(),
-            outcome.leftAlone(),
-            outcome.files(),
-            outcome.takenAway().stream().map(change -> change.item().words()).toList(),
-            outcome.receipt().isEmpty()
-                ? ApplyReport.Things.NONE
-                : things(line, session, place, applied, outcome));
+    UndoReport undone = report(line, session, place, new Done(applied, target, outcome));
     return new Result(
         undone.leftAlone().isEmpty() && around.isWell() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
         undone,
         page -> UndoText.print(page, undone));
+  }
+
+  private static void checkDone(Receipt applied, Copy target) throws Refusal {
+    if (applied.outcome() == Receipt.Outcome.UNKNOWN) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "The apply "
+              + applied.id()
+              + " is still at work on "
+              + target.name()
+              + ", or was interrupted while another run is. Nothing was changed.",
+          "Wait until that has ended, and run 'weftex history'.");
+    }
+    if (applied.outcome() != Receipt.Outcome.COMMITTED) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "The apply "
+              + applied.id()
+              + " was rolled back, so there is nothing to undo. Nothing was changed.",
+          "'weftex history' lists what was applied.");
+    }
+  }
+
+  /** What was taken back, and where. */
+  private record Done(Receipt applied, Copy target, UndoOutcome outcome) {}
+
+  private static UndoReport report(CommandLine line, Session session, Workplace place, Done done)
+      throws Refusal, IOException {
+    Receipt applied = done.applied();
+    UndoOutcome outcome = done.outcome();
+    return new UndoReport(
+        applied.id(),
+        done.target().name(),
+        outcome.receipt(),
+        place.took(place.receipts().file(outcome.receipt())),
+        outcome.removed(),
+        outcome.restored(),
+        outcome.broughtBack(),
+        outcome.leftAlone(),
+        outcome.files(),
+        outcome.takenAway().stream().map(change -> change.item().words()).toList(),
+        outcome.receipt().isEmpty()
+            ? ApplyReport.Things.NONE
+            : things(line, session, place, applied, outcome));
   }
 
   /** What was taken back, as far as the change set is still there to say it. */

@@ -92,15 +92,7 @@ final class CheckCommand implements Command {
     CheckWarnings warnings = new CheckWarnings();
     List<CheckReport.CopyFound> found = new ArrayList<>();
     for (Copy copy : copies) {
-      found.add(
-          new CheckReport.CopyFound(
-              copy.name(),
-              copy.spec().place(),
-              copy.catalog().server(),
-              copy.line(),
-              copy.spec().prefix(),
-              copy.catalog().tables().size(),
-              copy.catalog().otherTables()));
+      found.add(found(copy));
       warnings.look(copy, copy == live);
     }
     pairing.shared().forEach(warnings::look);
@@ -115,6 +107,37 @@ final class CheckCommand implements Command {
       problems.add(e.getMessage() + " " + e.next());
     }
     standings(place, staging, live, problems, warnings);
+    warnOfOwn(place, staging, live, warnings);
+    CheckReport checked =
+        new CheckReport(
+            found,
+            tables(place, staging, live),
+            RolesReport.Unknown.of(place.siteMap(live), Map.of(), name -> true),
+            problems,
+            warnings.all(),
+            files(place),
+            base(place),
+            line.hasOption("twins") ? Optional.of(twins(place, staging, live)) : Optional.empty());
+    return new Result(
+        problems.isEmpty() ? ExitStatus.DONE : ExitStatus.PROTECTED,
+        checked,
+        page -> CheckText.print(page, checked));
+  }
+
+  private static CheckReport.CopyFound found(Copy copy) throws Refusal {
+    return new CheckReport.CopyFound(
+        copy.name(),
+        copy.spec().place(),
+        copy.catalog().server(),
+        copy.line(),
+        copy.spec().prefix(),
+        copy.catalog().tables().size(),
+        copy.catalog().otherTables());
+  }
+
+  /** What is each copy's own, on the disk and in its settings. */
+  private static void warnOfOwn(Workplace place, Copy staging, Copy live, CheckWarnings warnings)
+      throws Refusal, IOException {
     InTheClear.Found clear = place.inTheClear().all();
     if (!clear.isEmpty()) {
       warnings.add(
@@ -130,20 +153,6 @@ final class CheckCommand implements Command {
               + String.join(", ", own)
               + "; content that needs it may not work on live without");
     }
-    CheckReport checked =
-        new CheckReport(
-            found,
-            tables(place, staging, live),
-            RolesReport.Unknown.of(place.siteMap(live), Map.of(), name -> true),
-            problems,
-            warnings.all(),
-            files(place),
-            base(place),
-            line.hasOption("twins") ? Optional.of(twins(place, staging, live)) : Optional.empty());
-    return new Result(
-        problems.isEmpty() ? ExitStatus.DONE : ExitStatus.PROTECTED,
-        checked,
-        page -> CheckText.print(page, checked));
   }
 
   private static String files(Workplace place) throws Refusal {

@@ -210,6 +210,23 @@ public final class CompareCommand implements Command {
       List<JsonNode> changes,
       long more)
       throws IOException {
+    return new CompareReport(
+        run.source().name(),
+        run.target().name(),
+        run.base().map(Times::base),
+        tables(run, plan, selection),
+        notCompared(run),
+        things.items(),
+        things.beyond(),
+        files,
+        InsideReport.of(run, plan),
+        RolesReport.of(run, plan),
+        changes,
+        more);
+  }
+
+  private static List<CompareReport.TableCompared> tables(
+      ComparisonRun run, Plan plan, Selection selection) {
     Comparison comparison = run.comparison();
     List<CompareReport.TableCompared> tables = new ArrayList<>();
     for (int i = 0; i < comparison.tables().size(); i++) {
@@ -236,6 +253,11 @@ public final class CompareCommand implements Command {
               tally.targetRemoved(),
               plan.conflicts(name)));
     }
+    return tables;
+  }
+
+  /** Why tables are not compared, by name. */
+  private static Map<String, String> notCompared(ComparisonRun run) {
     Map<String, String> notCompared = new TreeMap<>(run.tables().pairing().incomparable());
     run.tables().noise().forEach(name -> notCompared.put(name, "noise"));
     run.tables()
@@ -252,18 +274,6 @@ public final class CompareCommand implements Command {
           .notHandled()
           .forEach((name, what) -> notCompared.put(name, what + " on " + copy.name()));
     }
-    return new CompareReport(
-        run.source().name(),
-        run.target().name(),
-        run.base().map(Times::base),
-        tables,
-        notCompared,
-        things.items(),
-        things.beyond(),
-        files,
-        InsideReport.of(run, plan),
-        RolesReport.of(run, plan),
-        changes,
-        more);
+    return notCompared;
   }
 }

@@ -101,21 +101,8 @@ final class Comparing {
             selection,
             folders,
             manner.thorough(line.hasOption("thorough")).known(known));
-    long about = base.isPresent() ? base.get().rows() : receiving.roughRows();
-    try (Progress progress = Progress.start(place.session(), "comparing", about)) {
-      ComparisonRun run = new ComparisonRun(request, log, progress);
-      sayFound(run);
-      boolean looked = base.isPresent() && !manner.asksAgain() && !line.hasOption("thorough");
-      if (looked) {
-        known.save();
-      }
-      if (manner.asksAgain()) {
-        place.say(
-            "What was decided for "
-                + receiving.name()
-                + "'s side in earlier merges is asked again.");
-      }
-      return run;
+    try {
+      return compared(request, log, known);
     } catch (DamagedBase e) {
       log.close();
       folders.close();
@@ -131,6 +118,29 @@ final class Comparing {
       log.close();
       folders.close();
       throw e;
+    }
+  }
+
+  private ComparisonRun compared(
+      ComparisonRun.Request request, DifferenceFile log, SettledRanges known)
+      throws Refusal, IOException {
+    Optional<Capture> base = request.base();
+    boolean again = request.manner().asksAgain();
+    long about = base.isPresent() ? base.get().rows() : request.target().roughRows();
+    try (Progress progress = Progress.start(place.session(), "comparing", about)) {
+      ComparisonRun run = new ComparisonRun(request, log, progress);
+      sayFound(run);
+      boolean looked = base.isPresent() && !again && !line.hasOption("thorough");
+      if (looked) {
+        known.save();
+      }
+      if (again) {
+        place.say(
+            "What was decided for "
+                + request.target().name()
+                + "'s side in earlier merges is asked again.");
+      }
+      return run;
     }
   }
 

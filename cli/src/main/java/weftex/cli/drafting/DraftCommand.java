@@ -123,14 +123,7 @@ public final class DraftCommand implements Command {
     }
     Optional<EarlierDraft> earlier =
         line.hasOption("again") ? Optional.of(EarlierDraft.read(line, place)) : Optional.empty();
-    if (earlier.isEmpty() && !line.getArgList().isEmpty()) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "'"
-              + line.getArgList().get(0)
-              + "' is named, and a draft reads no file. Nothing was changed.",
-          "Say --again to bring that change set up to date, or -o to write to it.");
-    }
+    checkArguments(line, earlier.isPresent());
     SelectionWords words = earlier.isPresent() ? earlier.get().words() : place.selection(line);
     words = words.settled(session.clock().instant());
     if (line.hasOption("save-selection")) {
@@ -141,13 +134,7 @@ public final class DraftCommand implements Command {
           session.environment());
     }
     String into = earlier.map(e -> e.header().into()).orElse(line.getOptionValue("into", "live"));
-    if (words.isEverything() && into.equals("live")) {
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          "--everything would bring staging's test orders, accounts and comments to live. No change set"
-              + " was written.",
-          "It is for 'weftex draft --into staging'; name what live is to have with --with.");
-    }
+    checkEverything(words, into);
     MaskedPeople.check(line, place, into, "No change set was written.");
     boolean twoWay =
         earlier.map(e -> e.header().base().isEmpty()).orElse(line.hasOption("two-way"));
@@ -180,6 +167,27 @@ public final class DraftCommand implements Command {
           session.environment());
     }
     return result;
+  }
+
+  private static void checkArguments(CommandLine line, boolean again) throws Refusal {
+    if (!again && !line.getArgList().isEmpty()) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          "'"
+              + line.getArgList().get(0)
+              + "' is named, and a draft reads no file. Nothing was changed.",
+          "Say --again to bring that change set up to date, or -o to write to it.");
+    }
+  }
+
+  private static void checkEverything(SelectionWords words, String into) throws Refusal {
+    if (words.isEverything() && into.equals("live")) {
+      throw new Refusal(
+          Refusal.Kind.PROTECTED,
+          "--everything would bring staging's test orders, accounts and comments to live. No change set"
+              + " was written.",
+          "It is for 'weftex draft --into staging'; name what live is to have with --with.");
+    }
   }
 
   /** Drafts a change set anew in which some rows that both copies added stay two things each. */

@@ -20,6 +20,7 @@ import weftex.cli.workplace.Signing;
 import weftex.cli.workplace.Workplace;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
+import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.decide.Joining;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
@@ -72,58 +73,13 @@ final class JoinedDraft {
     Map<Joining.Which, ChangeSetFile> both = new EnumMap<>(Joining.Which.class);
     both.put(Joining.Which.FIRST, one);
     both.put(Joining.Which.SECOND, other);
-    for (Joining.Which which : both.keySet()) {
-      for (SchemaChange change : both.get(which).schema()) {
-        joining.see(which, change);
-      }
-      both.get(which).eachChange(change -> joining.see(which, change));
-    }
-    List<String> clashes = joining.clashes();
-    if (!clashes.isEmpty()) {
-      throw refusal(
-          "The two change sets conflict ("
-              + place.shown(first)
-              + ", "
-              + place.shown(second)
-              + "): "
-              + clashes.stream()
-                  .limit(NAMED)
-                  .map(clash -> clash.replaceFirst("\\.$", ""))
-                  .collect(Collectors.joining("; "))
-              + (clashes.size() > NAMED ? "; and " + (clashes.size() - NAMED) + " more" : "")
-              + ".",
-          "Bring both up to date with 'weftex draft --again', or draft one change set of all of it.");
-    }
+    see(both, joining, place.shown(first) + ", " + place.shown(second));
     int changes =
         Drafting.write(
             out,
             joining.header(session.now(), Session.TOOL, receivers.lines()),
             joining.held(),
-            writer -> {
-              // New tables and columns of both stand before all rows, and what is alike behind
-              // them.
-              for (Joining.Which which : Joining.Which.values()) {
-                for (SchemaChange change : both.get(which).schema()) {
-                  Optional<SchemaChange> numbered = joining.renumbered(which, change);
-                  if (numbered.isPresent()) {
-                    writer.write(numbered.get());
-                  }
-                }
-              }
-              for (Joining.Which which : Joining.Which.values()) {
-                both.get(which)
-                    .eachChange(
-                        change -> {
-                          Optional<RowChange> numbered = joining.renumbered(which, change);
-                          if (numbered.isPresent()) {
-                            writer.write(numbered.get());
-                          }
-                        });
-              }
-              for (ChangeSetFile file : both.values()) {
-                file.eachAlike(writer::write);
-              }
-            });
+            writer -> write(both, joining, writer));
     Signing.draft(out, line, session, place);
     BriefReport.Joined joined =
         new BriefReport.Joined(
@@ -134,6 +90,59 @@ final class JoinedDraft {
             joining.held().size(),
             NamedChangeSet.argument(place, out));
     return new Result(ExitStatus.DONE, joined, page -> BriefText.print(page, joined));
+  }
+
+  /** Looks through both; {@code files} is what they are called. */
+  private static void see(Map<Joining.Which, ChangeSetFile> both, Joining joining, String files)
+      throws Refusal, IOException {
+    for (Joining.Which which : both.keySet()) {
+      for (SchemaChange change : both.get(which).schema()) {
+        joining.see(which, change);
+      }
+      both.get(which).eachChange(change -> joining.see(which, change));
+    }
+    List<String> clashes = joining.clashes();
+    if (!clashes.isEmpty()) {
+      throw refusal(
+          "The two change sets conflict ("
+              + files
+              + "): "
+              + clashes.stream()
+                  .limit(NAMED)
+                  .map(clash -> clash.replaceFirst("\\.$", ""))
+                  .collect(Collectors.joining("; "))
+              + (clashes.size() > NAMED ? "; and " + (clashes.size() - NAMED) + " more" : "")
+              + ".",
+          "Bring both up to date with 'weftex draft --again', or draft one change set of all of it.");
+    }
+  }
+
+  private static void write(
+      Map<Joining.Which, ChangeSetFile> both, Joining joining, ChangeSetWriter writer)
+      throws IOException {
+    // New tables and columns of both stand before all rows, and what is alike behind
+    // them.
+    for (Joining.Which which : Joining.Which.values()) {
+      for (SchemaChange change : both.get(which).schema()) {
+        Optional<SchemaChange> numbered = joining.renumbered(which, change);
+        if (numbered.isPresent()) {
+          writer.write(numbered.get());
+        }
+      }
+    }
+    for (Joining.Which which : Joining.Which.values()) {
+      both.get(which)
+          .eachChange(
+              change -> {
+                Optional<RowChange> numbered = joining.renumbered(which, change);
+                if (numbered.isPresent()) {
+                  writer.write(numbered.get());
+                }
+              });
+    }
+    for (ChangeSetFile file : both.values()) {
+      file.eachAlike(writer::write);
+    }
   }
 
   private static Refusal refusal(String what, String next) {

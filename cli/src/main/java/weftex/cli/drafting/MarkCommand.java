@@ -3,7 +3,6 @@ package weftex.cli.drafting;
 import java.io.IOException;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -168,61 +167,65 @@ public final class MarkCommand implements Command {
     Copy other = both.get(1);
     AddressCheck.check(place.pair(), copy, other);
     KnownPairs.check(place, copy, other);
-    Recording recording = place.recording(copy.name());
     Bases bases = place.bases();
     String marked = session.now();
     // Before the rows are read: what is merged from here on counts.
     Map<String, LedgerPlace> places = CopyMarks.now(copy, other);
-    Recording.Recorded recorded;
-    String problem;
-    Optional<Likeness> likeness;
     try {
-      try (PairFolders folders = Folders.open(place, line.hasOption("thorough"));
-          Progress progress =
-              Progress.start(session, "recording " + spec.name(), copy.roughRows())) {
-        problem = folders.problem();
-        recorded =
-            recording.record(
-                copy,
-                other,
-                bases,
-                marked,
-                Map.of(),
-                new Recording.FilesToo(folders, line.hasOption("thorough"), done -> {}),
-                progress);
-      }
-      try (Progress progress =
-          Progress.start(session, "comparing with " + other.name(), recorded.rows())) {
-        likeness =
-            Optional.of(
-                recording.compare(
-                    copy, other, bases, place.state().temporary("differences"), progress));
-      }
-      boolean taken = likeness.get().isAlike() || line.hasOption(ANYHOW);
-      MarkReport report =
-          new MarkReport(
-              spec.name(),
-              other.name(),
-              spec.place(),
-              marked,
-              taken,
-              bases.isRecorded(),
-              recorded.tables(),
-              recorded.rows(),
-              recorded.noise(),
-              recorded.files(),
-              problem,
-              likeness.get(),
-              place.took(bases.candidate()));
-      if (taken) {
+      MarkReport report = recorded(copy, other, marked, line, place);
+      if (report.recorded()) {
         place.accept(places, marked, copy, other);
       }
       return new Result(
-          taken ? ExitStatus.DONE : ExitStatus.PROTECTED,
+          report.recorded() ? ExitStatus.DONE : ExitStatus.PROTECTED,
           report,
           page -> MarkText.print(page, report));
     } finally {
       bases.discard();
     }
+  }
+
+  /** Records a candidate for a base, and compares the copies by it. */
+  private static MarkReport recorded(
+      Copy copy, Copy other, String marked, CommandLine line, Workplace place)
+      throws Refusal, IOException {
+    Recording recording = place.recording(copy.name());
+    Bases bases = place.bases();
+    Session session = place.session();
+    Recording.Recorded recorded;
+    String problem;
+    try (PairFolders folders = Folders.open(place, line.hasOption("thorough"));
+        Progress progress = Progress.start(session, "recording " + copy.name(), copy.roughRows())) {
+      problem = folders.problem();
+      recorded =
+          recording.record(
+              copy,
+              other,
+              bases,
+              marked,
+              Map.of(),
+              new Recording.FilesToo(folders, line.hasOption("thorough"), done -> {}),
+              progress);
+    }
+    Likeness likeness;
+    try (Progress progress =
+        Progress.start(session, "comparing with " + other.name(), recorded.rows())) {
+      likeness =
+          recording.compare(copy, other, bases, place.state().temporary("differences"), progress);
+    }
+    return new MarkReport(
+        copy.name(),
+        other.name(),
+        copy.spec().place(),
+        marked,
+        likeness.isAlike() || line.hasOption(ANYHOW),
+        bases.isRecorded(),
+        recorded.tables(),
+        recorded.rows(),
+        recorded.noise(),
+        recorded.files(),
+        problem,
+        likeness,
+        place.took(bases.candidate()));
   }
 }

@@ -43,31 +43,7 @@ public final class ApplyText {
   private static void print(
       Page page, ApplyReport.Applied report, boolean rows, Optional<String> toImport) {
     String into = report.where().into();
-    if (!report.schema().isEmpty()) {
-      page.line(
-          (toImport.isPresent() ? "New on " : "Made on ")
-              + into
-              + ": "
-              + String.join(", ", report.schema())
-              + ".");
-    }
-    page.line(
-        (toImport.isPresent() ? "Written for import " : "Applied ")
-            + page.strong(report.where().from() + " → " + into)
-            + ": "
-            + report.counts().adds()
-            + (report.counts().adds() == 1 ? " row" : " rows")
-            + " added, "
-            + report.counts().updates()
-            + " updated, "
-            + report.counts().removes()
-            + " removed, in one transaction; every row was read back and verified"
-            + (report.altered().isEmpty()
-                ? "."
-                : ". In "
-                    + report.altered().size()
-                    + (report.altered().size() == 1 ? " row" : " rows")
-                    + " the server itself changed more:"));
+    printCounts(page, report, toImport.isPresent());
     FilesText.print(page, report.files());
     ItemText.printMade(page, report.made());
     report.altered().forEach(drift -> page.line("  " + place(drift) + ": " + drift.what()));
@@ -109,6 +85,35 @@ public final class ApplyText {
                             + into
                             + " again, then weftex apply --confirm")
                 .orElse("Next: look at the site; 'weftex undo' takes it back.")));
+  }
+
+  private static void printCounts(Page page, ApplyReport.Applied report, boolean toImport) {
+    String into = report.where().into();
+    if (!report.schema().isEmpty()) {
+      page.line(
+          (toImport ? "New on " : "Made on ")
+              + into
+              + ": "
+              + String.join(", ", report.schema())
+              + ".");
+    }
+    page.line(
+        (toImport ? "Written for import " : "Applied ")
+            + page.strong(report.where().from() + " → " + into)
+            + ": "
+            + report.counts().adds()
+            + (report.counts().adds() == 1 ? " row" : " rows")
+            + " added, "
+            + report.counts().updates()
+            + " updated, "
+            + report.counts().removes()
+            + " removed, in one transaction; every row was read back and verified"
+            + (report.altered().isEmpty()
+                ? "."
+                : ". In "
+                    + report.altered().size()
+                    + (report.altered().size() == 1 ? " row" : " rows")
+                    + " the server itself changed more:"));
   }
 
   private static void print(Page page, ApplyReport.Drifted report) {

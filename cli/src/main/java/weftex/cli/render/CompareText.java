@@ -95,17 +95,7 @@ public final class CompareText {
         unchanged++;
         continue;
       }
-      rows.add(
-          List.of(
-              table.name() + (table.chosen() ? "" : " *"),
-              number(table.same()),
-              number(table.added()),
-              number(table.updated()),
-              number(table.removed()),
-              number(table.targetAdded()),
-              number(table.targetUpdated()),
-              number(table.targetRemoved()),
-              number(table.conflicts())));
+      rows.add(row(table));
     }
     if (rows.isEmpty()) {
       page.line("No table differs.");
@@ -144,6 +134,23 @@ public final class CompareText {
     ItemText.print(page, compared.items(), compared.itemsBeyond(), compared.into());
     FilesText.print(page, compared.files(), compared.from());
     InsideText.print(page, compared.inside(), compared.into());
+    printNext(page, compared);
+  }
+
+  private static List<String> row(CompareReport.TableCompared table) {
+    return List.of(
+        table.name() + (table.chosen() ? "" : " *"),
+        number(table.same()),
+        number(table.added()),
+        number(table.updated()),
+        number(table.removed()),
+        number(table.targetAdded()),
+        number(table.targetUpdated()),
+        number(table.targetRemoved()),
+        number(table.conflicts()));
+  }
+
+  private static void printNext(Page page, CompareReport compared) {
     boolean any =
         compared.tables().stream()
             .anyMatch(t -> t.chosen() && t.added() + t.updated() + t.removed() > 0);

@@ -46,18 +46,23 @@ public final class DraftText {
     if (drafted.carried() > 0) {
       page.line(counted(drafted.carried(), "decision") + " of the earlier draft still hold.");
     }
-    for (DraftReport.Fallen fallen : drafted.fallen()) {
+    drafted.fallen().forEach(fallen -> print(page, drafted, fallen));
+    printOpen(page, drafted);
+    RolesText.print(page, drafted.roles(), drafted.into());
+    InsideText.print(page, drafted.inside(), drafted.into());
+    page.line(
+        "Change set: " + drafted.file() + page.faint(" (" + Sizes.shown(drafted.took()) + ")"));
+    if (!drafted.sealedFor().isEmpty()) {
       page.line(
-          page.alert("Fell away: ")
-              + Words.answer(fallen.answer(), drafted.from(), drafted.into())
-              + (fallen.column().isEmpty() ? "" : " in " + fallen.column())
-              + " for "
-              + Page.shortened(fallen.thing(), 60)
-              + ", said by "
-              + Page.shortened(fallen.by(), 40)
-              + ",");
-      page.line("           since " + fallen.because() + ".");
+          "Sealed for "
+              + String.join(", ", drafted.sealedFor())
+              + ": nobody else can read it"
+              + (drafted.openable() ? "." : ", not even you with the keys that are known here."));
     }
+    page.line(page.faint("Next: weftex review" + drafted.argument()));
+  }
+
+  private static void printOpen(Page page, DraftReport drafted) {
     if (drafted.conflicts() > 0) {
       page.line(
           page.alert(
@@ -71,18 +76,19 @@ public final class DraftText {
               + (drafted.offered() == 1 ? " more change is" : " more changes are")
               + " offered: what chosen ones refer to, or what shows them.");
     }
-    RolesText.print(page, drafted.roles(), drafted.into());
-    InsideText.print(page, drafted.inside(), drafted.into());
+  }
+
+  private static void print(Page page, DraftReport drafted, DraftReport.Fallen fallen) {
     page.line(
-        "Change set: " + drafted.file() + page.faint(" (" + Sizes.shown(drafted.took()) + ")"));
-    if (!drafted.sealedFor().isEmpty()) {
-      page.line(
-          "Sealed for "
-              + String.join(", ", drafted.sealedFor())
-              + ": nobody else can read it"
-              + (drafted.openable() ? "." : ", not even you with the keys that are known here."));
-    }
-    page.line(page.faint("Next: weftex review" + drafted.argument()));
+        page.alert("Fell away: ")
+            + Words.answer(fallen.answer(), drafted.from(), drafted.into())
+            + (fallen.column().isEmpty() ? "" : " in " + fallen.column())
+            + " for "
+            + Page.shortened(fallen.thing(), 60)
+            + ", said by "
+            + Page.shortened(fallen.by(), 40)
+            + ",");
+    page.line("           since " + fallen.because() + ".");
   }
 
   private static String counted(long count, String word) {

@@ -80,6 +80,20 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
                   ? "schema"
                   : origin.of(r -> r.references().containsKey(column))));
     }
+    addContents(facts, meaning, rule, origin);
+    addRules(facts, meaning, rule, origin);
+    boolean named = model.tables().containsKey(table.name());
+    return new TableMeaning(
+        table.name(),
+        meaning.ownership().role().words(),
+        named ? origin.of(r -> !r.equals(SiteModel.PLAIN.rule(""))) : "schema",
+        facts);
+  }
+
+  /** What is inside its values, and what is counted. */
+  private static void addContents(
+      List<Fact> facts, TableModel meaning, TableRule rule, Origin origin) {
+    Table table = meaning.table();
     Map<String, Long> inside = new TreeMap<>();
     for (Inside rules : meaning.contents().inside()) {
       inside.merge(
@@ -103,6 +117,11 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
               column + " is recounted from " + counter.of(),
               origin.of(r -> r.after().counters().containsKey(column))));
     }
+  }
+
+  /** How its columns and rows are dealt with, whose they are, and what they are parts of. */
+  private static void addRules(
+      List<Fact> facts, TableModel meaning, TableRule rule, Origin origin) {
     rule.handling()
         .columns()
         .forEach(
@@ -136,11 +155,5 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
                     new Fact(
                         "a row is a " + meaning.parts().word() + " of " + up.target(),
                         origin.of(r -> r.part().of().equals(rule.part().of())))));
-    boolean named = model.tables().containsKey(table.name());
-    return new TableMeaning(
-        table.name(),
-        meaning.ownership().role().words(),
-        named ? origin.of(r -> !r.equals(SiteModel.PLAIN.rule(""))) : "schema",
-        facts);
   }
 }

@@ -3,12 +3,10 @@ package weftex.cli.screen;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.jline.utils.AttributedString;
 import org.jline.utils.AttributedStringBuilder;
 import weftex.cli.page.Columns;
-import weftex.cli.page.Visible;
 import weftex.cli.paint.Line;
 import weftex.cli.paint.Painter;
 import weftex.cli.paint.Style;
@@ -246,7 +244,7 @@ final class Frame {
   List<AttributedString> draw(String message) throws IOException {
     lay();
     List<AttributedString> screen = new ArrayList<>();
-    screen.add(title());
+    screen.add(new TitleLine(desk, painter, file).of(columns));
     List<AttributedString> list = list();
     List<AttributedString> text = detail();
     if (besides()) {
@@ -278,41 +276,6 @@ final class Frame {
 
   private AttributedString plain(String text, Style style, int width) {
     return painter.line(List.of(new Line.Span(text, style)), width, false);
-  }
-
-  private AttributedString title() {
-    String direction = desk.header().from() + " → " + desk.header().into();
-    StringBuilder counts = new StringBuilder();
-    Map<Review.Standing, Integer> standings = desk.standings().all();
-    add(counts, standings.get(Review.Standing.OPEN), "to decide");
-    add(counts, standings.get(Review.Standing.MADE), "to apply");
-    add(counts, standings.get(Review.Standing.SKIPPED), "left out");
-    add(counts, standings.get(Review.Standing.OFFERED), "offered");
-    String state =
-        desk.isApproved() ? "approved" : desk.cannotWrite().isPresent() ? "read only" : "";
-    add(counts, state);
-    int room = columns - Columns.width(direction) - Columns.width(counts.toString()) - 4;
-    String name = room < 12 ? "" : Columns.cut("  " + Visible.text(file), room);
-    int gap = columns - Columns.width(direction + name + counts);
-    return painter.line(
-        List.of(
-            new Line.Span(direction, Style.STRONG),
-            new Line.Span(name + " ".repeat(Math.max(2, gap)), Style.PLAIN),
-            new Line.Span(counts.toString(), Style.STRONG)),
-        columns,
-        true);
-  }
-
-  private static void add(StringBuilder counts, Integer count, String word) {
-    if (count != null) {
-      add(counts, count + " " + word);
-    }
-  }
-
-  private static void add(StringBuilder counts, String text) {
-    if (!text.isEmpty()) {
-      counts.append(counts.length() == 0 ? "" : ", ").append(text);
-    }
   }
 
   private List<AttributedString> list() {

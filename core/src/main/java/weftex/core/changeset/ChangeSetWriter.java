@@ -207,22 +207,7 @@ public final class ChangeSetWriter {
       json.writeStringField("new", change.fresh().get().toString());
       json.writeBooleanField("renumbered", change.renumbered());
     }
-    if (change.offered()) {
-      json.writeBooleanField("offered", true);
-    }
-    if (change.with().isPresent()) {
-      json.writeNumberField("with", change.with().get());
-    }
-    if (!change.withAny().isEmpty()) {
-      json.writeArrayFieldStart("withAny");
-      for (int other : change.withAny()) {
-        json.writeNumber(other);
-      }
-      json.writeEndArray();
-    }
-    if (change.alongWith().isPresent()) {
-      json.writeNumberField("alongWith", change.alongWith().get());
-    }
+    writeCompany(json, change);
     if (change.action() != Action.ADD) {
       JsonValues.write(json, "before", shortened(change));
     }
@@ -239,6 +224,11 @@ public final class ChangeSetWriter {
       }
       json.writeEndArray();
     }
+    writeTies(json, change);
+  }
+
+  /** What it needs, and what hangs on it. */
+  private static void writeTies(JsonGenerator json, RowChange change) throws IOException {
     if (!change.needs().isEmpty()) {
       json.writeArrayFieldStart("needs");
       for (Ties.Need need : change.needs()) {
@@ -256,6 +246,26 @@ public final class ChangeSetWriter {
         json.writeNumberField(hanger.getKey().toString(), hanger.getValue());
       }
       json.writeEndObject();
+    }
+  }
+
+  /** Whether it is offered, and with what it goes. */
+  private static void writeCompany(JsonGenerator json, RowChange change) throws IOException {
+    if (change.offered()) {
+      json.writeBooleanField("offered", true);
+    }
+    if (change.with().isPresent()) {
+      json.writeNumberField("with", change.with().get());
+    }
+    if (!change.withAny().isEmpty()) {
+      json.writeArrayFieldStart("withAny");
+      for (int other : change.withAny()) {
+        json.writeNumber(other);
+      }
+      json.writeEndArray();
+    }
+    if (change.alongWith().isPresent()) {
+      json.writeNumberField("alongWith", change.alongWith().get());
     }
   }
 

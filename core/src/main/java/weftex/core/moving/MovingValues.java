@@ -162,50 +162,56 @@ public final class MovingValues {
     }
     // What is declared is blotted out; whatever is left is not.
     byte[] rest = blotted(places, text);
-    Rewriting.rewrite(
-        rest,
-        model.contents().format(column, raw),
-        new Rewriting.Visitor() {
-          @Override
-          public boolean mayTouch(byte[] bytes) {
-            return true;
-          }
+    Rewriting.rewrite(rest, model.contents().format(column, raw), new Look(table, raw, column));
+  }
 
-          @Override
-          public Optional<Weaver> text(Place place, byte[] bytes) {
-            inText(table, raw, column, place, new String(bytes, StandardCharsets.ISO_8859_1));
-            return Optional.empty();
-          }
+  /** Passes over a value of a row. */
+  private final class Look implements Rewriting.Visitor {
+    private final Table table;
+    private final List<Value> raw;
+    private final int column;
 
-          @Override
-          public void malformed(int offset, String what) {
-            if (malformed.size() < LISTED) {
-              malformed.add(
-                  new Malformed(
-                      table.name(),
-                      key(table, raw),
-                      table.columns().get(column).name(),
-                      offset,
-                      what));
-            }
-          }
+    Look(Table table, List<Value> raw, int column) {
+      this.table = table;
+      this.raw = raw;
+      this.column = column;
+    }
 
-          @Override
-          public Optional<Weaver> number(Place place, byte[] digits) {
-            String number = new String(digits, StandardCharsets.US_ASCII);
-            boolean listKey = place.isKey() && number.length() < 3;
-            if (!listKey && DIGITS.matcher(number).matches()) {
-              note(
-                  table,
-                  raw,
-                  column,
-                  place.toString(),
-                  new BigInteger(number),
-                  rule(table, column, place));
-            }
-            return Optional.empty();
-          }
-        });
+    @Override
+    public boolean mayTouch(byte[] bytes) {
+      return true;
+    }
+
+    @Override
+    public Optional<Weaver> text(Place place, byte[] bytes) {
+      inText(table, raw, column, place, new String(bytes, StandardCharsets.ISO_8859_1));
+      return Optional.empty();
+    }
+
+    @Override
+    public void malformed(int offset, String what) {
+      if (malformed.size() < LISTED) {
+        malformed.add(
+            new Malformed(
+                table.name(), key(table, raw), table.columns().get(column).name(), offset, what));
+      }
+    }
+
+    @Override
+    public Optional<Weaver> number(Place place, byte[] digits) {
+      String number = new String(digits, StandardCharsets.US_ASCII);
+      boolean listKey = place.isKey() && number.length() < 3;
+      if (!listKey && DIGITS.matcher(number).matches()) {
+        note(
+            table,
+            raw,
+            column,
+            place.toString(),
+            new BigInteger(number),
+            rule(table, column, place));
+      }
+      return Optional.empty();
+    }
   }
 
   private void inText(Table table, List<Value> raw, int column, Place place, String text) {

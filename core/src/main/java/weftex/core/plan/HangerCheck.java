@@ -74,53 +74,65 @@ final class HangerCheck {
         // Noise goes the way that the database sends it; a receipt remembers how it was.
         continue;
       }
-      long staying = target.count(from, reference.columns(), referred);
-      boolean newOrChanged = false;
-      long following = 0;
-      for (Row hanger :
-          staying == 0
-              ? List.<Row>of()
-              : target.find(from, reference.columns(), referred, HANGERS_LOOKED_AT)) {
-        Optional<Integer> position = matching.newcomers().positionOf(from.name());
-        Optional<Planned> own =
-            position
-                .flatMap(i -> planner.ofTargetRow(i, hanger.key()))
-                .filter(p -> claimed(p, planned, incoming.from(), reference));
-        if (own.isPresent() && (own.get() == planned || letsGo(own.get(), reference, referred))) {
-          if (own.get() != planned) {
-            planned.needs.put(own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
-          }
-          staying--;
-        } else if (position.isPresent()
-            && incoming.from().parts().isBy(reference)
-            && (incoming.from().ownership().role(hanger.values()) == Role.NOISE
-                || matching.earlier().isDeclined(from, hanger.values()))) {
-          // Nobody misses it, or somebody said so, and it would be a part of nothing.
+      checkHangers(planned, incoming, referred);
+    }
+  }
+
+  /**
+   * Checks what hangs on a removed row by one reference.
+   *
+   * @param referred the values by which
+   */
+  private void checkHangers(Planned planned, SiteMap.Incoming incoming, List<Value> referred)
+      throws IOException {
+    Table from = incoming.from().table();
+    Reference reference = incoming.reference();
+    long staying = target.count(from, reference.columns(), referred);
+    boolean newOrChanged = false;
+    long following = 0;
+    for (Row hanger :
+        staying == 0
+            ? List.<Row>of()
+            : target.find(from, reference.columns(), referred, HANGERS_LOOKED_AT)) {
+      Optional<Integer> position = matching.newcomers().positionOf(from.name());
+      Optional<Planned> own =
+          position
+              .flatMap(i -> planner.ofTargetRow(i, hanger.key()))
+              .filter(p -> claimed(p, planned, incoming.from(), reference));
+      if (own.isPresent() && (own.get() == planned || letsGo(own.get(), reference, referred))) {
+        if (own.get() != planned) {
+          planned.needs.put(own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
+        }
+        staying--;
+      } else if (position.isPresent()
+          && incoming.from().parts().isBy(reference)
+          && (incoming.from().ownership().role(hanger.values()) == Role.NOISE
+              || matching.earlier().isDeclined(from, hanger.values()))) {
+        // Nobody misses it, or somebody said so, and it would be a part of nothing.
+        follow(planned, position.get(), hanger);
+        staying--;
+      } else if (position.isPresent()
+          && incoming.from().ownership().role(hanger.values()) != Role.NOISE
+          && touched.of(position.get()).contains(hanger.key())) {
+        if (incoming.from().parts().isBy(reference)) {
           follow(planned, position.get(), hanger);
+          following++;
           staying--;
-        } else if (position.isPresent()
-            && incoming.from().ownership().role(hanger.values()) != Role.NOISE
-            && touched.of(position.get()).contains(hanger.key())) {
-          if (incoming.from().parts().isBy(reference)) {
-            follow(planned, position.get(), hanger);
-            following++;
-            staying--;
-          } else {
-            newOrChanged = true;
-          }
+        } else {
+          newOrChanged = true;
         }
       }
-      note(planned, table, from, reference, staying, newOrChanged);
-      if (following > 0) {
-        planned.objections.add(
-            new Planned.Objection(
-                ConflictKind.GONE_IN_USE,
-                false,
-                new TreeSet<>(),
-                rows(following, from)
-                    + (following == 1 ? " that is" : " that are")
-                    + " part of it came in or changed on the other copy, and would go along"));
-      }
+    }
+    note(planned, from, reference, staying, newOrChanged);
+    if (following > 0) {
+      planned.objections.add(
+          new Planned.Objection(
+              ConflictKind.GONE_IN_USE,
+              false,
+              new TreeSet<>(),
+              rows(following, from)
+                  + (following == 1 ? " that is" : " that are")
+                  + " part of it came in or changed on the other copy, and would go along"));
     }
   }
 
@@ -217,12 +229,8 @@ final class HangerCheck {
   }
 
   private void note(
-      Planned planned,
-      Table table,
-      Table from,
-      Reference reference,
-      long staying,
-      boolean newOrChanged) {
+      Planned planned, Table from, Reference reference, long staying, boolean newOrChanged) {
+    Table table = comparison.tables().get(planned.table).table();
     Ties.Hanger place =
         new Ties.Hanger(
             from.name(), from.names(reference.columns()), table.names(reference.targetColumns()));

@@ -78,6 +78,36 @@ public final class Undoer {
   public UndoOutcome undo(
       Receipt applied, Copy found, SiteMap site, Terms terms, LongConsumer progress)
       throws Refusal, IOException {
+    checkPlace(applied, found);
+    Ending ending = new Ending("undo", found);
+    List<String> unsafe = TargetTables.notTransactional(found.catalog(), applied.tables());
+    Receipt receipt = receipt(applied, found, terms.changes().isPresent());
+    Committing committing = Committing.of(receipts, receipt, gate, ending);
+    committing.check(unsafe, terms.evenIfNoRollback());
+    UndoFiles filesBack = filesBack(applied, receipt, found, site, terms);
+    try (Claim claim = found.claim();
+        WriteTransaction transaction = claim.begin()) {
+      // Another run may have changed the tables before it was this one's turn.
+      Copy target = found.again();
+      boolean vouchedFor = check(applied, target, transaction.ledger());
+      return new Writing(applied, receipt, target, site, terms, progress)
+          .run(transaction, committing, unsafe, filesBack)
+          .vouchedFor(vouchedFor);
+    } catch (SQLException e) {
+      throw ending.of(e);
+    } catch (IOException e) {
+      throw ending.of(e);
+    } catch (Refusal e) {
+      throw ending.of(e);
+    } finally {
+      if (ending.isOpen()) {
+        filesBack.takeBack();
+        receipts.discard(receipt.id());
+      }
+    }
+  }
+
+  private static void checkPlace(Receipt applied, Copy found) throws Refusal {
     if (!applied.target().equals(found.spec().place())) {
       throw new Refusal(
           Refusal.Kind.PROTECTED,
@@ -90,17 +120,38 @@ public final class Undoer {
               + ". Nothing was changed.",
           "Point weftex.yaml at the copy that it was applied to.");
     }
-    Ending ending = new Ending("undo", found);
-    List<String> unsafe = TargetTables.notTransactional(found.catalog(), applied.tables());
-    Receipt receipt = receipt(applied, found, terms.changes().isPresent());
-    Committing committing = Committing.of(receipts, receipt, gate, ending);
-    committing.check(unsafe, terms.evenIfNoRollback());
-    UndoFiles filesBack = filesBack(applied, receipt, found, site, terms);
-    try (Claim claim = found.claim();
-        WriteTransaction transaction = claim.begin()) {
-      // Another run may have changed the tables before it was this one's turn.
-      Copy target = found.again();
-      boolean vouchedFor = check(applied, target, transaction.ledger());
+  }
+
+  /** An undo under the claim on its target. */
+  private final class Writing {
+    private final Receipt applied;
+    private final Receipt receipt;
+    private final Copy target;
+    private final SiteMap site;
+    private final Terms terms;
+    private final LongConsumer progress;
+
+    Writing(
+        Receipt applied,
+        Receipt receipt,
+        Copy target,
+        SiteMap site,
+        Terms terms,
+        LongConsumer progress) {
+      this.applied = applied;
+      this.receipt = receipt;
+      this.target = target;
+      this.site = site;
+      this.terms = terms;
+      this.progress = progress;
+    }
+
+    UndoOutcome run(
+        WriteTransaction transaction,
+        Committing committing,
+        List<String> unsafe,
+        UndoFiles filesBack)
+        throws SQLException, IOException, Refusal {
       List<SchemaChange> schema = receipt.part() ? List.of() : receipts.schema(applied.id());
       boolean schemaLeft = SchemaStage.isAnyLeft(schema, target);
       committing.writes(transaction, unsafe);
@@ -111,19 +162,9 @@ public final class Undoer {
         for (SchemaChange change : schema) {
           writer.schema(change);
         }
-        TargetTables tables =
-            TargetTables.forUndo(target, applied.tables(), receipts.schema(applied.id()));
-        Run run =
-            new Run(
-                transaction,
-                tables,
-                writer,
-                new AfterEffects(transaction, tables, site),
-                target.name());
-        UndoSteps steps = new UndoSteps(touched, tables, site, terms::includes);
-        InUse inUse =
-            new InUse(transaction, tables, site, steps::row, touched.adds(), terms.alsoChanged());
-        UndoPolicy policy = new UndoPolicy(run, steps, inUse, terms.alsoChanged());
+        Run run = run(transaction, writer);
+        UndoSteps steps = new UndoSteps(touched, run.tables(), site, terms::includes);
+        UndoPolicy policy = policy(run, steps, touched);
         Engine<UndoneRow> engine = new Engine<>(run, policy, progress);
         engine.run(steps);
         filesBack.leaveNamed(() -> undone(touched, policy.changes().keySet()));
@@ -153,20 +194,29 @@ public final class Undoer {
         writer.committed(receipts.now());
         return outcome(receipt.id(), engine, policy)
             .with(away, target.name())
-            .with(filesBack.outcome())
-            .vouchedFor(vouchedFor);
+            .with(filesBack.outcome());
       }
-    } catch (SQLException e) {
-      throw ending.of(e);
-    } catch (IOException e) {
-      throw ending.of(e);
-    } catch (Refusal e) {
-      throw ending.of(e);
-    } finally {
-      if (ending.isOpen()) {
-        filesBack.takeBack();
-        receipts.discard(receipt.id());
-      }
+    }
+
+    private Run run(WriteTransaction transaction, ReceiptWriter writer)
+        throws IOException, Refusal {
+      TargetTables tables =
+          TargetTables.forUndo(target, applied.tables(), receipts.schema(applied.id()));
+      return new Run(
+          transaction, tables, writer, new AfterEffects(transaction, tables, site), target.name());
+    }
+
+    private UndoPolicy policy(Run run, UndoSteps steps, ReceiptRows touched)
+        throws IOException, Refusal {
+      InUse inUse =
+          new InUse(
+              run.transaction(),
+              run.tables(),
+              site,
+              steps::row,
+              touched.adds(),
+              terms.alsoChanged());
+      return new UndoPolicy(run, steps, inUse, terms.alsoChanged());
     }
   }
 

@@ -174,16 +174,21 @@ final class ServerLogin {
           "Ask for access from here, or use a tunnel and correct 'host'" + keys,
           e);
     }
-    if (spec.isSocket()) {
-      boolean isThere = Files.exists(Path.of(spec.host()));
-      return Connecting.refusal(
-          spec,
-          isThere
-              ? "nothing answers at the socket " + spec.host() + " (" + FailureWords.of(e) + ")"
-              : "there is no socket " + spec.host(),
-          "Correct 'host'" + keys + " The server may not be running, or have it elsewhere.",
-          e);
-    }
+    return spec.isSocket() ? atSocket(spec, e, keys) : atPort(spec, e, keys);
+  }
+
+  private static Refusal atSocket(CopySpec.Server spec, SQLException e, String keys) {
+    boolean isThere = Files.exists(Path.of(spec.host()));
+    return Connecting.refusal(
+        spec,
+        isThere
+            ? "nothing answers at the socket " + spec.host() + " (" + FailureWords.of(e) + ")"
+            : "there is no socket " + spec.host(),
+        "Correct 'host'" + keys + " The server may not be running, or have it elsewhere.",
+        e);
+  }
+
+  private static Refusal atPort(CopySpec.Server spec, SQLException e, String keys) {
     for (Throwable cause = e; cause != null; cause = cause.getCause()) {
       if (cause instanceof UnknownHostException) {
         return Connecting.refusal(

@@ -250,16 +250,9 @@ public final class SchemaGrowth {
       boolean onTarget = into.table().position(column.name()).isPresent();
       ColumnShape shape = table.column(column.name()).orElseThrow();
       Optional<Value> fill = words.fill(connection, shape, column);
-      Optional<String> why = whyNot(from, column, fill.isPresent(), onTarget);
-      if (why.isEmpty() && !onTarget && into.versioned()) {
-        why =
-            Optional.of(
-                "only on "
-                    + source.name()
-                    + "; the table is system-versioned on "
-                    + target.name()
-                    + ", where a new column would alter its history");
-      }
+      Optional<String> why =
+          whyNot(from, column, fill.isPresent(), onTarget)
+              .or(() -> onTarget ? Optional.empty() : versioned(into));
       if (why.isPresent()) {
         notMade.put(name + "." + column.name(), why.get());
         continue;
@@ -277,14 +270,35 @@ public final class SchemaGrowth {
       }
     }
     if (!literals.isEmpty()) {
-      Table old = into.table();
-      String rows =
-          "SELECT t.*, " + String.join(", ", literals) + " FROM " + quote(into.realName()) + " t";
-      Table shape =
-          new Table(
-              old.name(), columns, old.key(), old.number(), old.uniqueKeys(), old.foreignKeys());
-      grown.put(name, into.grown(shape, into.realName(), collations, rows));
+      grown.put(name, grown(into, columns, collations, literals));
     }
+  }
+
+  /** Why no column is added to a table that keeps its history; empty if it does not. */
+  private Optional<String> versioned(CatalogTable into) {
+    return into.versioned()
+        ? Optional.of(
+            "only on "
+                + source.name()
+                + "; the table is system-versioned on "
+                + target.name()
+                + ", where a new column would alter its history")
+        : Optional.empty();
+  }
+
+  /** A table as it is once it has more columns; {@code literals} are what they are filled with. */
+  private CatalogTable grown(
+      CatalogTable into,
+      List<Column> columns,
+      Map<String, String> collations,
+      List<String> literals) {
+    Table old = into.table();
+    String rows =
+        "SELECT t.*, " + String.join(", ", literals) + " FROM " + quote(into.realName()) + " t";
+    Table shape =
+        new Table(
+            old.name(), columns, old.key(), old.number(), old.uniqueKeys(), old.foreignKeys());
+    return into.grown(shape, into.realName(), collations, rows);
   }
 
   private Optional<String> whyNot(

@@ -61,41 +61,8 @@ final class SshProblem {
           "no host is called '" + spec.ssh().get().host() + "', here or in your SSH configuration",
           "Correct 'ssh'" + keys + ".");
     }
-    Matcher broken = KEY.matcher(all);
-    if (all.contains("Permission denied") && broken.find()) {
-      return refusal(
-          spec,
-          "the key "
-              + broken.group(1)
-              + " can't be used for "
-              + over
-              + " ("
-              + broken.group(2)
-              + ")",
-          "Add it to your agent with 'ssh-add', which asks for its passphrase, or correct 'key'"
-              + keys
-              + ".");
-    }
-    Matcher accepted = ACCEPTED.matcher(all);
-    if (all.contains("Permission denied") && accepted.find()) {
-      return refusal(
-          spec,
-          over
-              + " would let the key "
-              + accepted.group(1)
-              + " in, but it can't be used here without its passphrase",
-          "Add it to your agent with 'ssh-add', which asks for the passphrase.");
-    }
-    Matcher missing = NO_KEY.matcher(all);
-    if (all.contains("Permission denied") && missing.find() && spec.ssh().get().key().isPresent()) {
-      return refusal(
-          spec, "there is no key " + missing.group(1), "Correct 'key' under 'ssh'" + keys + ".");
-    }
     if (all.contains("Permission denied") || all.contains("Too many authentication failures")) {
-      return refusal(
-          spec,
-          over + " is there, but lets nobody in with this user and these keys",
-          "Correct 'ssh'" + keys + ": its user or key; '" + command + "' must work without it.");
+      return denied(spec, all);
     }
     if (all.contains("Connection refused")) {
       return refusal(
@@ -113,6 +80,47 @@ final class SshProblem {
         spec,
         "the SSH client ended: " + last(said),
         "See what '" + command + "' says, and mend that.");
+  }
+
+  /** Whoever asks is not let in: says by which key. */
+  private static Refusal denied(CopySpec.Server spec, String all) {
+    String over = spec.ssh().orElseThrow().words();
+    String command = spec.ssh().orElseThrow().command();
+    String keys = " of " + spec.name() + " in weftex.yaml";
+    Matcher broken = KEY.matcher(all);
+    if (broken.find()) {
+      return refusal(
+          spec,
+          "the key "
+              + broken.group(1)
+              + " can't be used for "
+              + over
+              + " ("
+              + broken.group(2)
+              + ")",
+          "Add it to your agent with 'ssh-add', which asks for its passphrase, or correct 'key'"
+              + keys
+              + ".");
+    }
+    Matcher accepted = ACCEPTED.matcher(all);
+    if (accepted.find()) {
+      return refusal(
+          spec,
+          over
+              + " would let the key "
+              + accepted.group(1)
+              + " in, but it can't be used here without its passphrase",
+          "Add it to your agent with 'ssh-add', which asks for the passphrase.");
+    }
+    Matcher missing = NO_KEY.matcher(all);
+    if (missing.find() && spec.ssh().get().key().isPresent()) {
+      return refusal(
+          spec, "there is no key " + missing.group(1), "Correct 'key' under 'ssh'" + keys + ".");
+    }
+    return refusal(
+        spec,
+        over + " is there, but lets nobody in with this user and these keys",
+        "Correct 'ssh'" + keys + ": its user or key; '" + command + "' must work without it.");
   }
 
   /** Why nothing answers behind a line; empty if the client says nothing of it. */
