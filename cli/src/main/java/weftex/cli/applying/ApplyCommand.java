@@ -5,15 +5,12 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.around.Around;
 import weftex.cli.page.Progress;
-import weftex.cli.page.Sizes;
-import weftex.cli.page.Times;
 import weftex.cli.render.ApplyText;
 import weftex.cli.result.ApplyReport;
 import weftex.cli.session.ExitStatus;
@@ -28,7 +25,6 @@ import weftex.cli.workplace.Workplace;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.file.FileRows;
 import weftex.core.scan.FindingKind;
-import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.apply.Applier;
 import weftex.store.apply.ApplyOutcome;
@@ -36,8 +32,6 @@ import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.Copy;
 import weftex.store.database.CatalogTable;
 import weftex.store.database.Trigger;
-import weftex.store.dump.CopySaver;
-import weftex.store.dump.RestorePoints;
 import weftex.store.receipt.Receipt;
 import weftex.store.scan.TouchedScan;
 
@@ -127,7 +121,9 @@ public final class ApplyCommand implements Command {
     ApplyOutcome outcome;
     Around around = around(reviewed, place, session, file);
     try (around) {
-      savePoint(reviewed, place, session, target);
+      if (isGoing(reviewed, place)) {
+        PointBefore.save(place, session, target);
+      }
       if (merged.isPresent()) {
         merged.get().begin();
       }
@@ -142,10 +138,10 @@ public final class ApplyCommand implements Command {
               : Optional.empty());
     }
     if (outcome instanceof ApplyOutcome.Applied) {
-      tidyPoints(place, target);
+      PointBefore.tidy(place, target);
     }
     ApplyReport report =
-        report(
+        AppliedReport.of(
             outcome,
             new ApplyReport.Where(place.shown(file), header.from(), header.into()),
             made(outcome, reviewed),
@@ -202,57 +198,6 @@ public final class ApplyCommand implements Command {
           place::siteMap,
           line.hasOption("even-if-no-rollback"),
           progress);
-    }
-  }
-
-  /** Live as it is just before it is written to, if weftex.yaml asks for that. */
-  private static void savePoint(
-      ChangeSetFile reviewed, Workplace place, Session session, Copy target)
-      throws Refusal, IOException {
-    boolean asked =
-        place.pair().restorePoints().beforeApply()
-            && target.name().equals("live")
-            && target.spec().origin().isEmpty();
-    if (!asked || !isGoing(reviewed, place)) {
-      return;
-    }
-    RestorePoints points = place.restorePoints();
-    Path file = points.newFile(target.name());
-    try (Progress progress =
-        Progress.start(session, "saving " + target.name(), target.roughRows())) {
-      CopySaver.Saved saved = points.save(target.spec(), file, progress);
-      place.say(
-          "Saved "
-              + target.name()
-              + " to "
-              + place.shown(file)
-              + " ("
-              + Sizes.shown(saved.bytes())
-              + "); 'weftex restore "
-              + target.name()
-              + "' returns to it.");
-      saved.left().forEach(left -> place.say("Not saved: " + left + "."));
-    } catch (IOException e) {
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          "No restore point of "
-              + target.name()
-              + " could be written: "
-              + FailureWords.of(e)
-              + ". Nothing was changed.",
-          "Make room for it, or take 'before-apply' out of 'restore-points' in weftex.yaml.",
-          e);
-    }
-  }
-
-  private static void tidyPoints(Workplace place, Copy target) {
-    try {
-      for (RestorePoints.Point point :
-          place.restorePoints().tidy(target.name(), place.pair().restorePoints().limits())) {
-        place.say("Removed the restore point " + place.shown(point.file()) + ".");
-      }
-    } catch (IOException e) {
-      place.say("Older restore points could not be removed: " + FailureWords.of(e) + ".");
     }
   }
 
@@ -365,39 +310,5 @@ public final class ApplyCommand implements Command {
     } catch (Refusal | IOException e) {
       return Map.of();
     }
-  }
-
-  private static ApplyReport report(
-      ApplyOutcome outcome,
-      ApplyReport.Where where,
-      ApplyReport.Things made,
-      Took took,
-      Map<String, ApplyReport.Touched> touched) {
-    if (outcome instanceof ApplyOutcome.Applied done) {
-      Map<String, String> renumbered = new TreeMap<>();
-      done.renumbered().forEach((row, number) -> renumbered.put(row.toString(), number.toString()));
-      return new ApplyReport.Applied(
-          where,
-          done.receipt(),
-          took,
-          done.schema().stream().map(change -> change.item().words()).toList(),
-          new ApplyReport.Counts(done.adds(), done.updates(), done.removes()),
-          done.files(),
-          renumbered,
-          made,
-          done.altered(),
-          ApplyReport.Followed.of(done.effects()),
-          touched,
-          done.steps());
-    }
-    if (outcome instanceof ApplyOutcome.AlreadyApplied before) {
-      return new ApplyReport.AlreadyApplied(
-          where, before.entry().receipt(), Times.shown(before.entry().writtenAt()));
-    }
-    if (outcome instanceof ApplyOutcome.Nothing) {
-      return new ApplyReport.Nothing(where);
-    }
-    ApplyOutcome.Drifted drifted = (ApplyOutcome.Drifted) outcome;
-    return new ApplyReport.Drifted(where, drifted.drifts(), drifted.more());
   }
 }
