@@ -21,6 +21,7 @@ import weftex.core.compare.RowMapping;
 import weftex.core.compare.Side;
 import weftex.core.match.BaseEvidence;
 import weftex.core.match.Knowledge;
+import weftex.core.match.Matching;
 import weftex.core.match.PastMerges;
 import weftex.core.match.Sameness;
 import weftex.core.model.Role;
@@ -232,6 +233,23 @@ final class Sketch {
 
   Plan planned(Selection selection) throws IOException {
     return planner().choose(selection);
+  }
+
+  /** The rows on their sides, and where the log has each of those that the source changed. */
+  RecentSides rows(long most, List<Long> positions) throws IOException {
+    SiteMap site = SiteMap.resolve(model, tables);
+    Comparison comparison =
+        Comparison.threeWay(
+            List.copyOf(site.tables()),
+            new Comparison.Sides(base, source, target),
+            new MemoryLog(),
+            n -> {});
+    for (int table = 0; table < tables.size(); table++) {
+      comparison.bySource(table).forEach(positions::add);
+    }
+    Knowledge known =
+        new Knowledge(Set.of("skerrow.example"), new Sameness(people, apart, same), past, evidence);
+    return new RecentSides(comparison, new Matching(comparison, site, source, target, known), most);
   }
 
   Planner planner() throws IOException {
