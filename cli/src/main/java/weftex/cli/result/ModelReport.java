@@ -103,7 +103,12 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
         (column, places) ->
             facts.add(
                 new Fact(
-                    "inside " + column + ", " + places + " places of numbers",
+                    "inside "
+                        + column
+                        + ", "
+                        + places
+                        + (places == 1 ? " place" : " places")
+                        + " of numbers",
                     origin.of(
                         r ->
                             rule.contents()
@@ -144,7 +149,9 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
             (column, patterns) ->
                 facts.add(
                     new Fact(
-                        patterns.size() + " patterns of " + column + " never travel",
+                        patterns.size() == 1
+                            ? "1 pattern of " + column + " never travels"
+                            : patterns.size() + " patterns of " + column + " never travel",
                         origin.of(r -> patterns.equals(r.ownership().stays().get(column))))));
     meaning
         .parts()
