@@ -105,6 +105,9 @@ class SignedApprovalTest {
     assertThat(weftex("apply", "set.jsonl", "--signers", "theirs").err())
         .containsIgnoringWhitespaces("approved by ada@skerrow.example", "2 of the signers in");
 
+    assertThat(done("review", "set.jsonl", "--signatures", ".").out())
+        .contains("Written to .: ")
+        .containsPattern(" -s \\w[\\w-]*\\.sig < \\w");
     assertThat(done("review", "set.jsonl", "--signatures", "signed").out())
         .containsIgnoringWhitespaces(
             "Written to signed: draft, approval-1, approval-2, approval-3, approval-4; beside each its '.sig'.",

@@ -64,13 +64,12 @@ public final class BriefText {
             + ": "
             + String.join(", ", names)
             + "; beside each its '.sig'.");
-    String first = written.folder() + "/" + names.get(0);
     page.line(
         page.faint(
             "Next: ssh-keygen -Y verify -f SIGNERS -I NAME -n weftex -s "
-                + first
+                + written.first()
                 + ".sig < "
-                + first));
+                + written.first()));
   }
 
   /**

@@ -39,8 +39,14 @@ public sealed interface BriefReport {
   record Standing(String file, int open, boolean approved, @JsonIgnore String argument)
       implements BriefReport {}
 
-  /** Statements and signatures were written; {@code signed} are the names of the statements. */
-  record Signatures(String folder, List<String> signed) implements BriefReport {}
+  /**
+   * Statements and signatures were written.
+   *
+   * @param signed the names of the statements
+   * @param first where the first of them is; empty if there is none
+   */
+  record Signatures(String folder, List<String> signed, @JsonIgnore String first)
+      implements BriefReport {}
 
   /**
    * A change set was written down as a page.

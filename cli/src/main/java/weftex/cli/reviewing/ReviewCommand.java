@@ -220,8 +220,13 @@ public final class ReviewCommand implements Command {
     Path folder = session.folder().resolve(line.getOptionValue(SIGNATURES));
     ChangeSetContents contents =
         ChangeSetFile.readWhole(NamedChangeSet.of(line, place), place.keys()).contents();
+    List<String> names = Signing.export(folder, contents);
+    String shown = place.shown(folder);
     BriefReport.Signatures written =
-        new BriefReport.Signatures(place.shown(folder), Signing.export(folder, contents));
+        new BriefReport.Signatures(
+            shown.isEmpty() ? "." : shown,
+            names,
+            names.isEmpty() ? "" : place.shown(folder.resolve(names.get(0))));
     return new Result(ExitStatus.DONE, written, page -> BriefText.print(page, written));
   }
 

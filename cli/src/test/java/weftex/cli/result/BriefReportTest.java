@@ -32,7 +32,7 @@ class BriefReportTest {
         .containsExactly("file", "from", "into", "changes", "decisions");
     assertThat(names(new BriefReport.Standing("c.jsonl", 2, false, " c.jsonl")))
         .containsExactly("file", "open", "approved");
-    assertThat(names(new BriefReport.Signatures("signed", List.of("draft"))))
+    assertThat(names(new BriefReport.Signatures("signed", List.of("draft"), "signed/draft")))
         .containsExactly("folder", "signed");
     assertThat(names(new BriefReport.Page("c.html", "html", "c.jsonl", 4, 1, List.of())))
         .containsExactly("file", "format", "changeSet", "changes", "hidden", "sealedFor");

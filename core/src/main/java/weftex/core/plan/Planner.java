@@ -45,7 +45,7 @@ public final class Planner {
   private final RowFinder source;
   private final RowFinder target;
   private final Matching matching;
-  private final RecentSides rows;
+  private final KeptSides rows;
   private final Owners owners;
   private final Classifier classifier;
   private final Roles roles;
@@ -79,7 +79,7 @@ public final class Planner {
     this.source = source;
     this.target = target;
     this.matching = new Matching(comparison, site, source, target, known);
-    this.rows = new RecentSides(comparison, matching, RecentSides.BYTES);
+    this.rows = new KeptSides(comparison, matching, KeptSides.BYTES);
     this.owners = new Owners(site, source, target);
     this.classifier = new Classifier(comparison, site, matching, known.evidence());
     this.roles = new Roles(this, comparison, site, matching, owners);

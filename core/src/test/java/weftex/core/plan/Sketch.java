@@ -236,7 +236,7 @@ final class Sketch {
   }
 
   /** The rows on their sides, and where the log has each of those that the source changed. */
-  RecentSides rows(long most, List<Long> positions) throws IOException {
+  KeptSides rows(long most, List<Long> positions) throws IOException {
     SiteMap site = SiteMap.resolve(model, tables);
     Comparison comparison =
         Comparison.threeWay(
@@ -249,7 +249,7 @@ final class Sketch {
     }
     Knowledge known =
         new Knowledge(Set.of("skerrow.example"), new Sameness(people, apart, same), past, evidence);
-    return new RecentSides(comparison, new Matching(comparison, site, source, target, known), most);
+    return new KeptSides(comparison, new Matching(comparison, site, source, target, known), most);
   }
 
   Planner planner() throws IOException {

@@ -13,7 +13,7 @@ import weftex.core.merge.RowMerger;
 import weftex.core.row.Value;
 import weftex.core.select.MemberFilter;
 
-class RecentSidesTest {
+class KeptSidesTest {
   private final Sketch site = new Sketch(Sketch.PAGES, Sketch.NOTES);
   private final List<Long> at = new ArrayList<>();
 
@@ -35,7 +35,7 @@ class RecentSidesTest {
         sides.fresh());
   }
 
-  private static int merges(RecentSides rows, long position) throws Exception {
+  private static int merges(KeptSides rows, long position) throws Exception {
     AtomicInteger merges = new AtomicInteger();
     for (int i = 0; i < 3; i++) {
       rows.whole(position)
@@ -50,7 +50,7 @@ class RecentSidesTest {
 
   @Test
   void aRowThatIsKeptIsReadAndMergedOnce() throws Exception {
-    RecentSides rows = site.rows(RecentSides.BYTES, at);
+    KeptSides rows = site.rows(KeptSides.BYTES, at);
     assertThat(at).hasSize(3);
     for (long position : at) {
       assertThat(rows.whole(position)).isSameAs(rows.whole(position));
@@ -60,8 +60,8 @@ class RecentSidesTest {
 
   @Test
   void aRowBeyondTheBoundIsReadAgainAndIsTheSame() throws Exception {
-    RecentSides kept = site.rows(RecentSides.BYTES, at);
-    RecentSides none = site.rows(0, new ArrayList<>());
+    KeptSides kept = site.rows(KeptSides.BYTES, at);
+    KeptSides none = site.rows(0, new ArrayList<>());
     for (long position : at) {
       assertThat(none.whole(position)).isNotSameAs(none.whole(position));
       assertThat(contents(none.whole(position))).isEqualTo(contents(kept.whole(position)));
@@ -72,7 +72,7 @@ class RecentSidesTest {
   @Test
   void theFirstRowsAreKeptAndOneThatIsForgottenMakesRoom() throws Exception {
     // Between what one of these rows takes and what two do.
-    RecentSides rows = site.rows(1500, at);
+    KeptSides rows = site.rows(1500, at);
     Sides first = rows.whole(at.get(0));
     Sides second = rows.whole(at.get(1));
     assertThat(rows.whole(at.get(0))).isSameAs(first);
@@ -84,7 +84,7 @@ class RecentSidesTest {
 
   @Test
   void whatIsNotChosenOfARowIsAsTheSourceHadLeftItAndTheRowStaysWhole() throws Exception {
-    RecentSides rows = site.rows(RecentSides.BYTES, at);
+    KeptSides rows = site.rows(KeptSides.BYTES, at);
     Planned planned = new Planned(0, at.get(0), Action.UPDATE);
     assertThat(rows.chosen(planned)).isSameAs(rows.whole(at.get(0)));
     planned.members = new MemberFilter(List.of("fares.*"), List.of());

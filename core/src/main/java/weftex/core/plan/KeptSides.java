@@ -15,7 +15,7 @@ import weftex.core.select.MemberFilter;
  * first stay in memory with what they merge to, up to so many bytes; of the others each is read and
  * merged again. To let the oldest go instead would keep none until it is asked for again.
  */
-final class RecentSides {
+final class KeptSides {
   /** A sixteenth of what Java gets. */
   static final long BYTES = 16L * 1024 * 1024;
 
@@ -30,7 +30,7 @@ final class RecentSides {
   /**
    * @param most how many bytes are kept, about
    */
-  RecentSides(Comparison comparison, Matching matching, long most) {
+  KeptSides(Comparison comparison, Matching matching, long most) {
     this.comparison = comparison;
     this.matching = matching;
     this.left = most;
