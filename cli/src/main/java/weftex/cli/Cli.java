@@ -5,10 +5,6 @@ import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.io.PrintWriter;
-import java.io.StringWriter;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -24,22 +20,14 @@ import weftex.cli.command.CommandName;
 import weftex.cli.command.Roof;
 import weftex.cli.config.RoofSites;
 import weftex.cli.page.Page;
-import weftex.cli.page.Visible;
 import weftex.cli.session.ExitStatus;
-import weftex.cli.session.FailureTrace;
 import weftex.cli.session.OwnKeys;
 import weftex.cli.session.RunLog;
 import weftex.cli.session.Session;
 import weftex.cli.workplace.Command;
 import weftex.cli.workplace.Result;
 import weftex.core.yaml.Nearest;
-import weftex.store.FailureWords;
-import weftex.store.FileProblem;
 import weftex.store.Refusal;
-import weftex.store.engine.CommitGate;
-import weftex.store.seal.AtRest;
-import weftex.store.state.Files0600;
-import weftex.store.state.StateFolder;
 
 /** Runs one command: parses its options, prints its result, and words whatever goes wrong. */
 public final class Cli {
@@ -47,9 +35,11 @@ public final class Cli {
   private static final Pattern ARGUMENT = Pattern.compile("^\\[[A-Z]+\\]");
 
   private final Session session;
+  private final Failures failures;
 
   public Cli(Session session) {
     this.session = session;
+    this.failures = new Failures(session);
   }
 
   /** Runs a command line and returns how it ended. Never throws. */
@@ -246,12 +236,12 @@ public final class Cli {
       return ended;
     } catch (Refusal e) {
       own.out().flush();
-      say(about + e.getMessage(), e.next());
-      debug(line, e);
+      failures.say(about + e.getMessage(), e.next());
+      failures.debug(line, e);
       return new Ended(ExitStatus.of(e.kind()), "refused");
     } catch (IOException | RuntimeException | Error e) {
       own.out().flush();
-      return new Ended(failed(line, e), "failed: " + e.getClass().getName());
+      return new Ended(failures.failed(line, e), "failed: " + e.getClass().getName());
     }
   }
 
@@ -268,99 +258,7 @@ public final class Cli {
   }
 
   private ExitStatus usage(String what, String next) {
-    say(what, next);
+    failures.say(what, next);
     return ExitStatus.WRONG_USAGE;
-  }
-
-  private void say(String what, String next) {
-    session.err().println("weftex: " + Visible.line(what));
-    session.err().println("        " + Visible.line(next));
-    session.err().flush();
-  }
-
-  private void debug(CommandLine line, Throwable e) {
-    if (line.hasOption("debug")) {
-      e.printStackTrace(session.err());
-      session.err().flush();
-    }
-  }
-
-  /** A failure that nobody foresaw: the details go to a file that can be sent in. */
-  private ExitStatus failed(CommandLine line, Throwable e) {
-    if (e instanceof FileProblem problem) {
-      say(problem.getMessage() + ". " + whatIsChanged(session.gate()), problem.next());
-      debug(line, e);
-      return ExitStatus.WRONG_USAGE;
-    }
-    if (isOrdinary(e)) {
-      say(
-          FailureWords.of(e) + ". " + whatIsChanged(session.gate()),
-          "Check the connection and the disk, and run it again.");
-      debug(line, e);
-      return ExitStatus.UNREACHABLE;
-    }
-    if (e instanceof LinkageError) {
-      // Libraries with native code unpack it into the temporary folder when they are first used.
-      String folder = System.getProperty("java.io.tmpdir");
-      say(
-          "A library could not be loaded by way of the temporary folder "
-              + folder
-              + ": "
-              + e.getMessage()
-              + ". "
-              + whatIsChanged(session.gate()),
-          "Make room there, or name another folder with"
-              + " WEFTEX_JAVA_OPTIONS=-Djava.io.tmpdir=FOLDER, and run it again.");
-      debug(line, e);
-      return ExitStatus.UNREACHABLE;
-    }
-    if (e instanceof OutOfMemoryError) {
-      say(
-          "The memory that Java may use was not enough, most likely for values of many megabytes. "
-              + whatIsChanged(session.gate()),
-          "Run it again with WEFTEX_JAVA_OPTIONS=-Xmx1g, or leave the table of those values out.");
-      debug(line, e);
-      return ExitStatus.FAILED;
-    }
-    String stamp = session.clock().instant().toString().replace(':', '-');
-    StateFolder state = StateFolder.of(session.folder().resolve(StateFolder.CONFIGURATION));
-    Path file = state.failure(stamp);
-    String where;
-    try {
-      Files0600.createFolder(file.getParent());
-      StringWriter trace = new StringWriter();
-      e.printStackTrace(new PrintWriter(trace));
-      String text = Session.TOOL + "\n" + trace;
-      boolean sealed = AtRest.isIn(state.folder());
-      try (OutputStream out = Files0600.create(file)) {
-        out.write(
-            (sealed ? FailureTrace.withoutMessages(text) : text).getBytes(StandardCharsets.UTF_8));
-      }
-      where = "Please report it with the file " + file + ".";
-    } catch (IOException | RuntimeException unwritable) {
-      where = "Run it again with --debug and please report what it prints.";
-    }
-    say("An unexpected failure (" + e + "). " + whatIsChanged(session.gate()), where);
-    debug(line, e);
-    return ExitStatus.FAILED;
-  }
-
-  /** As far as this can be said for sure. */
-  static String whatIsChanged(CommitGate gate) {
-    return switch (gate.stage()) {
-      case IDLE -> "Nothing was changed.";
-      case WRITING, INTERRUPTED -> "Everything was rolled back; nothing was changed.";
-      case WRITING_AFTER_MAKING ->
-          "No row was changed. New tables, columns and files that were made before the rows may still be"
-              + " there, unused: 'weftex history' takes them away.";
-      case COMMITTING ->
-          "It happened while the commit was on its way: either all was written or nothing. 'weftex"
-              + " history' asks which.";
-      case COMMITTED -> "The changes are made and permanent.";
-    };
-  }
-
-  private static boolean isOrdinary(Throwable e) {
-    return e instanceof IOException && e.getMessage() != null;
   }
 }

@@ -59,7 +59,7 @@ public final class Main {
           "weftex: The result could not be written to standard output: "
               + out.failure().get()
               + ". "
-              + Cli.whatIsChanged(gate));
+              + Failures.whatIsChanged(gate));
       code = Math.max(code, ExitStatus.UNREACHABLE.code());
     }
     err.flush();

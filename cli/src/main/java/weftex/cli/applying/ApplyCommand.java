@@ -5,7 +5,6 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -30,10 +29,6 @@ import weftex.store.apply.Applier;
 import weftex.store.apply.ApplyOutcome;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.Copy;
-import weftex.store.database.CatalogTable;
-import weftex.store.database.Trigger;
-import weftex.store.receipt.Receipt;
-import weftex.store.scan.TouchedScan;
 
 /** Applies an approved change set. */
 public final class ApplyCommand implements Command {
@@ -116,12 +111,12 @@ public final class ApplyCommand implements Command {
     Optional<MergedFile> merged = MergedFile.of(line, session, place, target);
     Unfinished.settle(place, target, true);
     Applier applier = applier(line, session, place, reviewed, merged);
-    sayTriggers(reviewed, place, target);
-    Map<FindingKind, Long> forecast = forecast(reviewed, place, target);
+    Forecast.sayTriggers(reviewed, place, target);
+    Map<FindingKind, Long> forecast = Forecast.forecast(reviewed, place, target);
     ApplyOutcome outcome;
     Around around = around(reviewed, place, session, file);
     try (around) {
-      if (isGoing(reviewed, place)) {
+      if (Forecast.isGoing(reviewed, place)) {
         PointBefore.save(place, session, target);
       }
       if (merged.isPresent()) {
@@ -148,7 +143,7 @@ public final class ApplyCommand implements Command {
             outcome instanceof ApplyOutcome.Applied done
                 ? place.took(place.receipts().file(done.receipt()))
                 : new Took(0, 0),
-            touched(outcome, forecast, place, target));
+            Forecast.touched(outcome, forecast, place, target));
     return new Result(
         report instanceof ApplyReport.Drifted || !around.isWell()
             ? ExitStatus.TO_DECIDE
@@ -205,7 +200,7 @@ public final class ApplyCommand implements Command {
   private static Around around(ChangeSetFile reviewed, Workplace place, Session session, Path file)
       throws Refusal, IOException {
     ChangeSetHeader header = reviewed.contents().header();
-    return isGoing(reviewed, place)
+    return Forecast.isGoing(reviewed, place)
         ? Around.apply(
             place.pair(),
             place.state(),
@@ -214,101 +209,9 @@ public final class ApplyCommand implements Command {
         : Around.nothing(place.pair(), session);
   }
 
-  /** Says what else the server is going to do when rows are written. */
-  private static void sayTriggers(ChangeSetFile reviewed, Workplace place, Copy target)
-      throws Refusal, IOException {
-    if (!isGoing(reviewed, place)) {
-      return;
-    }
-    for (ChangeSetHeader.TableColumns written : reviewed.contents().header().tables()) {
-      for (Trigger trigger :
-          target.catalog().find(written.name()).map(CatalogTable::triggers).orElse(List.of())) {
-        place.say(
-            "Table "
-                + target.spec().prefix()
-                + written.name()
-                + " has the trigger "
-                + trigger.words()
-                + " on "
-                + target.name()
-                + ", which may change more than the change set says"
-                + (trigger.names().isEmpty()
-                    ? "."
-                    : ": it names " + String.join(", ", new TreeSet<>(trigger.names())) + "."));
-      }
-    }
-  }
-
-  /**
-   * What will be wrong in the touched rows, said before anything is written; an apply that is not
-   * going to happen needs none.
-   */
-  private static Map<FindingKind, Long> forecast(
-      ChangeSetFile reviewed, Workplace place, Copy target) throws Refusal, IOException {
-    if (!isGoing(reviewed, place)) {
-      return Map.of();
-    }
-    Map<FindingKind, Long> forecast =
-        TouchedScan.forecast(
-            reviewed,
-            target,
-            place.pair().model(),
-            place.pair().addresses(),
-            place.pair().other(target.name()));
-    forecast.forEach(
-        (kind, rows) ->
-            place.say(
-                "Expected in touched rows: "
-                    + kind.label()
-                    + " in "
-                    + rows
-                    + (rows == 1 ? " row." : " rows.")));
-    return forecast;
-  }
-
-  /** Whether anything is going to be written, as far as the file and this folder know. */
-  private static boolean isGoing(ChangeSetFile reviewed, Workplace place)
-      throws Refusal, IOException {
-    return reviewed.contents().isApproved() && !reviewed.isNothing() && !isApplied(reviewed, place);
-  }
-
-  /** Whether the last that this folder knows of a change set is that it was applied. */
-  private static boolean isApplied(ChangeSetFile reviewed, Workplace place)
-      throws Refusal, IOException {
-    boolean applied = false;
-    for (Receipt receipt : place.receipts().all()) {
-      boolean same = receipt.changeSet().equals(reviewed.contents().draft());
-      if (same && receipt.outcome() == Receipt.Outcome.COMMITTED) {
-        applied = receipt.kind().equals("apply");
-      }
-    }
-    return applied;
-  }
-
   private static ApplyReport.Things made(ApplyOutcome outcome, ChangeSetFile reviewed) {
     return outcome instanceof ApplyOutcome.Applied done
         ? MadeThings.made(reviewed, done.renumbered())
         : ApplyReport.Things.NONE;
-  }
-
-  /** What is done is done: a scan that fails afterwards says nothing. */
-  private static Map<String, ApplyReport.Touched> touched(
-      ApplyOutcome outcome, Map<FindingKind, Long> forecast, Workplace place, Copy target) {
-    if (!(outcome instanceof ApplyOutcome.Applied done)) {
-      return Map.of();
-    }
-    try {
-      return ApplyReport.Touched.of(
-          TouchedScan.run(
-              place.receipts(),
-              done.receipt(),
-              target,
-              place.pair().model(),
-              place.pair().addresses(),
-              place.pair().other(target.name())),
-          forecast);
-    } catch (Refusal | IOException e) {
-      return Map.of();
-    }
   }
 }

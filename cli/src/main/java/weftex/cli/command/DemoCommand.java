@@ -21,15 +21,13 @@ import weftex.cli.workplace.Result;
 import weftex.demo.DemoSite;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;
 
 /** Builds the made-up site and walks through the whole job with the real commands. */
 final class DemoCommand implements Command {
-  private static final String DEFAULT_FOLDER = "skerrow-demo";
 
   /** Marks a folder as the demo's own, so that a second run may replace it. */
-  private static final String MARK = ".made-by-weftex-demo";
+  static final String MARK = ".made-by-weftex-demo";
 
   /** Whose approval is signed. */
   private static final String SIGNER = "mira@skerrow.example";
@@ -167,7 +165,7 @@ final class DemoCommand implements Command {
 
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
-    Path folder = folder(line, session);
+    Path folder = DemoFolder.folder(line, session);
     try {
       Files.createDirectories(folder);
       Files.writeString(
@@ -274,31 +272,5 @@ final class DemoCommand implements Command {
         .map(match -> match.group(1) != null ? match.group(1) : match.group(2))
         .skip(1)
         .toArray(String[]::new);
-  }
-
-  private static Path folder(CommandLine line, Session session) throws Refusal, IOException {
-    String name = line.getArgList().isEmpty() ? DEFAULT_FOLDER : line.getArgList().get(0);
-    Path folder = session.folder().resolve(name).normalize();
-    for (int i = 2; line.hasOption("keep") && Files.exists(folder); i++) {
-      folder = session.folder().resolve(name + "-" + i).normalize();
-    }
-    if (Files.exists(folder)) {
-      boolean ours = Files.exists(folder.resolve(MARK));
-      boolean empty = Files.isDirectory(folder) && isEmpty(folder);
-      if (!ours && !empty) {
-        throw new Refusal(
-            Refusal.Kind.PROTECTED,
-            folder + " is there already and was not made by the demo. Nothing was changed.",
-            "Name another folder: weftex demo FOLDER.");
-      }
-      Files0600.delete(folder);
-    }
-    return folder;
-  }
-
-  private static boolean isEmpty(Path folder) throws IOException {
-    try (var files = Files.list(folder)) {
-      return files.findAny().isEmpty();
-    }
   }
 }

@@ -5,19 +5,15 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.TreeMap;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
 import weftex.cli.config.SelectionWords;
-import weftex.cli.page.Times;
 import weftex.cli.render.CompareText;
 import weftex.cli.result.CompareReport;
 import weftex.cli.result.FilesReport;
-import weftex.cli.result.InsideReport;
 import weftex.cli.result.ItemReport;
-import weftex.cli.result.RolesReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.cli.workplace.Command;
@@ -30,18 +26,13 @@ import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetWriter;
 import weftex.core.changeset.JsonLines;
-import weftex.core.compare.Comparison;
-import weftex.core.compare.Tally;
 import weftex.core.file.FilePlan;
-import weftex.core.model.Role;
 import weftex.core.plan.Plan;
 import weftex.core.plan.Planner;
 import weftex.core.select.Selection;
-import weftex.core.site.TableModel;
 import weftex.store.Refusal;
 import weftex.store.compare.ComparisonRun;
 import weftex.store.compare.FileDrafting;
-import weftex.store.copy.Copy;
 
 /** Shows what changed on either copy since the base. */
 public final class CompareCommand implements Command {
@@ -196,84 +187,9 @@ public final class CompareCommand implements Command {
       along.changes().forEach(change -> things.add(change.outline()));
       FilesReport files = FilesReport.of(along, run.folders().problem());
       found.report =
-          compared(run, plan, selection, things, files, json, Math.max(0, plan.size() - limit));
+          CompareFindings.compared(
+              run, plan, selection, things, files, json, Math.max(0, plan.size() - limit));
     }
     return true;
-  }
-
-  private static CompareReport compared(
-      ComparisonRun run,
-      Plan plan,
-      Selection selection,
-      ItemReport.Gatherer things,
-      FilesReport files,
-      List<JsonNode> changes,
-      long more)
-      throws IOException {
-    return new CompareReport(
-        run.source().name(),
-        run.target().name(),
-        run.base().map(Times::base),
-        tables(run, plan, selection),
-        notCompared(run),
-        things.items(),
-        things.beyond(),
-        files,
-        InsideReport.of(run, plan),
-        RolesReport.of(run, plan),
-        changes,
-        more);
-  }
-
-  private static List<CompareReport.TableCompared> tables(
-      ComparisonRun run, Plan plan, Selection selection) {
-    Comparison comparison = run.comparison();
-    List<CompareReport.TableCompared> tables = new ArrayList<>();
-    for (int i = 0; i < comparison.tables().size(); i++) {
-      TableModel model = comparison.tables().get(i);
-      Tally tally = comparison.tally(i);
-      String name = model.table().name();
-      Role role =
-          model.ownership().role() == Role.CONTENT
-              ? run.site().judged(name).orElse(Role.CONTENT)
-              : model.ownership().role();
-      tables.add(
-          new CompareReport.TableCompared(
-              name,
-              role.words(),
-              selection.chooses(model)
-                  && (role == model.ownership().role()
-                      || !selection.leavesOut(model, role, Optional.empty())),
-              tally.unchanged(),
-              tally.sourceAdded(),
-              tally.sourceUpdated(),
-              tally.sourceRemoved(),
-              tally.targetAdded(),
-              tally.targetUpdated(),
-              tally.targetRemoved(),
-              plan.conflicts(name)));
-    }
-    return tables;
-  }
-
-  /** Why tables are not compared, by name. */
-  private static Map<String, String> notCompared(ComparisonRun run) {
-    Map<String, String> notCompared = new TreeMap<>(run.tables().pairing().incomparable());
-    run.tables().noise().forEach(name -> notCompared.put(name, "noise"));
-    run.tables()
-        .pairing()
-        .onlyInSource()
-        .forEach(name -> notCompared.put(name, "only on " + run.source().name()));
-    run.tables()
-        .pairing()
-        .onlyInTarget()
-        .forEach(name -> notCompared.put(name, "only on " + run.target().name()));
-    notCompared.putAll(run.tables().growth().notMade());
-    for (Copy copy : List.of(run.source(), run.target())) {
-      copy.catalog()
-          .notHandled()
-          .forEach((name, what) -> notCompared.put(name, what + " on " + copy.name()));
-    }
-    return notCompared;
   }
 }

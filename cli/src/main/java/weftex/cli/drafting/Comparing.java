@@ -7,7 +7,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.stream.IntStream;
 import org.apache.commons.cli.CommandLine;
 import weftex.cli.config.Pair;
 import weftex.cli.page.Progress;
@@ -18,10 +17,7 @@ import weftex.cli.workplace.MaskedPeople;
 import weftex.cli.workplace.Remade;
 import weftex.cli.workplace.StandingText;
 import weftex.cli.workplace.Workplace;
-import weftex.core.model.Glob;
-import weftex.core.row.Table;
 import weftex.core.select.Selection;
-import weftex.core.yaml.Nearest;
 import weftex.store.Refusal;
 import weftex.store.capture.Capture;
 import weftex.store.capture.DamagedBase;
@@ -85,8 +81,8 @@ final class Comparing {
     Copy source = both.get(0);
     Copy receiving = both.get(1);
     AddressCheck.check(pair, source, receiving);
-    checkNames(selection, source, receiving);
-    checkMasked(source, receiving);
+    MaskedCheck.checkNames(selection, source, receiving);
+    new MaskedCheck(place).checkMasked(source, receiving);
     Path spill = place.state().temporary("differences");
     DifferenceFile log = DifferenceFile.create(spill, sealed || place.atRest().isSealing());
     SettledRanges known =
@@ -203,51 +199,5 @@ final class Comparing {
     Set<String> named = new TreeSet<>(selection.tables());
     named.addAll(selection.with());
     return named;
-  }
-
-  /** A pattern that matches no table is a slip of the pen. */
-  private static void checkNames(Selection selection, Copy source, Copy target) throws Refusal {
-    Set<String> known = new TreeSet<>(source.catalog().tables().keySet());
-    known.addAll(target.catalog().tables().keySet());
-    for (String pattern : selection.writtenPatterns()) {
-      if (known.stream().noneMatch(name -> Glob.matches(pattern, name))) {
-        throw new Refusal(
-            Refusal.Kind.WRONG_INPUT,
-            "No table matches '" + pattern + "'. Nothing was changed.",
-            Nearest.to(pattern, known)
-                .map(name -> "Did you mean '" + name + "'?")
-                .orElse("Name tables without the prefix; 'weftex check' lists them."));
-      }
-    }
-  }
-
-  /** A column that is not there would not be kept from anybody. */
-  private void checkMasked(Copy source, Copy target) throws Refusal {
-    for (Map.Entry<String, List<String>> table : place.pair().people().masked().entrySet()) {
-      Set<String> known = new TreeSet<>();
-      for (Copy copy : List.of(source, target)) {
-        copy.catalog()
-            .find(table.getKey())
-            .ifPresent(found -> known.addAll(found.table().names(allOf(found.table()))));
-      }
-      for (String column : table.getValue()) {
-        if (!known.contains(column)) {
-          throw new Refusal(
-              Refusal.Kind.WRONG_INPUT,
-              "weftex.yaml: 'masked' names "
-                  + table.getKey()
-                  + "."
-                  + column
-                  + ", and neither copy has it. Nothing was changed.",
-              Nearest.to(column, known)
-                  .map(name -> "Did you mean '" + name + "'?")
-                  .orElse("Name tables without the prefix; 'weftex check' lists them."));
-        }
-      }
-    }
-  }
-
-  private static List<Integer> allOf(Table table) {
-    return IntStream.range(0, table.columns().size()).boxed().toList();
   }
 }

@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
@@ -28,7 +27,7 @@ final class PhpExpressions {
 
   private final Path file;
   private final PhpCursor cursor;
-  private final Known known;
+  private final PhpKnown known;
   private final Including including;
 
   /** Reads another file as if it stood here, and says what it returns. */
@@ -36,19 +35,7 @@ final class PhpExpressions {
     PhpValue include(Path file, String php);
   }
 
-  /** What has been read until now, over all files. */
-  static final class Known {
-    final Map<String, PhpValue> constants = new HashMap<>();
-    final Map<String, PhpValue> variables = new HashMap<>();
-    private final Map<String, String> environment;
-    private int files;
-
-    Known(Map<String, String> environment) {
-      this.environment = environment;
-    }
-  }
-
-  PhpExpressions(Path file, PhpCursor cursor, Known known, Including including) {
+  PhpExpressions(Path file, PhpCursor cursor, PhpKnown known, Including including) {
     this.file = file;
     this.cursor = cursor;
     this.known = known;

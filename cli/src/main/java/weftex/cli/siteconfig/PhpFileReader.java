@@ -15,15 +15,14 @@ final class PhpFileReader {
   private final Path file;
   private final PhpCursor cursor;
   private final PhpExpressions expressions;
-  private final PhpExpressions.Known known;
+  private final PhpKnown known;
 
   /** The line of a condition that nobody here can answer, while what it decides is read. */
   private int doubtful;
 
   private Optional<PhpValue> returned = Optional.empty();
 
-  private PhpFileReader(
-      Path file, String php, PhpExpressions.Known known, int doubtful, int depth) {
+  private PhpFileReader(Path file, String php, PhpKnown known, int doubtful, int depth) {
     this.file = file;
     this.cursor = new PhpCursor(PhpTokens.of(php), depth);
     this.known = known;
@@ -39,7 +38,7 @@ final class PhpFileReader {
    * @return constants by their names, and variables by theirs with the dollar sign
    */
   static Map<String, PhpValue> read(Path file, String php, Map<String, String> environment) {
-    PhpExpressions.Known known = new PhpExpressions.Known(environment);
+    PhpKnown known = new PhpKnown(environment);
     new PhpFileReader(file, php, known, 0, 0).all();
     Map<String, PhpValue> all = new HashMap<>(known.constants);
     all.putAll(known.variables);

@@ -18,8 +18,6 @@ import weftex.core.change.Conflict;
 import weftex.core.change.Item;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
-import weftex.core.change.Ties;
-import weftex.core.change.Trace;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.Value;
 
@@ -202,12 +200,12 @@ public final class ChangeSetWriter {
       json.writeStringField("part", item.part());
       json.writeEndObject();
     }
-    writeTrace(json, change.trace());
+    TraceJson.writeTrace(json, change.trace());
     if (change.fresh().isPresent()) {
       json.writeStringField("new", change.fresh().get().toString());
       json.writeBooleanField("renumbered", change.renumbered());
     }
-    writeCompany(json, change);
+    TraceJson.writeCompany(json, change);
     if (change.action() != Action.ADD) {
       JsonValues.write(json, "before", shortened(change));
     }
@@ -224,70 +222,7 @@ public final class ChangeSetWriter {
       }
       json.writeEndArray();
     }
-    writeTies(json, change);
-  }
-
-  /** What it needs, and what hangs on it. */
-  private static void writeTies(JsonGenerator json, RowChange change) throws IOException {
-    if (!change.needs().isEmpty()) {
-      json.writeArrayFieldStart("needs");
-      for (Ties.Need need : change.needs()) {
-        json.writeStartObject();
-        json.writeNumberField("change", need.change());
-        json.writeStringField("else", need.orElse().label());
-        strings(json, "columns", need.columns());
-        json.writeEndObject();
-      }
-      json.writeEndArray();
-    }
-    if (!change.hangers().isEmpty()) {
-      json.writeObjectFieldStart("hangers");
-      for (Map.Entry<Ties.Hanger, Long> hanger : change.hangers().entrySet()) {
-        json.writeNumberField(hanger.getKey().toString(), hanger.getValue());
-      }
-      json.writeEndObject();
-    }
-  }
-
-  /** Whether it is offered, and with what it goes. */
-  private static void writeCompany(JsonGenerator json, RowChange change) throws IOException {
-    if (change.offered()) {
-      json.writeBooleanField("offered", true);
-    }
-    if (change.with().isPresent()) {
-      json.writeNumberField("with", change.with().get());
-    }
-    if (!change.withAny().isEmpty()) {
-      json.writeArrayFieldStart("withAny");
-      for (int other : change.withAny()) {
-        json.writeNumber(other);
-      }
-      json.writeEndArray();
-    }
-    if (change.alongWith().isPresent()) {
-      json.writeNumberField("alongWith", change.alongWith().get());
-    }
-  }
-
-  private static void writeTrace(JsonGenerator json, Trace trace) throws IOException {
-    if (!trace.path().isEmpty()) {
-      json.writeStringField("path", trace.path());
-    }
-    writeTouch(json, "onSource", trace.source());
-    writeTouch(json, "onTarget", trace.target());
-    if (!trace.evidence().isEmpty()) {
-      json.writeStringField("evidence", trace.evidence());
-    }
-  }
-
-  private static void writeTouch(JsonGenerator json, String member, Trace.Touch touch)
-      throws IOException {
-    if (touch.isKnown()) {
-      json.writeObjectFieldStart(member);
-      json.writeStringField("by", touch.by());
-      json.writeStringField("at", touch.at());
-      json.writeEndObject();
-    }
+    TraceJson.writeTies(json, change);
   }
 
   private static void writeConflict(JsonGenerator json, Conflict conflict) throws IOException {
@@ -308,8 +243,7 @@ public final class ChangeSetWriter {
     json.writeEndObject();
   }
 
-  private static void strings(JsonGenerator json, String member, List<String> values)
-      throws IOException {
+  static void strings(JsonGenerator json, String member, List<String> values) throws IOException {
     json.writeArrayFieldStart(member);
     for (String value : values) {
       json.writeString(value);

@@ -29,8 +29,8 @@ import weftex.core.signoff.Decision;
  * renumbered. Keeps a few words for each change, not its values.
  */
 public final class Joining {
-  private final Half first;
-  private final Half second;
+  private final JoinedHalf first;
+  private final JoinedHalf second;
   private final List<String> clashes = new ArrayList<>();
   private final Map<Integer, Integer> newFirst = new HashMap<>();
   private final Map<Integer, Integer> newSecond = new HashMap<>();
@@ -42,23 +42,7 @@ public final class Joining {
     SECOND
   }
 
-  private record Seen(int id, Action action, Item thing, Value.Digest content, boolean offered) {}
-
-  private static final class Half {
-    private final ChangeSetHeader header;
-    private final SortedMap<Integer, Decision> held;
-    private final Map<Place, Integer> schema = new LinkedHashMap<>();
-    private final Map<Integer, Value.Digest> statements = new HashMap<>();
-    private final Map<Place, Seen> rows = new LinkedHashMap<>();
-    private final List<Integer> order = new ArrayList<>();
-    private final Map<Integer, List<Integer>> withAny = new HashMap<>();
-    private final Removals removals = new Removals();
-
-    private Half(ChangeSetHeader header, SortedMap<Integer, Decision> held) {
-      this.header = header;
-      this.held = held;
-    }
-  }
+  record Seen(int id, Action action, Item thing, Value.Digest content, boolean offered) {}
 
   /**
    * @param firstHeld decisions of the first that hold, by number
@@ -68,11 +52,11 @@ public final class Joining {
       SortedMap<Integer, Decision> firstHeld,
       ChangeSetHeader secondHeader,
       SortedMap<Integer, Decision> secondHeld) {
-    this.first = new Half(firstHeader, firstHeld);
-    this.second = new Half(secondHeader, secondHeld);
+    this.first = new JoinedHalf(firstHeader, firstHeld);
+    this.second = new JoinedHalf(secondHeader, secondHeld);
   }
 
-  private Half half(Which which) {
+  private JoinedHalf half(Which which) {
     return which == Which.FIRST ? first : second;
   }
 
@@ -86,7 +70,7 @@ public final class Joining {
 
   /** Sees a change of a row. */
   public void see(Which which, RowChange change) throws IOException {
-    Half half = half(which);
+    JoinedHalf half = half(which);
     Place place = Place.of(change);
     while (half.rows.containsKey(place)) {
       place = place.next();
@@ -216,7 +200,7 @@ public final class Joining {
             });
   }
 
-  private static Map<List<Object>, Decision> last(Half half) {
+  private static Map<List<Object>, Decision> last(JoinedHalf half) {
     Map<List<Object>, Decision> last = new LinkedHashMap<>();
     for (Decision decision : half.held.values()) {
       decision

@@ -22,7 +22,6 @@ import weftex.core.model.TableRule;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
-import weftex.core.value.Node;
 import weftex.core.value.Structure;
 
 /**
@@ -32,9 +31,6 @@ import weftex.core.value.Structure;
 final class MemberReferences {
   /** By what rows of settings and details are told apart. */
   private static final Pattern NAMING = Pattern.compile("(?i)(.*_)?(name|key)");
-
-  /** A path that is a number, as in a list, may be any. */
-  private static final Pattern POSITION = Pattern.compile("\\d+");
 
   private static final double MOST = 0.9;
   private static final double SOME = 0.5;
@@ -66,8 +62,6 @@ final class MemberReferences {
       return name().toLowerCase(java.util.Locale.ROOT);
     }
   }
-
-  private record Member(String row, String path) {}
 
   /**
    * The guesses for a table, in the order of its columns; what is only possible is commented out.
@@ -104,16 +98,17 @@ final class MemberReferences {
       Table table, int column, Optional<Integer> naming, TableRule rule) throws IOException {
     String name = table.columns().get(column).name();
     String by = naming.map(i -> table.columns().get(i).name()).orElse("");
-    Map<Member, TreeSet<BigInteger>> members = new LinkedHashMap<>();
+    Map<MemberNumbers.Member, TreeSet<BigInteger>> members = new LinkedHashMap<>();
     for (Evidence.Structured sample : evidence.structured(table, column, naming)) {
       if (!isLeftAlone(rule, by, sample.row())) {
         Structure.detect(sample.value().getBytes(StandardCharsets.UTF_8))
-            .ifPresent(value -> gather(value, value.root(), List.of(), sample.row(), members));
+            .ifPresent(
+                value -> MemberNumbers.gather(value, value.root(), List.of(), sample.row(), members));
       }
     }
     List<DerivedTable.Guess> guesses = new ArrayList<>();
-    for (Map.Entry<Member, TreeSet<BigInteger>> entry : members.entrySet()) {
-      Member member = entry.getKey();
+    for (Map.Entry<MemberNumbers.Member, TreeSet<BigInteger>> entry : members.entrySet()) {
+      MemberNumbers.Member member = entry.getKey();
       if (!isDeclared(rule, name, by, member)) {
         guess(member, entry.getValue(), name, by).ifPresent(guesses::add);
       }
@@ -129,7 +124,8 @@ final class MemberReferences {
         .anyMatch(pattern -> Glob.matches(pattern, row));
   }
 
-  private static boolean isDeclared(TableRule rule, String column, String by, Member member) {
+  private static boolean isDeclared(
+      TableRule rule, String column, String by, MemberNumbers.Member member) {
     for (InsideRule inside : rule.contents().inside().getOrDefault(column, List.of())) {
       List<String> rows = inside.when().getOrDefault(by, List.of());
       boolean holds =
@@ -146,34 +142,9 @@ final class MemberReferences {
     return !place.path().isEmpty() && Glob.matches(pattern, path);
   }
 
-  private static void gather(
-      Structure in,
-      Node node,
-      List<String> path,
-      String row,
-      Map<Member, TreeSet<BigInteger>> members) {
-    if (!node.isContainer()) {
-      String text = new String(in.content(node), StandardCharsets.UTF_8);
-      boolean isNumber =
-          (node.kind() == Node.Kind.WHOLE || node.kind() == Node.Kind.TEXT)
-              && text.matches("[1-9]\\d{0,17}");
-      if (isNumber && !path.isEmpty()) {
-        members
-            .computeIfAbsent(new Member(row, String.join(".", path)), m -> new TreeSet<>())
-            .add(new BigInteger(text));
-      }
-      return;
-    }
-    for (int i = 0; i < node.values().size(); i++) {
-      String key = in.name(node, i);
-      List<String> below = new ArrayList<>(path);
-      below.add(POSITION.matcher(key).matches() ? "*" : key);
-      gather(in, node.values().get(i), below, row, members);
-    }
-  }
-
   private Optional<DerivedTable.Guess> guess(
-      Member member, TreeSet<BigInteger> numbers, String column, String by) throws IOException {
+      MemberNumbers.Member member, TreeSet<BigInteger> numbers, String column, String by)
+      throws IOException {
     Optional<Table> named = named(member.path(), column);
     if (named.isPresent()) {
       Evidence.Share share = evidence.keysAmong(numbers, named.get());
@@ -232,7 +203,7 @@ final class MemberReferences {
   }
 
   private static DerivedTable.Guess guess(
-      Member member,
+      MemberNumbers.Member member,
       Table to,
       String column,
       String by,

@@ -1,7 +1,6 @@
 package weftex.core.derive;
 
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
@@ -16,13 +15,9 @@ import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.ValueKind;
-import weftex.core.value.Structure;
-import weftex.core.value.Syntax;
 
 /** Guesses rules for tables from their names, their schema and their data. */
 public final class ModelDeriver {
-  private static final double COUNTS = 0.9;
-  private static final double STRUCTURED = 0.3;
 
   private static final Pattern CHANGED =
       Pattern.compile("(?i)(?!.*_by$).*(modified|updated|changed|last_edit|edited_at|maj).*");
@@ -40,6 +35,7 @@ public final class ModelDeriver {
   private final Evidence evidence;
   private final ReferenceGuesser references;
   private MemberReferences members;
+  private final ColumnGuesses contents;
 
   /**
    * @param all every table of the copy: references may lead to any of them
@@ -50,6 +46,7 @@ public final class ModelDeriver {
     this.model = model;
     this.evidence = evidence;
     this.references = new ReferenceGuesser(all, model, evidence);
+    this.contents = new ColumnGuesses(all, references, evidence);
   }
 
   /** Guesses what a table means. */
@@ -216,73 +213,10 @@ public final class ModelDeriver {
               "[" + column.name() + "]",
               "an identifier for the outside world, by its name"));
     } else if (ReferenceGuesser.mayBeNumber(column) && COUNTER.matcher(column.name()).matches()) {
-      counter(table, i, guesses);
+      contents.counter(table, i, guesses);
     } else if (mayBeText(column)) {
-      format(table, i, guesses);
+      contents.format(table, i, guesses);
     }
-  }
-
-  private void counter(Table table, int column, List<DerivedTable.Guess> guesses)
-      throws IOException {
-    String name = ReferenceGuesser.column(table, column).toLowerCase(Locale.ROOT);
-    List<Table> likelyFirst =
-        all.stream()
-            .sorted(
-                java.util.Comparator.comparing(
-                    (Table of) ->
-                        !name.contains(
-                            ReferenceGuesser.singular(of.name().toLowerCase(Locale.ROOT)))))
-            .toList();
-    for (Table of : likelyFirst) {
-      for (int by = 0; by < of.columns().size(); by++) {
-        boolean refers = references.refers(of, by, table);
-        if (!refers || of.name().equals(table.name())) {
-          continue;
-        }
-        Evidence.Share share = evidence.counts(table, column, of, by);
-        if (share.isAtLeast(COUNTS)) {
-          guesses.add(
-              new DerivedTable.Guess(
-                  "counters",
-                  ReferenceGuesser.column(table, column)
-                      + ": {of: "
-                      + of.name()
-                      + ", by: "
-                      + ReferenceGuesser.column(of, by)
-                      + "}",
-                  "it equals the rows of " + of.name() + " in " + share.percent() + " % of rows"));
-          return;
-        }
-      }
-    }
-  }
-
-  private void format(Table table, int column, List<DerivedTable.Guess> guesses)
-      throws IOException {
-    List<String> sample = evidence.sample(table, column);
-    long serialized = sample.stream().filter(v -> isWritten(v, Syntax.SERIALIZED)).count();
-    long json = sample.stream().filter(v -> isWritten(v, Syntax.JSON)).count();
-    if (!sample.isEmpty() && serialized + json >= STRUCTURED * sample.size()) {
-      guesses.add(
-          new DerivedTable.Guess(
-              "",
-              "",
-              ReferenceGuesser.column(table, column)
-                  + " holds "
-                  + (serialized >= json ? "serialised values" : "JSON")
-                  + " ("
-                  + Math.max(serialized, json)
-                  + " of "
-                  + sample.size()
-                  + " looked at), which is detected automatically; IDs of rows inside need 'inside'"));
-    }
-  }
-
-  private static boolean isWritten(String value, Syntax syntax) {
-    return value.length() > 2
-        && Structure.detect(value.getBytes(StandardCharsets.UTF_8))
-            .map(structure -> structure.syntax() == syntax)
-            .orElse(false);
   }
 
   private static Optional<Integer> named(Table table, String name) {

@@ -37,44 +37,13 @@ public final class FilePlan {
   private final FileChoice choice;
 
   /** The changes of rows that name a file once they are made, by path. */
-  private final Map<String, Named> named = new TreeMap<>();
+  private final Map<String, NamedFile> named = new TreeMap<>();
 
   /** The changes by which a row stops naming a file. */
-  private final Map<String, Named> letGo = new TreeMap<>();
+  private final Map<String, NamedFile> letGo = new TreeMap<>();
 
   /** Files of which a row of no change tells whose they are. */
   private final Map<String, Optional<Item>> alone = new TreeMap<>();
-
-  private static final class Named {
-    private final Set<Integer> changes = new LinkedHashSet<>();
-    private final List<Sight.Namer> rows = new ArrayList<>();
-    private Optional<Item> item = Optional.empty();
-
-    /** Whether the row is the file's own, and no text that links to it. */
-    private boolean own;
-
-    /** Whether the file belongs to rows, all of which are new. */
-    private boolean allNew = true;
-
-    private boolean isNew() {
-      return own && allNew;
-    }
-
-    private static boolean isNew(RowChange change) {
-      return change.action() == Action.ADD
-          || change.conflicts().stream().anyMatch(c -> c.kind() == ConflictKind.BOTH_ADDED);
-    }
-
-    private void add(RowChange change, Sight.Namer row, boolean isOwn) {
-      changes.add(change.id());
-      rows.add(row);
-      allNew &= !isOwn || isNew(change);
-      if (item.isEmpty() || isOwn && !own) {
-        item = change.item();
-      }
-      own |= isOwn;
-    }
-  }
 
   /**
    * @param site what the target's tables mean
@@ -111,12 +80,12 @@ public final class FilePlan {
       }
       names.together(own.stream().map(sight::sourcePath).collect(Collectors.toSet()));
       for (String path : after) {
-        named.computeIfAbsent(path, unused -> new Named()).add(change, row, own.contains(path));
+        named.computeIfAbsent(path, unused -> new NamedFile()).add(change, row, own.contains(path));
       }
     }
     for (String path : before) {
       if (!after.contains(path)) {
-        letGo.computeIfAbsent(path, unused -> new Named()).add(change, row, true);
+        letGo.computeIfAbsent(path, unused -> new NamedFile()).add(change, row, true);
       }
     }
   }
@@ -171,10 +140,10 @@ public final class FilePlan {
    */
   public Files files(int first) throws IOException {
     Making making = new Making(first);
-    for (Map.Entry<String, Named> file : named.entrySet()) {
+    for (Map.Entry<String, NamedFile> file : named.entrySet()) {
       making.look(file.getKey(), file.getValue(), true);
     }
-    for (Map.Entry<String, Named> file : letGo.entrySet()) {
+    for (Map.Entry<String, NamedFile> file : letGo.entrySet()) {
       if (!named.containsKey(file.getKey())
           && !sight.isOnSource(file.getKey())
           && !sight.isNamedOnTarget(file.getKey(), file.getValue().rows)) {
@@ -182,7 +151,7 @@ public final class FilePlan {
       }
     }
     for (Map.Entry<String, Optional<Item>> file : alone.entrySet()) {
-      Named nobody = new Named();
+      NamedFile nobody = new NamedFile();
       nobody.item = file.getValue();
       boolean stays =
           !sight.isOnSource(file.getKey()) && sight.isNamedOnTarget(file.getKey(), List.of());
@@ -211,7 +180,7 @@ public final class FilePlan {
       this.next = first;
     }
 
-    private void look(String path, Named by, boolean needed) throws IOException {
+    private void look(String path, NamedFile by, boolean needed) throws IOException {
       boolean here = sight.isOnTarget(path);
       if (!sight.isOnSource(path)) {
         if (needed && !here) {
@@ -242,7 +211,7 @@ public final class FilePlan {
           && !sight.areAlike(path);
     }
 
-    private void gone(String path, Named by) throws IOException {
+    private void gone(String path, NamedFile by) throws IOException {
       if (!mayTravel(path, -1)) {
         return;
       }
@@ -260,7 +229,7 @@ public final class FilePlan {
       write(Action.REMOVE, path, by, before, Map.of(), conflicts);
     }
 
-    private void add(String path, Named by, boolean contested) throws IOException {
+    private void add(String path, NamedFile by, boolean contested) throws IOException {
       FileContent content = sight.onSource(path);
       if (!mayTravel(path, content.bytes())) {
         return;
@@ -280,7 +249,7 @@ public final class FilePlan {
       write(Action.ADD, path, by, Map.of(), after, conflicts);
     }
 
-    private void both(String path, Named by) throws IOException {
+    private void both(String path, NamedFile by) throws IOException {
       if (sight.areAlike(path)) {
         if (!sight.isKnown(path) || sight.targetMoved(path) || sight.sourceMoved(path)) {
           alike.add(
@@ -346,7 +315,7 @@ public final class FilePlan {
     private void write(
         Action action,
         String path,
-        Named by,
+        NamedFile by,
         Map<String, Value> before,
         Map<String, Value> after,
         List<Conflict> conflicts) {

@@ -15,7 +15,6 @@ import weftex.core.row.Row;
 import weftex.core.row.RowName;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.site.Identity;
 import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 
@@ -25,8 +24,6 @@ import weftex.core.site.TableModel;
  * person is, and what a thing's identity tells.
  */
 public final class Fates {
-  /** How many rows with one identity are looked at singly. */
-  private static final int ALIKE_LOOKED_AT = 200;
 
   private final Comparison comparison;
   private final SiteMap site;
@@ -44,6 +41,7 @@ public final class Fates {
   private final Set<List<Object>> claimed = new HashSet<>();
 
   private final GoneOnBoth goneOnBoth;
+  private final Likeness likeness;
 
   /** Puts rows of the source into the target's terms, which needs the fates of others. */
   interface Terms {
@@ -70,6 +68,7 @@ public final class Fates {
     this.left = merging.left();
     this.terms = merging.terms();
     this.goneOnBoth = new GoneOnBoth(comparison, target, newcomers, merging);
+    this.likeness = new Likeness(terms, source, target, newcomers, claimed, site);
   }
 
   /** The rows of both copies. */
@@ -207,7 +206,7 @@ public final class Fates {
       return matched(newcomer, person.get());
     }
     if (model.identity().isOf(values)) {
-      Optional<Row> same = same(newcomer, model, values);
+      Optional<Row> same = likeness.same(newcomer, model, values);
       if (same.isPresent()) {
         claimed.add(List.of(newcomer.table, same.get().key()));
         return matched(newcomer, same.get());
@@ -221,65 +220,6 @@ public final class Fates {
       return new Newcomer.Matched(row.target(), -1);
     }
     return new Newcomer.Numbered(name, row.target().isPresent() || past.isUsed(name));
-  }
-
-  /**
-   * The target's row that is the same thing by its identity. Where several rows share one, such as
-   * details of one name, only equal rows are the same thing.
-   */
-  private Optional<Row> same(Newcomer newcomer, TableModel model, List<Value> values)
-      throws IOException {
-    Table table = model.table();
-    List<Value> identity =
-        Table.pick(
-            terms.mapped(newcomer.table, values, model.identity().columns()),
-            model.identity().columns());
-    if (identity.stream().anyMatch(Value::isOpen)) {
-      return Optional.empty();
-    }
-    List<Row> found = new ArrayList<>();
-    Set<List<Value>> uses = uses(source, model, Table.pick(values, table.key()));
-    for (Row row : target.find(table, model.identity().columns(), identity, ALIKE_LOOKED_AT)) {
-      boolean sameUse =
-          model.identity().in().isEmpty()
-              || uses(target, model, Table.pick(row.values(), table.key())).stream()
-                  .anyMatch(uses::contains);
-      if (sameUse) {
-        found.add(row);
-      }
-    }
-    boolean alone = found.size() == 1 && newcomers.isAlone(model, values);
-    List<Value> mapped = alone ? values : terms.mapped(newcomer.table, values);
-    for (Row row : found) {
-      boolean free =
-          !claimed.contains(List.of(newcomer.table, row.key()))
-              && (newcomers.removedAt(newcomer.table, row.key()) >= 0
-                  || newcomers.addedByTarget(newcomer.table).contains(row.key()));
-      if (free && (alone || isEqual(model, mapped, row.values()))) {
-        return Optional.of(row);
-      }
-    }
-    return Optional.empty();
-  }
-
-  /** What another table says that belongs to a row's identity. */
-  private Set<List<Value>> uses(RowFinder copy, TableModel model, List<Value> key)
-      throws IOException {
-    Set<List<Value>> uses = new HashSet<>();
-    if (model.identity().in().isPresent()) {
-      Identity.In in = model.identity().in().get();
-      Table other = site.table(in.table()).table();
-      for (Row row : copy.find(other, List.of(in.by()), key, ALIKE_LOOKED_AT)) {
-        uses.add(Table.pick(row.values(), in.columns()));
-      }
-    }
-    return uses;
-  }
-
-  private static boolean isEqual(TableModel model, List<Value> one, List<Value> other) {
-    List<Value> renamed = new ArrayList<>(one);
-    renamed.set(model.table().number(), other.get(model.table().number()));
-    return model.meanTheSame(renamed, other);
   }
 
   /** The target's row of the same person, as the configuration says or as they are known by. */

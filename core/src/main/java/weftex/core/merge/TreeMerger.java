@@ -5,8 +5,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.eclipse.jgit.diff.Sequence;
-import org.eclipse.jgit.diff.SequenceComparator;
 import weftex.core.value.Composer;
 import weftex.core.value.Node;
 import weftex.core.value.Structure;
@@ -160,17 +158,17 @@ final class TreeMerger {
   }
 
   private byte[] list(List<String> path, Optional<Node> b, Node s, Node t) {
-    Items was =
-        b.map(node -> Items.of(base.orElseThrow(), node))
-            .orElse(new Items(List.of(), List.of(), List.of()));
-    Items here = Items.of(source, s);
-    Items there = Items.of(target, t);
+    MergedItems was =
+        b.map(node -> MergedItems.of(base.orElseThrow(), node))
+            .orElse(new MergedItems(List.of(), List.of(), List.of()));
+    MergedItems here = MergedItems.of(source, s);
+    MergedItems there = MergedItems.of(target, t);
     List<byte[]> merged =
         merger.isSet(path) ? set(was, here, there) : sequence(path, was, here, there);
     return Composer.composeList(target, t, merged);
   }
 
-  private static List<byte[]> set(Items was, Items here, Items there) {
+  private static List<byte[]> set(MergedItems was, MergedItems here, MergedItems there) {
     List<byte[]> merged = new ArrayList<>();
     for (int i = 0; i < there.size(); i++) {
       String item = there.names.get(i);
@@ -188,11 +186,12 @@ final class TreeMerger {
     return merged;
   }
 
-  private List<byte[]> sequence(List<String> path, Items was, Items here, Items there) {
+  private List<byte[]> sequence(
+      List<String> path, MergedItems was, MergedItems here, MergedItems there) {
     List<byte[]> merged = new ArrayList<>();
-    List<Items> sides = List.of(was, here, there);
+    List<MergedItems> sides = List.of(was, here, there);
     Chunks.merge(
-        Items.COMPARATOR,
+        MergedItems.COMPARATOR,
         was,
         here,
         there,
@@ -207,7 +206,7 @@ final class TreeMerger {
             int length = theirs.length();
             if (common.length() != length || ours.length() != length || length == 0) {
               clashes.add(named(path, ""));
-              Items winner = sourceWins ? here : there;
+              MergedItems winner = sourceWins ? here : there;
               Chunks.Stretch stretch = sourceWins ? ours : theirs;
               merged.addAll(winner.raw.subList(stretch.from(), stretch.to()));
               return;
@@ -223,43 +222,5 @@ final class TreeMerger {
           }
         });
     return merged;
-  }
-
-  /** The values of a list, as they are written and in a form that tells equal ones. */
-  private static final class Items extends Sequence {
-    static final SequenceComparator<Items> COMPARATOR =
-        new SequenceComparator<>() {
-          @Override
-          public boolean equals(Items one, int i, Items other, int j) {
-            return one.names.get(i).equals(other.names.get(j));
-          }
-
-          @Override
-          public int hash(Items items, int i) {
-            return items.names.get(i).hashCode();
-          }
-        };
-
-    private final List<Node> nodes;
-    private final List<String> names;
-    private final List<byte[]> raw;
-
-    private Items(List<Node> nodes, List<String> names, List<byte[]> raw) {
-      this.nodes = nodes;
-      this.names = names;
-      this.raw = raw;
-    }
-
-    static Items of(Structure in, Node list) {
-      return new Items(
-          list.values(),
-          list.values().stream().map(in::canonical).toList(),
-          list.values().stream().map(in::raw).toList());
-    }
-
-    @Override
-    public int size() {
-      return names.size();
-    }
   }
 }

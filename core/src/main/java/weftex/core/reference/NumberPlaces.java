@@ -9,7 +9,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import weftex.core.model.PlaceRule;
@@ -21,7 +20,6 @@ import weftex.core.value.Weaver;
 /** Finds the numbers of rows inside values, and puts others in their place. */
 public final class NumberPlaces {
   private static final Pattern LIST = Pattern.compile("\\s*\\d+(?:[\\s,]+\\d+)*\\s*");
-  private static final Pattern NUMBER = Pattern.compile("\\d+");
 
   /** By the last key of the path; under the empty key those that end in any key. */
   private final Map<String, List<AtPath>> paths = new HashMap<>();
@@ -67,8 +65,6 @@ public final class NumberPlaces {
       return keys.stream().allMatch(attributes::contains);
     }
   }
-
-  private record Edit(int from, int to, Weaver by) {}
 
   /** Says what takes the place of a number. */
   public interface Numbers {
@@ -215,49 +211,30 @@ public final class NumberPlaces {
       return Optional.empty();
     }
     String latin = new String(text, StandardCharsets.ISO_8859_1);
-    List<Edit> edits = new ArrayList<>();
+    List<TextEdits.Edit> edits = new ArrayList<>();
     if (atPath.isPresent() && LIST.matcher(latin).matches()) {
-      list(latin, 0, latin.length(), atPath.get().to(), atPath.get().unset(), numbers, edits);
+      TextEdits.list(
+          latin, 0, latin.length(), atPath.get().to(), atPath.get().unset(), numbers, edits);
     } else if (!place.isKey()) {
       for (int i = 0; i < patterns.size(); i++) {
         if ((found & SignFinder.bit(i)) != 0) {
           patterns
               .get(i)
               .find(
-                  latin, hosts, (to, from, end) -> list(latin, from, end, to, "0", numbers, edits));
+                  latin,
+                  hosts,
+                  (to, from, end) -> TextEdits.list(latin, from, end, to, "0", numbers, edits));
         }
       }
       if ((found & SignFinder.bit(patterns.size())) != 0) {
         blocks(latin, text, numbers, edits);
       }
     }
-    return edits.isEmpty() ? Optional.empty() : Optional.of(woven(text, edits));
-  }
-
-  private static void list(
-      String text,
-      int from,
-      int to,
-      String table,
-      String unset,
-      Numbers numbers,
-      List<Edit> edits) {
-    Matcher number = NUMBER.matcher(text).region(from, to);
-    while (number.find()) {
-      int start = number.start();
-      int end = number.end();
-      boolean none = number.group().equals(unset) || number.group().length() > 20;
-      boolean free = edits.stream().noneMatch(e -> start < e.to() && e.from() < end);
-      if (!none && free) {
-        numbers
-            .of(table, new BigInteger(number.group()))
-            .ifPresent(by -> edits.add(new Edit(start, end, by)));
-      }
-    }
+    return edits.isEmpty() ? Optional.empty() : Optional.of(TextEdits.woven(text, edits));
   }
 
   /** Comments such as {@code <!-- wp:image {"id":12} -->}, whatever stands before the colon. */
-  private void blocks(String text, byte[] bytes, Numbers numbers, List<Edit> edits) {
+  private void blocks(String text, byte[] bytes, Numbers numbers, List<TextEdits.Edit> edits) {
     for (int open = text.indexOf("<!--"); open >= 0; open = text.indexOf("<!--", open + 4)) {
       int close = text.indexOf("-->", open + 4);
       int brace = text.indexOf('{', open + 4);
@@ -280,7 +257,8 @@ public final class NumberPlaces {
               .toList();
       if (!own.isEmpty() && name.matches("[a-z][a-z0-9-]*:[a-z][a-z0-9_/-]*")) {
         byte[] attributes = java.util.Arrays.copyOfRange(bytes, brace, end);
-        inAttributes(own, attributes, numbers).ifPresent(by -> edits.add(new Edit(brace, end, by)));
+        inAttributes(own, attributes, numbers)
+            .ifPresent(by -> edits.add(new TextEdits.Edit(brace, end, by)));
       }
     }
   }
@@ -302,19 +280,6 @@ public final class NumberPlaces {
     List<PlaceRule> inside = new ArrayList<>(texts);
     rules.forEach(r -> inside.add(PlaceRule.at(r.to(), r.attribute(), r.keys(), r.unset())));
     return new NumberPlaces(inside, Format.JSON, hosts, anyLink).rewrite(json, numbers);
-  }
-
-  private static Weaver woven(byte[] text, List<Edit> edits) {
-    edits.sort(Comparator.comparingInt(Edit::from));
-    Weaver woven = new Weaver();
-    int at = 0;
-    for (Edit edit : edits) {
-      if (edit.from() >= at) {
-        woven.add(text, at, edit.from()).add(edit.by());
-        at = edit.to();
-      }
-    }
-    return woven.add(text, at, text.length);
   }
 
   private static String ascii(byte[] digits) {

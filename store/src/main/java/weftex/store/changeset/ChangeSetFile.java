@@ -4,10 +4,8 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.TreeMap;
 import weftex.core.change.Alike;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Outline;
@@ -33,7 +31,7 @@ public final class ChangeSetFile {
   private final Keyring keys;
   private final Content content;
   private final ChangeSetContents contents;
-  private final Gathered gathered;
+  private final GatheredChanges gathered;
   private final long bytes;
 
   private ChangeSetFile(
@@ -41,7 +39,7 @@ public final class ChangeSetFile {
       Keyring keys,
       Content content,
       ChangeSetContents contents,
-      Gathered gathered,
+      GatheredChanges gathered,
       long bytes) {
     this.file = file;
     this.keys = keys;
@@ -52,66 +50,10 @@ public final class ChangeSetFile {
   }
 
   /** Where a change's line stands. */
-  private record Place(long offset, int length) {}
+  record Place(long offset, int length) {}
 
   /** Values in memory. */
   record Kept(List<RowChange> changes, List<Alike> alike) {}
-
-  /** What is known of the changes after one reading. */
-  private static final class Gathered implements ChangeSetReader.Visitor {
-    private final boolean proof;
-    private final Optional<Kept> kept;
-    private final Review review = new Review();
-    private final List<SchemaChange> schema = new ArrayList<>();
-    private final List<Outline> outlines = new ArrayList<>();
-    private final TreeMap<Integer, Place> places = new TreeMap<>();
-    private Place next;
-
-    private Gathered(boolean proof, boolean keeps) {
-      this.proof = proof;
-      this.kept =
-          keeps ? Optional.of(new Kept(new ArrayList<>(), new ArrayList<>())) : Optional.empty();
-    }
-
-    @Override
-    public boolean wantsValues() {
-      return kept.isPresent();
-    }
-
-    @Override
-    public boolean wantsProof() {
-      return proof;
-    }
-
-    @Override
-    public void place(long offset, int length) {
-      next = new Place(offset, length);
-    }
-
-    @Override
-    public void schema(SchemaChange change) {
-      review.add(change);
-      schema.add(change);
-    }
-
-    @Override
-    public void change(RowChange change) {
-      kept.orElseThrow().changes().add(change);
-      outline(change.outline());
-    }
-
-    @Override
-    public void outline(Outline change) {
-      review.add(change);
-      outlines.add(change);
-      places.put(change.id(), next);
-    }
-
-    @Override
-    public void alike(Alike row) {
-      kept.orElseThrow().alike().add(row);
-    }
-  }
 
   /**
    * Reads a change set by its outlines, and takes in its decisions.
@@ -160,7 +102,8 @@ public final class ChangeSetFile {
           Content content = Content.of(file, keys);
           try (InputStream in = content.open()) {
             long bytes = Files.size(file);
-            Gathered gathered = new Gathered(proof, whole && content.weight() <= KEPT_UP_TO);
+            GatheredChanges gathered =
+                new GatheredChanges(proof, whole && content.weight() <= KEPT_UP_TO);
             ChangeSetContents contents = ChangeSetReader.read(in, gathered);
             content.check(contents.header());
             contents.held().values().forEach(gathered.review::add);

@@ -14,7 +14,6 @@ import java.util.Optional;
 import java.util.Set;
 import weftex.core.compare.BaseMoves;
 import weftex.core.compare.Comparison;
-import weftex.core.compare.Difference;
 import weftex.core.match.PastMerges;
 import weftex.core.reference.RowFinder;
 import weftex.core.row.Column;
@@ -241,11 +240,11 @@ final class PairMerges implements PastMerges, BaseMoves {
       if (!isMoved(i)) {
         continue;
       }
-      Set<SortKey> known = removed(comparison, i);
-      Set<List<Value>> added = added(comparison, i);
+      Set<SortKey> known = MergedKeys.removed(comparison, i);
+      Set<List<Value>> added = MergedKeys.added(comparison, i);
       for (Map<String, Value> key : keys(model)) {
-        List<Value> here = values(table, key);
-        List<Value> there = values(table, onSource(model, key));
+        List<Value> here = MergedKeys.values(table, key);
+        List<Value> there = MergedKeys.values(table, onSource(model, key));
         // Most of them the comparison has met; only of the others the source is asked.
         if (here.contains(null) || added.contains(there) || !isPaired(model, key)) {
           continue;
@@ -267,22 +266,6 @@ final class PairMerges implements PastMerges, BaseMoves {
         }
       }
     }
-  }
-
-  /** The keys of the rows that the source seems to have added. */
-  private static Set<List<Value>> added(Comparison comparison, int at) throws IOException {
-    Set<List<Value>> keys = new HashSet<>();
-    for (long position : comparison.bySource(at).toArray()) {
-      Difference row = comparison.log().read(position);
-      if (!row.base().isPresent()) {
-        keys.add(Table.pick(row.source().values(), comparison.tables().get(at).table().key()));
-      }
-    }
-    return keys;
-  }
-
-  private static List<Value> values(Table table, Map<String, Value> key) {
-    return table.names(table.key()).stream().map(key::get).toList();
   }
 
   /** Whether the source has or had the row: a merge made one of the other, or paired the two. */
@@ -326,17 +309,5 @@ final class PairMerges implements PastMerges, BaseMoves {
       }
     }
     return mapped;
-  }
-
-  /** The places of the rows that the source is known to have removed. */
-  private static Set<SortKey> removed(Comparison comparison, int at) throws IOException {
-    Set<SortKey> keys = new HashSet<>();
-    for (long position : comparison.bySource(at).toArray()) {
-      Difference row = comparison.log().read(position);
-      if (!row.source().isPresent() && row.target().isPresent()) {
-        keys.add(row.target().key());
-      }
-    }
-    return keys;
   }
 }

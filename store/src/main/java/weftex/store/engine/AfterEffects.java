@@ -21,7 +21,6 @@ import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
-import weftex.core.row.ValueKind;
 import weftex.core.site.Clear;
 import weftex.core.site.Counter;
 import weftex.core.site.Reference;
@@ -39,7 +38,7 @@ import weftex.store.rows.WriteTransaction;
  * rows.
  */
 public final class AfterEffects {
-  private static final int AT_ONCE = 200;
+  static final int AT_ONCE = 200;
   private static final Pattern NUMBER = Pattern.compile("int|dec|num|real|double|float");
 
   private final WriteTransaction transaction;
@@ -52,10 +51,10 @@ public final class AfterEffects {
       new LinkedHashMap<>();
   private final Effects effects;
   private final GoingAlong along;
+  private final Recounting recounting;
 
   /** A counter, and the rows in which it may be off now. */
-  private record Counting(
-      TableModel model, Counter counter, Set<Value> owners, Set<Value> throughs) {}
+  record Counting(TableModel model, Counter counter, Set<Value> owners, Set<Value> throughs) {}
 
   public AfterEffects(WriteTransaction transaction, TargetTables tables, SiteMap site) {
     this.transaction = transaction;
@@ -70,6 +69,7 @@ public final class AfterEffects {
         clear.of().ifPresent(of -> concerned.put(of.target(), new LinkedHashSet<>()));
       }
     }
+    this.recounting = new Recounting(effects, transaction);
   }
 
   /**
@@ -232,7 +232,7 @@ public final class AfterEffects {
   /** Works out what follows, and writes it. */
   public List<Effect> settle() throws SQLException, Refusal {
     for (Counting counting : countings) {
-      recount(counting);
+      recounting.recount(counting);
     }
     for (Map.Entry<SiteModel.AppointmentRule, Map<BigInteger, String>> due :
         appointments.entrySet()) {
@@ -248,35 +248,6 @@ public final class AfterEffects {
     along.settle();
     effects.flush();
     return effects.all();
-  }
-
-  private void recount(Counting counting) throws SQLException, Refusal {
-    Counter counter = counting.counter();
-    Optional<WriteTable> of = effects.table(counter.of());
-    Optional<WriteTable> own = effects.table(counting.model().table().name());
-    Optional<WriteTable> through = counter.through().flatMap(way -> effects.table(way.to()));
-    if (of.isEmpty() || own.isEmpty() || through.isPresent() != counter.through().isPresent()) {
-      return;
-    }
-    for (List<Value> some : inParts(counting.throughs())) {
-      counting.owners().addAll(transaction.derived().owners(of.get(), counter, some));
-    }
-    Column column = counting.model().table().columns().get(counter.column());
-    for (List<Value> some : inParts(counting.owners())) {
-      Map<Value, Long> counts = transaction.derived().counts(of.get(), counter, through, some);
-      Map<List<Value>, Optional<Value>> now =
-          effects.read(own.get(), column.name(), some.stream().map(List::of).toList());
-      for (Map.Entry<List<Value>, Optional<Value>> row : now.entrySet()) {
-        long count = counts.getOrDefault(row.getKey().get(0), 0L);
-        Value counted =
-            column.kind() == ValueKind.TEXT
-                ? Value.text(String.valueOf(count))
-                : Value.whole(count);
-        if (row.getValue().isPresent() && !counted.equals(row.getValue().get())) {
-          effects.change(own.get(), row.getKey(), column.name(), row.getValue().get(), counted);
-        }
-      }
-    }
   }
 
   private void clear(TableModel model, Clear clear) throws SQLException, Refusal {
@@ -306,15 +277,6 @@ public final class AfterEffects {
         effects.change(table.get(), row.getKey(), column, row.getValue().get(), empty);
       }
     }
-  }
-
-  private static List<List<Value>> inParts(Set<Value> keys) {
-    List<Value> all = List.copyOf(keys);
-    List<List<Value>> parts = new ArrayList<>();
-    for (int i = 0; i < all.size(); i += AT_ONCE) {
-      parts.add(all.subList(i, Math.min(all.size(), i + AT_ONCE)));
-    }
-    return parts;
   }
 
   /**

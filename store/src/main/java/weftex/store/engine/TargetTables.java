@@ -1,6 +1,5 @@
 package weftex.store.engine;
 
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -10,9 +9,6 @@ import java.util.Set;
 import java.util.TreeSet;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.SchemaChange;
-import weftex.core.row.Column;
-import weftex.core.row.Table;
-import weftex.core.row.ValueKind;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
 import weftex.store.database.Catalog;
@@ -83,11 +79,12 @@ public final class TargetTables {
         continue;
       }
       if (now.isEmpty()) {
-        throw changed(target, "table " + drafted.name() + " is no longer there");
+        throw BaseTerms.changed(target, "table " + drafted.name() + " is no longer there");
       }
       tables.tables.put(
           drafted.name(),
-          WriteTable.of(now.get(), inTermsOf(drafted, now.get().table(), target, exactly)));
+          WriteTable.of(
+              now.get(), BaseTerms.inTermsOf(drafted, now.get().table(), target, exactly)));
     }
     return tables;
   }
@@ -155,76 +152,10 @@ public final class TargetTables {
     return tables.containsKey(table);
   }
 
-  private static Table inTermsOf(
-      ChangeSetHeader.TableColumns drafted, Table now, Copy target, boolean exactly)
-      throws Refusal {
-    Map<String, ChangeSetHeader.ColumnType> types = new HashMap<>();
-    drafted.columns().forEach(column -> types.put(column.name(), column));
-    Set<String> expected = new HashSet<>(drafted.others());
-    expected.addAll(types.keySet());
-    List<Column> columns = new ArrayList<>();
-    for (Column column : now.columns()) {
-      if (!expected.remove(column.name()) && exactly) {
-        throw changed(target, "table " + now.name() + " has a new column " + column.name());
-      }
-      ChangeSetHeader.ColumnType type = types.get(column.name());
-      boolean strict = column.kind() != ValueKind.ANY;
-      if (type != null && exactly && strict && !type.type().equals(column.type())) {
-        boolean otherDatabase = type.kind() == ValueKind.ANY;
-        if (!otherDatabase) {
-          throw changed(
-              target,
-              "column "
-                  + column.name()
-                  + " of table "
-                  + now.name()
-                  + " is "
-                  + column.type()
-                  + " and was "
-                  + type.type());
-        }
-      }
-      columns.add(
-          type == null || strict
-              ? column
-              : new Column(
-                  column.name(),
-                  type.kind(),
-                  type.type(),
-                  type.scale(),
-                  column.nullable(),
-                  false,
-                  false));
-    }
-    if (!expected.isEmpty()) {
-      throw changed(
-          target,
-          "table " + now.name() + " no longer has the column " + expected.iterator().next());
-    }
-    return new Table(
-        now.name(),
-        columns,
-        now.positionsOrNone(drafted.key()),
-        drafted.number().isEmpty() ? -1 : now.position(drafted.number()).orElse(-1),
-        now.uniqueKeys(),
-        now.foreignKeys());
-  }
-
-  private static Refusal changed(Copy target, String what) {
-    return new Refusal(
-        Refusal.Kind.UNDECIDED,
-        "The tables of "
-            + target.name()
-            + " are not those that the change set was drafted for: "
-            + what
-            + ". Nothing was changed.",
-        "Draft again with 'weftex draft' and have the new change set approved.");
-  }
-
   public WriteTable table(String name) throws Refusal {
     WriteTable table = tables.get(name);
     if (table == null && target.catalog().find(name).isEmpty()) {
-      throw changed(target, "table " + name + " is no longer there");
+      throw BaseTerms.changed(target, "table " + name + " is no longer there");
     }
     if (table == null) {
       throw new Refusal(

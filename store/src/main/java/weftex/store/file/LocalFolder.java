@@ -10,18 +10,12 @@ import java.nio.file.DirectoryNotEmptyException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
-import java.nio.file.NoSuchFileException;
-import java.nio.file.NotDirectoryException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileTime;
-import java.nio.file.attribute.PosixFileAttributeView;
-import java.nio.file.attribute.PosixFileAttributes;
-import java.nio.file.attribute.PosixFilePermission;
 import java.util.ArrayList;
-import java.util.EnumSet;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
@@ -98,7 +92,7 @@ public final class LocalFolder implements Folder {
     List<String> folders = new ArrayList<>();
     try (Stream<Path> all = Files.list(at)) {
       for (Path one : (Iterable<Path>) all::iterator) {
-        BasicFileAttributes attributes = attributes(one);
+        BasicFileAttributes attributes = LikeNeighbour.attributes(one);
         String name = one.getFileName().toString();
         if (attributes == null || name.startsWith(TEMPORARY)) {
           continue;
@@ -122,18 +116,9 @@ public final class LocalFolder implements Folder {
     return new Entry(attributes.size(), attributes.lastModifiedTime().toInstant());
   }
 
-  /** Null if it went away. */
-  private static BasicFileAttributes attributes(Path file) throws IOException {
-    try {
-      return Files.readAttributes(file, BasicFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
-    } catch (NoSuchFileException | NotDirectoryException e) {
-      return null;
-    }
-  }
-
   @Override
   public Optional<Entry> find(String path) throws IOException {
-    BasicFileAttributes attributes = attributes(at(path));
+    BasicFileAttributes attributes = LikeNeighbour.attributes(at(path));
     return attributes != null && attributes.isRegularFile()
         ? Optional.of(entry(attributes))
         : Optional.empty();
@@ -141,7 +126,7 @@ public final class LocalFolder implements Folder {
 
   @Override
   public boolean isTaken(String path) throws IOException {
-    return attributes(at(path)) != null;
+    return LikeNeighbour.attributes(at(path)) != null;
   }
 
   @Override
@@ -177,11 +162,13 @@ public final class LocalFolder implements Folder {
     }
     Path like = manner.like().isPresent() ? at(manner.like().get()) : null;
     Optional<Path> beside =
-        like != null && attributes(like) != null ? Optional.of(like) : neighbour(file);
+        like != null && LikeNeighbour.attributes(like) != null
+            ? Optional.of(like)
+            : LikeNeighbour.neighbour(file);
     if (beside.isPresent()) {
-      takeAfter(file, beside.get(), false);
+      LikeNeighbour.takeAfter(file, beside.get(), false);
     } else {
-      takeAfter(file, file.getParent(), true);
+      LikeNeighbour.takeAfter(file, file.getParent(), true);
     }
     if (manner.modified().isPresent()) {
       Files.setLastModifiedTime(file, FileTime.from(manner.modified().get()));
@@ -202,15 +189,6 @@ public final class LocalFolder implements Folder {
     return Optional.of(this);
   }
 
-  private static Optional<Path> neighbour(Path file) throws IOException {
-    try (Stream<Path> all = Files.list(file.getParent())) {
-      return all.filter(other -> !other.getFileName().toString().startsWith(TEMPORARY))
-          .filter(other -> !other.equals(file))
-          .filter(other -> Files.isRegularFile(other, LinkOption.NOFOLLOW_LINKS))
-          .findFirst();
-    }
-  }
-
   private void makeFolders(Path folder) throws IOException {
     if (Files.isDirectory(folder)) {
       return;
@@ -218,7 +196,7 @@ public final class LocalFolder implements Folder {
     makeFolders(folder.getParent());
     try {
       Files.createDirectory(folder);
-      takeAfter(folder, folder.getParent(), false);
+      LikeNeighbour.takeAfter(folder, folder.getParent(), false);
       Files0600.syncFolder(folder.getParent());
     } catch (FileAlreadyExistsException e) {
       if (!Files.isDirectory(folder)) {
@@ -227,42 +205,11 @@ public final class LocalFolder implements Folder {
     }
   }
 
-  /** Gives a file the mode and, as far as that is allowed, the owner of another one. */
-  private static void takeAfter(Path file, Path other, boolean fromFolder) throws IOException {
-    PosixFileAttributeView view =
-        Files.getFileAttributeView(file, PosixFileAttributeView.class, LinkOption.NOFOLLOW_LINKS);
-    PosixFileAttributeView of = Files.getFileAttributeView(other, PosixFileAttributeView.class);
-    if (view == null || of == null) {
-      return;
-    }
-    PosixFileAttributes attributes = of.readAttributes();
-    Set<PosixFilePermission> mode = EnumSet.noneOf(PosixFilePermission.class);
-    mode.addAll(attributes.permissions());
-    if (fromFolder) {
-      mode.removeAll(
-          Set.of(
-              PosixFilePermission.OWNER_EXECUTE,
-              PosixFilePermission.GROUP_EXECUTE,
-              PosixFilePermission.OTHERS_EXECUTE));
-    }
-    view.setPermissions(mode);
-    PosixFileAttributes own = view.readAttributes();
-    if (!own.group().equals(attributes.group()) || !own.owner().equals(attributes.owner())) {
-      try {
-        view.setGroup(attributes.group());
-        view.setOwner(attributes.owner());
-      } catch (IOException e) {
-        // Only an administrator may give files away; the site can still read it by its mode.
-        return;
-      }
-    }
-  }
-
   @Override
   public void rename(String from, String to) throws IOException {
     Path target = at(to);
     makeFolders(target.getParent());
-    if (attributes(target) != null) {
+    if (LikeNeighbour.attributes(target) != null) {
       throw new FileAlreadyExistsException(target.toString());
     }
     // A link is made only where nothing is, unlike a renaming.
@@ -278,7 +225,7 @@ public final class LocalFolder implements Folder {
   @Override
   public void replace(String from, String to) throws IOException {
     Path target = at(to);
-    BasicFileAttributes there = attributes(target);
+    BasicFileAttributes there = LikeNeighbour.attributes(target);
     if (there != null && !there.isRegularFile()) {
       throw new IOException(target + " is no ordinary file");
     }

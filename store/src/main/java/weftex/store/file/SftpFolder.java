@@ -10,13 +10,11 @@ import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.Set;
 import java.util.TreeMap;
 import weftex.store.database.CopySpec;
 import weftex.store.ssh.Sftp;
@@ -26,7 +24,7 @@ import weftex.store.ssh.Sftp;
  * its database is reached by. What a cut line interrupts goes on over a new one.
  */
 public final class SftpFolder implements Folder {
-  private static final int FOLDER_MODE = 0755;
+
   private static final int RUN_BITS = 0111;
   private static final int SMALL = 64_000;
 
@@ -36,10 +34,8 @@ public final class SftpFolder implements Folder {
   private final FarLine far;
   private final FarPlaces places;
   private final Map<String, Sftp.Attributes> patterns = new HashMap<>();
-  private final Set<String> present = new HashSet<>();
 
-  /** Whose new files are, once that was asked. */
-  private Optional<Long> givenTo = Optional.empty();
+  private final FolderMaking making;
 
   /**
    * @param root from the root of the other side
@@ -51,6 +47,7 @@ public final class SftpFolder implements Folder {
     this.doors = doors.stream().map(door -> door.replaceAll("/+$", "")).toList();
     this.far = new FarLine(server);
     this.places = new FarPlaces(far, this.root, this.doors, words());
+    this.making = new FolderMaking(far, root);
   }
 
   @Override
@@ -170,7 +167,7 @@ public final class SftpFolder implements Folder {
   @Override
   public void create(String path, Opening content, Manner manner) throws IOException {
     String place = places.at(path);
-    makeFolders(parent(path));
+    making.makeFolders(parent(path));
     Optional<Sftp.Attributes> like =
         manner.like().isPresent() ? like(places.at(manner.like().get())) : Optional.empty();
     Sftp.Attributes pattern = like.isPresent() ? like.get() : pattern(parent(path));
@@ -192,7 +189,7 @@ public final class SftpFolder implements Folder {
           }
           return true;
         });
-    own(place, Optional.of(pattern));
+    making.own(place, Optional.of(pattern));
   }
 
   private Optional<Sftp.Attributes> like(String place) throws IOException {
@@ -231,7 +228,7 @@ public final class SftpFolder implements Folder {
     return known;
   }
 
-  private static String parent(String path) {
+  static String parent(String path) {
     int slash = path.lastIndexOf('/');
     return slash < 0 ? "" : path.substring(0, slash);
   }
@@ -244,65 +241,11 @@ public final class SftpFolder implements Folder {
         .findFirst();
   }
 
-  /** Only an administrator may give files away; the site can still read it by its mode. */
-  private void own(String place, Optional<Sftp.Attributes> like) throws IOException {
-    if (like.isEmpty() || givenTo.filter(given -> given == whose(like.get())).isPresent()) {
-      return;
-    }
-    // All that is made here belongs to one user.
-    givenTo = far.ask(s -> s.find(place)).map(SftpFolder::whose);
-    if (givenTo.isPresent() && givenTo.get() != whose(like.get())) {
-      try {
-        far.line().owner(place, like.get().owner(), like.get().group());
-      } catch (Sftp.Cut e) {
-        throw e;
-      } catch (IOException e) {
-        return;
-      }
-    }
-  }
-
-  private static long whose(Sftp.Attributes attributes) {
-    return ((long) attributes.owner() << 32) + attributes.group();
-  }
-
-  private void makeFolders(String folder) throws IOException {
-    if (folder.isEmpty() || present.contains(folder)) {
-      return;
-    }
-    makeFoldersAnew(folder);
-    present.add(folder);
-  }
-
-  private void makeFoldersAnew(String folder) throws IOException {
-    if (far.ask(s -> s.follow(root + "/" + folder)).isPresent()) {
-      return;
-    }
-    makeFolders(parent(folder));
-    String above = parent(folder).isEmpty() ? root : root + "/" + parent(folder);
-    Optional<Sftp.Attributes> like = far.ask(s -> s.follow(above));
-    int mode = like.map(Sftp.Attributes::mode).orElse(FOLDER_MODE);
-    far.ask(
-        s -> {
-          try {
-            s.makeFolder(root + "/" + folder, mode);
-            s.mode(root + "/" + folder, mode);
-          } catch (IOException e) {
-            // Another hand was quicker, or the line was cut behind it.
-            if (s.find(root + "/" + folder).isEmpty()) {
-              throw e;
-            }
-          }
-          return true;
-        });
-    own(root + "/" + folder, like);
-  }
-
   @Override
   public void rename(String from, String to) throws IOException {
     String here = places.at(from);
     String there = places.at(to);
-    makeFolders(parent(to));
+    making.makeFolders(parent(to));
     boolean[] begun = {false};
     far.ask(
         s -> {
@@ -360,7 +303,7 @@ public final class SftpFolder implements Folder {
           return true;
         });
     places.forget();
-    present.clear();
+    making.present.clear();
     patterns.clear();
   }
 

@@ -57,26 +57,12 @@ final class MariaDbCatalog {
   private final Connection connection;
   private final CopySpec.Server spec;
   private final Map<String, String> notHandled = new HashMap<>();
-  private final Map<String, Draft> drafts = new LinkedHashMap<>();
+  private final Map<String, TableDraft> drafts = new LinkedHashMap<>();
 
   /** Without the right to make triggers a user does not see them either. */
   private boolean triggersHidden;
 
-  /** A table while its parts are gathered. */
-  private static final class Draft {
-    private String engine = "";
-    private boolean versioned;
-    private final Set<String> periodColumns = new HashSet<>();
-    private final List<Column> columns = new ArrayList<>();
-    private final List<String> generated = new ArrayList<>();
-    private final Map<String, String> collations = new HashMap<>();
-    private String auto = "";
-    private final Map<String, List<String>> uniqueIndexes = new LinkedHashMap<>();
-    private final Map<String, ForeignKeyDraft> foreignKeys = new LinkedHashMap<>();
-    private final List<Trigger> triggers = new ArrayList<>();
-  }
-
-  private record ForeignKeyDraft(String table, List<String> columns, List<String> targets) {}
+  record ForeignKeyDraft(String table, List<String> columns, List<String> targets) {}
 
   MariaDbCatalog(Connection connection, CopySpec.Server spec) {
     this.connection = connection;
@@ -101,7 +87,7 @@ final class MariaDbCatalog {
             others[0] += name.endsWith(Catalog.LEDGER) || Catalog.isBeside(name) ? 0 : 1;
             return;
           }
-          Draft draft = new Draft();
+          TableDraft draft = new TableDraft();
           draft.engine = Optional.ofNullable(row.getString(2)).orElse("unknown");
           draft.versioned = row.getString(3).equals("SYSTEM VERSIONED");
           Optional<String> what = whatElse(row.getString(3), draft.engine);
@@ -164,7 +150,7 @@ final class MariaDbCatalog {
             + expression()
             + " FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = ? ORDER BY TABLE_NAME, ORDINAL_POSITION",
         row -> {
-          Optional<Draft> draft = draft(row);
+          Optional<TableDraft> draft = draft(row);
           if (draft.isPresent()) {
             addColumn(draft.get(), row);
           }
@@ -177,7 +163,7 @@ final class MariaDbCatalog {
     return mariaDb ? "GENERATION_EXPRESSION" : "''";
   }
 
-  private static void addColumn(Draft draft, ResultSet row) throws SQLException {
+  private static void addColumn(TableDraft draft, ResultSet row) throws SQLException {
     String name = row.getString(2);
     String extra = row.getString(9).toLowerCase(Locale.ROOT);
     String charset = row.getString(6);
@@ -229,7 +215,7 @@ final class MariaDbCatalog {
         "SELECT TABLE_NAME, INDEX_NAME, COLUMN_NAME, SUB_PART FROM information_schema.STATISTICS WHERE"
             + " TABLE_SCHEMA = ? AND NON_UNIQUE = 0 ORDER BY TABLE_NAME, INDEX_NAME, SEQ_IN_INDEX",
         row -> {
-          Optional<Draft> draft = draft(row);
+          Optional<TableDraft> draft = draft(row);
           if (draft.isPresent()) {
             if (draft.get().periodColumns.contains(row.getString(3))) {
               return;
@@ -248,7 +234,7 @@ final class MariaDbCatalog {
             + " REFERENCED_TABLE_SCHEMA = TABLE_SCHEMA ORDER BY TABLE_NAME, CONSTRAINT_NAME,"
             + " ORDINAL_POSITION",
         row -> {
-          Optional<Draft> draft = draft(row);
+          Optional<TableDraft> draft = draft(row);
           String target = row.getString(4);
           if (draft.isPresent() && target.startsWith(spec.prefix())) {
             ForeignKeyDraft key =
@@ -268,7 +254,7 @@ final class MariaDbCatalog {
         });
   }
 
-  private CatalogTable finish(String realName, Draft draft) {
+  private CatalogTable finish(String realName, TableDraft draft) {
     String name = realName.substring(spec.prefix().length());
     List<String> names = draft.columns.stream().map(Column::name).toList();
     List<Integer> key = positions(draft.uniqueIndexes.getOrDefault("PRIMARY", List.of()), names);
@@ -318,7 +304,7 @@ final class MariaDbCatalog {
         : "MySQL " + version[0];
   }
 
-  private Optional<Draft> draft(ResultSet row) throws SQLException {
+  private Optional<TableDraft> draft(ResultSet row) throws SQLException {
     return Optional.ofNullable(drafts.get(row.getString(1)));
   }
 

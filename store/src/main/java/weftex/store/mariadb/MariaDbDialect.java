@@ -45,7 +45,8 @@ public final class MariaDbDialect implements Dialect {
   private static final int CLAIM_SECONDS = 24 * 60 * 60;
   private static final Pattern LONG = Pattern.compile("text|blob|json");
   private final Map<String, KeyPart> keyParts = new HashMap<>();
-  private final Map<String, Boolean> padded = new HashMap<>();
+
+  private final KeyParts padding = new KeyParts();
 
   static void prepareSession(Connection connection) throws SQLException {
     try (Statement statement = connection.createStatement()) {
@@ -290,41 +291,10 @@ public final class MariaDbDialect implements Dialect {
       known =
           new KeyPart(
               KeyPart.Style.SERVER,
-              isPadded(connection, collation) ? collation + " " + length(column) : collation);
+              padding.isPadded(connection, collation)
+                  ? collation + " " + KeyParts.length(column)
+                  : collation);
       keyParts.put(id, known);
-    }
-    return known;
-  }
-
-  /** Characters, doubled, since one character may expand to more than one weight. */
-  private static int length(Column column) {
-    String digits = column.type().replaceAll("^\\D*(\\d+)?.*$", "$1");
-    int characters =
-        column.type().startsWith("enum") || digits.isEmpty() ? 255 : Integer.parseInt(digits);
-    return Math.min(characters, 1024) * 2;
-  }
-
-  /** Whether a collation takes trailing spaces for nothing: the server is asked, not the name. */
-  private boolean isPadded(Connection connection, String collation) throws SQLException {
-    Boolean known = padded.get(collation);
-    if (known == null) {
-      String charset = collation.substring(0, Math.max(collation.indexOf('_'), 0));
-      charset = charset.isEmpty() ? "binary" : charset;
-      String sql =
-          "SELECT CONVERT('a' USING "
-              + charset
-              + ") COLLATE "
-              + collation
-              + " = CONVERT('a ' USING "
-              + charset
-              + ") COLLATE "
-              + collation;
-      try (Statement statement = connection.createStatement();
-          ResultSet rows = statement.executeQuery(sql)) {
-        rows.next();
-        known = rows.getInt(1) == 1;
-      }
-      padded.put(collation, known);
     }
     return known;
   }

@@ -2,7 +2,6 @@ package weftex.store.mariadb;
 
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -20,17 +19,14 @@ import weftex.store.database.CopySpec;
 import weftex.store.dump.DumpDialect;
 import weftex.store.dump.Restoring;
 import weftex.store.dump.SavedContents;
-import weftex.store.dump.SavedContents.Kind;
 import weftex.store.dump.SavedContents.Piece;
 import weftex.store.dump.SavedContents.SavedTable;
-import weftex.store.schema.SqlTokens;
 import weftex.store.sqltext.SqlOut;
 
 /** A MariaDB copy as plain SQL. */
 public final class MariaDbDump implements DumpDialect {
   /** Values are written as they are, also those that a strict server would not take again. */
-  private static final String MODE =
-      "NO_AUTO_VALUE_ON_ZERO,ALLOW_INVALID_DATES,NO_ENGINE_SUBSTITUTION";
+  static final String MODE = "NO_AUTO_VALUE_ON_ZERO,ALLOW_INVALID_DATES,NO_ENGINE_SUBSTITUTION";
 
   private static final byte[] NULL = ascii("NULL");
   private static final byte[][] ESCAPES = escapes();
@@ -78,82 +74,21 @@ public final class MariaDbDump implements DumpDialect {
     Catalog catalog = new MariaDbCatalog(connection, (CopySpec.Server) spec).read(true).ofOneSite();
     List<SavedTable> tables = new ArrayList<>();
     for (CatalogTable table : catalog.all()) {
-      tables.add(new SavedTable(table, shown(connection, "TABLE", table.realName(), 2)));
+      tables.add(new SavedTable(table, StoredCode.shown(connection, "TABLE", table.realName(), 2)));
     }
     List<String> left = new ArrayList<>();
     Map<String, String> views = new LinkedHashMap<>();
     for (Map.Entry<String, String> other : catalog.notHandled().entrySet()) {
       String name = spec.prefix() + other.getKey();
       if (other.getValue().equals("a view")) {
-        views.put(name, shown(connection, "VIEW", name, 2));
+        views.put(name, StoredCode.shown(connection, "VIEW", name, 2));
       } else {
         left.add(name + ", " + other.getValue());
       }
     }
-    List<Piece> pieces = new ArrayList<>(views(views));
-    pieces.addAll(triggers(connection, spec, catalog));
+    List<Piece> pieces = new ArrayList<>(StoredCode.views(views));
+    pieces.addAll(StoredCode.triggers(connection, spec, catalog));
     return new SavedContents(tables, pieces, left);
-  }
-
-  /** A view that names another one comes after it. */
-  private static List<Piece> views(Map<String, String> views) {
-    List<Piece> ordered = new ArrayList<>();
-    Map<String, String> rest = new LinkedHashMap<>(views);
-    while (!rest.isEmpty()) {
-      String next =
-          rest.keySet().stream()
-              .filter(name -> !namesAny(rest.get(name), name, rest))
-              .findFirst()
-              .orElse(rest.keySet().iterator().next());
-      ordered.add(
-          new Piece(
-              Kind.VIEW, next, "DROP VIEW IF EXISTS " + quoted(next), rest.remove(next), false));
-    }
-    return ordered;
-  }
-
-  private static boolean namesAny(String view, String own, Map<String, String> others) {
-    return SqlTokens.of(view, true).stream()
-        .anyMatch(t -> t.isName() && !t.text().equals(own) && others.containsKey(t.text()));
-  }
-
-  private static List<Piece> triggers(Connection connection, CopySpec spec, Catalog catalog)
-      throws SQLException {
-    List<String> names = new ArrayList<>();
-    try (PreparedStatement query =
-        connection.prepareStatement(
-            "SELECT TRIGGER_NAME, EVENT_OBJECT_TABLE FROM information_schema.TRIGGERS WHERE"
-                + " TRIGGER_SCHEMA = DATABASE() ORDER BY EVENT_OBJECT_TABLE, ACTION_TIMING,"
-                + " EVENT_MANIPULATION, ACTION_ORDER")) {
-      try (ResultSet rows = query.executeQuery()) {
-        while (rows.next()) {
-          String table = rows.getString(2);
-          if (table.startsWith(spec.prefix())
-              && catalog.find(table.substring(spec.prefix().length())).isPresent()) {
-            names.add(rows.getString(1));
-          }
-        }
-      }
-    }
-    List<Piece> pieces = new ArrayList<>();
-    for (String name : names) {
-      String mode = shown(connection, "TRIGGER", name, 2);
-      pieces.add(new Piece(Kind.SETTING, name, "", "SET sql_mode = " + quotedText(mode), false));
-      pieces.add(new Piece(Kind.TRIGGER, name, "", shown(connection, "TRIGGER", name, 3), true));
-    }
-    if (!names.isEmpty()) {
-      pieces.add(new Piece(Kind.SETTING, "", "", "SET sql_mode = '" + MODE + "'", false));
-    }
-    return pieces;
-  }
-
-  private static String shown(Connection connection, String what, String name, int column)
-      throws SQLException {
-    try (Statement statement = connection.createStatement();
-        ResultSet rows = statement.executeQuery("SHOW CREATE " + what + " " + quoted(name))) {
-      rows.next();
-      return rows.getString(column);
-    }
   }
 
   @Override

@@ -42,6 +42,7 @@ public final class FileStage {
   private final FileAccess.Named named;
   private final List<FileStep> steps;
   private final Map<String, List<Sight.Namer>> namers = new HashMap<>();
+  private final StageRoom room;
 
   /** What one thread works with. */
   private record Hand(Folder target, FileSource source) implements AutoCloseable {
@@ -72,6 +73,7 @@ public final class FileStage {
     this.aside = aside;
     this.named = named;
     this.steps = new ArrayList<>(steps);
+    this.room = new StageRoom(steps, target);
   }
 
   /** Files that are not as they must be, which stay as they are. */
@@ -179,12 +181,12 @@ public final class FileStage {
     if (steps.isEmpty()) {
       return;
     }
-    checkRoom();
+    room.checkRoom();
     Set<String> folders = new HashSet<>();
     for (int i = 0; i < steps.size(); i++) {
       FileStep step =
           steps.get(i).action() == Action.ADD
-              ? steps.get(i).making(firstMissing(steps.get(i).path(), folders))
+              ? steps.get(i).making(room.firstMissing(steps.get(i).path(), folders))
               : steps.get(i);
       steps.set(i, step);
       Map<String, Value> key = FileRows.key(step.path());
@@ -229,39 +231,6 @@ public final class FileStage {
     Map<String, FileStep> byContent = new LinkedHashMap<>();
     steps.forEach(step -> byContent.putIfAbsent(step.before().orElseThrow().sha256(), step));
     return List.copyOf(byContent.values());
-  }
-
-  private void checkRoom() throws IOException, Refusal {
-    long needed = steps.stream().mapToLong(s -> s.after().map(FileContent::bytes).orElse(0L)).sum();
-    long room = target.room().orElse(Long.MAX_VALUE);
-    if (needed > room) {
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          "There is no room for the files in "
-              + target.words()
-              + ": they need "
-              + needed
-              + " bytes, and "
-              + room
-              + " are free.",
-          "Make room, or leave the files out with 'weftex review --skip'.");
-    }
-  }
-
-  /**
-   * The outermost folder on the way to a file that is not there.
-   *
-   * @param present folders that are known to be there, to which others are added
-   */
-  private Optional<String> firstMissing(String path, Set<String> present) throws IOException {
-    for (int at = path.indexOf('/'); at >= 0; at = path.indexOf('/', at + 1)) {
-      String folder = path.substring(0, at);
-      if (!present.contains(folder) && !target.isTaken(folder)) {
-        return Optional.of(folder);
-      }
-      present.add(folder);
-    }
-    return Optional.empty();
   }
 
   private void stage(FileStep step, Hand hand) throws IOException {

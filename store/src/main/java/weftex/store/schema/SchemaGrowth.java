@@ -18,7 +18,6 @@ import weftex.core.row.ForeignKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.schema.ColumnShape;
-import weftex.core.schema.IndexShape;
 import weftex.core.schema.TableShape;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
@@ -262,7 +261,7 @@ public final class SchemaGrowth {
           .computeIfAbsent(name, unused -> new LinkedHashMap<>())
           .put(column.name(), fill.orElseThrow());
       if (!onTarget) {
-        changes.add(addColumn(from, into, table, shape, fill.get(), done));
+        changes.add(AddedColumn.addColumn(from, into, table, shape, fill.get(), done));
         columns.add(column);
         Optional.ofNullable(from.collations().get(column.name()))
             .ifPresent(collation -> collations.put(column.name(), collation));
@@ -320,37 +319,6 @@ public final class SchemaGrowth {
     return !onTarget && source.isStrict() != target.isStrict()
         ? Optional.of("only on " + source.name() + ", whose database is of another kind")
         : Optional.empty();
-  }
-
-  private static SchemaChange addColumn(
-      CatalogTable from,
-      CatalogTable into,
-      TableShape table,
-      ColumnShape column,
-      Value fill,
-      List<String> known) {
-    int at = from.table().position(column.name()).orElseThrow();
-    Optional<String> after =
-        at == 0
-            ? Optional.empty()
-            : Optional.of(from.table().columns().get(at - 1).name())
-                .filter(before -> into.table().position(before).isPresent());
-    return new SchemaChange(
-        0,
-        into.table().name(),
-        new SchemaChange.Made.NewColumn(
-            column,
-            after,
-            table.indexes().stream()
-                .filter(index -> index.kind() != IndexShape.Kind.PRIMARY)
-                .filter(index -> belongs(index.columns(), column.name(), known))
-                .toList(),
-            fill));
-  }
-
-  /** Whether an index is made with this column: all its others are there by then. */
-  private static boolean belongs(List<String> columns, String column, List<String> known) {
-    return columns.contains(column) && known.containsAll(columns);
   }
 
   /** The target as it will be. */

@@ -18,9 +18,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.dump.SqlFile;
@@ -36,8 +33,8 @@ public final class PrivateServer implements SqlFile.Host {
   /** Who the server takes anybody for that reaches its socket. */
   public static final String USER = "root";
 
-  private static final int PATIENCE_SECONDS = 90;
-  private static final int PAUSE_MILLIS = 100;
+  static final int PATIENCE_SECONDS = 90;
+  static final int PAUSE_MILLIS = 100;
 
   /** The longest path of a socket that every system takes. */
   private static final int LONGEST_SOCKET = 100;
@@ -190,7 +187,7 @@ public final class PrivateServer implements SqlFile.Host {
       Files0600.delete(data());
     }
     Files0600.createFolder(data());
-    int status = await(begin(programs.making(data(), user(), environment)));
+    int status = ServerProcess.await(begin(programs.making(data(), user(), environment)));
     if (status != 0) {
       throw new IOException("its tables could not be made (" + lastLine() + ")");
     }
@@ -216,7 +213,7 @@ public final class PrivateServer implements SqlFile.Host {
       if (!server.isAlive()) {
         throw new IOException("it ended at once (" + lastLine() + ")");
       }
-      pause();
+      ServerProcess.pause();
     }
     if (!answers()) {
       server.destroyForcibly();
@@ -236,29 +233,6 @@ public final class PrivateServer implements SqlFile.Host {
     Process process = builder.start();
     process.getOutputStream().close();
     return process;
-  }
-
-  private static int await(Process process) throws IOException {
-    try {
-      if (!process.waitFor(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
-        process.destroyForcibly();
-        return -1;
-      }
-      return process.exitValue();
-    } catch (InterruptedException e) {
-      process.destroyForcibly();
-      Thread.currentThread().interrupt();
-      throw new IOException("it was interrupted", e);
-    }
-  }
-
-  private static void pause() throws IOException {
-    try {
-      Thread.sleep(PAUSE_MILLIS);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new IOException("it was interrupted", e);
-    }
   }
 
   /** What a server says last, mostly why it ended. */
@@ -287,13 +261,13 @@ public final class PrivateServer implements SqlFile.Host {
       try (FileChannel last = open("users");
           FileLock unused = last.tryLock()) {
         if (unused != null) {
-          server().or(() -> started).ifPresent(PrivateServer::end);
+          server().or(() -> started).ifPresent(ServerProcess::end);
         }
       }
     } catch (IOException e) {
       // The folder is gone, and nobody can use the server any more.
       letGo();
-      started.ifPresent(PrivateServer::end);
+      started.ifPresent(ServerProcess::end);
     }
   }
 
@@ -324,17 +298,6 @@ public final class PrivateServer implements SqlFile.Host {
                         .filter(line -> line.contains(folder.toString()))
                         .isPresent())
         : Optional.empty();
-  }
-
-  private static void end(ProcessHandle server) {
-    server.destroy();
-    try {
-      server.onExit().get(PATIENCE_SECONDS, TimeUnit.SECONDS);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    } catch (ExecutionException | TimeoutException e) {
-      server.destroyForcibly();
-    }
   }
 
   private synchronized boolean isUsed() {

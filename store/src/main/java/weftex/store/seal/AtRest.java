@@ -46,7 +46,7 @@ public final class AtRest {
   private final Path key;
   private final Receivers people;
   private final Keyring keys;
-  private final SealedFile.Opened opened = new SealedFile.Opened();
+  private final OpenedContent opened = new OpenedContent();
   private final AgeChannel.Known known = new AgeChannel.Known();
   private OwnKey own;
 
@@ -200,7 +200,7 @@ public final class AtRest {
   }
 
   private static SealedFile key(Path file, Keyring keys) throws IOException {
-    return SealedFile.open(file, STATE_KEY, keys, new SealedFile.Opened());
+    return SealedFile.open(file, STATE_KEY, keys, new OpenedContent());
   }
 
   /** For whom the key of a state folder is sealed; empty if the folder has none. */

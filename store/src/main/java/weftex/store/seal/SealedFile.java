@@ -47,47 +47,19 @@ public final class SealedFile {
 
   private static final JsonMapper JSON = new JsonMapper();
 
-  private final Path file;
-  private final Keyring keys;
-  private final Receivers receivers;
+  final Path file;
+  final Keyring keys;
+  final Receivers receivers;
   private final long front;
-  private final String again;
+  final String again;
 
   /** Where each part begins in the content, once it was read. */
   private final List<SealedParts.Part> parts = new ArrayList<>();
 
-  private final Opened held;
-
-  /** The parts of files that were opened last; each has a mebibyte at the most. */
-  static final class Opened {
-    private static final int MOST = 16;
-
-    private final Map<Object, byte[]> parts =
-        new LinkedHashMap<>(MOST, 0.75f, true) {
-          private static final long serialVersionUID = 1;
-
-          @Override
-          protected boolean removeEldestEntry(Map.Entry<Object, byte[]> eldest) {
-            return size() > MOST;
-          }
-        };
-
-    private synchronized byte[] content(SealedFile of, SealedParts.Part part) throws IOException {
-      Object key = List.of(of.file, part);
-      byte[] content = parts.get(key);
-      if (content == null) {
-        byte[] sealed = of.bytes(part.begin(), (int) (part.end() - part.begin()));
-        content =
-            SealedParts.opened(
-                of.file, of.again, sealed, of.keys.reader(of.receivers, of.file.toString()));
-        parts.put(key, content);
-      }
-      return content;
-    }
-  }
+  private final OpenedContent held;
 
   private SealedFile(
-      Path file, Keyring keys, Receivers receivers, long front, String again, Opened held) {
+      Path file, Keyring keys, Receivers receivers, long front, String again, OpenedContent held) {
     this.file = file;
     this.keys = keys;
     this.receivers = receivers;
@@ -135,7 +107,7 @@ public final class SealedFile {
    * @throws FileProblem if its first line is damaged
    */
   public static SealedFile open(Path file, Keyring keys) throws IOException {
-    return open(file, CHANGE_SET, keys, new Opened());
+    return open(file, CHANGE_SET, keys, new OpenedContent());
   }
 
   /**
@@ -144,7 +116,8 @@ public final class SealedFile {
    * @param what it must be, as its first line says
    * @param held what is held of files that are open at once, no more than of one
    */
-  static SealedFile open(Path file, String what, Keyring keys, Opened held) throws IOException {
+  static SealedFile open(Path file, String what, Keyring keys, OpenedContent held)
+      throws IOException {
     String again = what.equals(CHANGE_SET) ? FROM_SENDER : FROM_BACKUP;
     try (InputStream in = new BufferedInputStream(Files.newInputStream(file))) {
       ByteArrayOutputStream line = new ByteArrayOutputStream();
@@ -246,7 +219,7 @@ public final class SealedFile {
     return bytes;
   }
 
-  private byte[] bytes(long from, int count) throws IOException {
+  byte[] bytes(long from, int count) throws IOException {
     byte[] bytes = new byte[count];
     try (var channel = Files.newByteChannel(file)) {
       channel.position(from);
@@ -288,7 +261,7 @@ public final class SealedFile {
     return part(receivers, content, content.length);
   }
 
-  private static byte[] part(Receivers receivers, byte[] content, int length) throws IOException {
+  static byte[] part(Receivers receivers, byte[] content, int length) throws IOException {
     ByteArrayOutputStream sealed = new ByteArrayOutputStream(length + length / 2);
     try (OutputStream out = receivers.sealing(sealed)) {
       out.write(content, 0, length);
@@ -321,63 +294,6 @@ public final class SealedFile {
     header.put("receivers", receivers.lines());
     out.write(JSON.writeValueAsBytes(header));
     out.write('\n');
-    return new Writing(out, receivers, byFlush);
-  }
-
-  /** Gathers the content of a part, and seals it. */
-  private static final class Writing extends OutputStream {
-    private static final int PART = 1 << 20;
-
-    private final OutputStream out;
-    private final Receivers receivers;
-    private final byte[] pending = new byte[PART];
-    private final boolean byFlush;
-    private int length;
-
-    private Writing(OutputStream out, Receivers receivers, boolean byFlush) {
-      this.out = out;
-      this.receivers = receivers;
-      this.byFlush = byFlush;
-    }
-
-    @Override
-    public void write(int each) throws IOException {
-      write(new byte[] {(byte) each}, 0, 1);
-    }
-
-    @Override
-    public void write(byte[] bytes, int from, int count) throws IOException {
-      int done = 0;
-      while (done < count) {
-        int some = Math.min(count - done, PART - length);
-        System.arraycopy(bytes, from + done, pending, length, some);
-        length += some;
-        done += some;
-        if (length == PART) {
-          seal();
-        }
-      }
-    }
-
-    private void seal() throws IOException {
-      if (length > 0) {
-        out.write(part(receivers, pending, length));
-        length = 0;
-      }
-    }
-
-    @Override
-    public void flush() throws IOException {
-      if (byFlush) {
-        seal();
-        out.flush();
-      }
-    }
-
-    @Override
-    public void close() throws IOException {
-      seal();
-      out.flush();
-    }
+    return new SealedWriting(out, receivers, byFlush);
   }
 }

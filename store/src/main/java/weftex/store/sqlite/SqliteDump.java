@@ -98,48 +98,10 @@ public final class SqliteDump implements DumpDialect {
       }
     }
     for (SavedTable table : tables) {
-      sequence(connection, table.name(), pieces);
+      SqliteSequences.sequence(connection, table.name(), pieces);
     }
     pieces.addAll(apart);
     return new SavedContents(tables, pieces, left);
-  }
-
-  /** The highest number that a table has given out, which no row need have any more. */
-  private static void sequence(Connection connection, String table, List<Piece> pieces)
-      throws SQLException {
-    try (Statement statement = connection.createStatement();
-        ResultSet rows =
-            statement.executeQuery("SELECT 1 FROM sqlite_master WHERE name = 'sqlite_sequence'")) {
-      if (!rows.next()) {
-        return;
-      }
-    }
-    try (Statement statement = connection.createStatement();
-        ResultSet rows =
-            statement.executeQuery(
-                "SELECT seq FROM sqlite_sequence WHERE name = " + quotedText(table))) {
-      if (rows.next()) {
-        String name = quotedText(table);
-        pieces.add(
-            new Piece(
-                Kind.SETTING,
-                table,
-                "",
-                "DELETE FROM sqlite_sequence WHERE name = " + name,
-                false));
-        pieces.add(
-            new Piece(
-                Kind.SETTING,
-                table,
-                "",
-                "INSERT INTO sqlite_sequence (name, seq) VALUES ("
-                    + name
-                    + ", "
-                    + rows.getString(1)
-                    + ")",
-                false));
-      }
-    }
   }
 
   @Override

@@ -1,28 +1,20 @@
 package weftex.store.sqlite;
 
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Collectors;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
-import weftex.store.FailureWords;
-import weftex.store.Refusal;
 import weftex.store.database.Catalog;
 import weftex.store.database.CatalogTable;
-import weftex.store.database.Connecting;
 import weftex.store.database.CopySpec;
 import weftex.store.dump.Restoring;
-import weftex.store.dump.SavedContents;
 import weftex.store.sqltext.SavedStatement;
 
 /**
@@ -36,47 +28,14 @@ final class SqliteRestoring implements Restoring {
   private final Path aside;
   private List<String> tables = List.of();
   private Connection beside;
+  private final Becoming becoming;
 
   SqliteRestoring(CopySpec.SqliteFile spec) {
     this.spec = spec;
     Path file = spec.file().toAbsolutePath();
     this.loaded = file.resolveSibling(file.getFileName() + "-weftex-new");
     this.aside = file.resolveSibling(file.getFileName() + "-weftex-aside");
-  }
-
-  private Connection present() throws SQLException {
-    try {
-      return Connecting.open(spec);
-    } catch (Refusal e) {
-      throw new SQLException(e.reason(), e);
-    }
-  }
-
-  private static void run(Connection connection, String sql) throws SQLException {
-    try (Statement statement = connection.createStatement()) {
-      statement.execute(sql);
-    }
-  }
-
-  private static long number(Connection connection, String sql) throws SQLException {
-    try (Statement statement = connection.createStatement();
-        ResultSet rows = statement.executeQuery(sql)) {
-      rows.next();
-      return rows.getLong(1);
-    }
-  }
-
-  private static void delete(Path file) throws SQLException {
-    try {
-      Files.deleteIfExists(file);
-    } catch (IOException e) {
-      throw new SQLException(file + " can't be removed: " + FailureWords.of(e), e);
-    }
-  }
-
-  /** A file's name as the driver's own statements take it. */
-  private static String quoted(Path file) {
-    return "\"" + file + "\"";
+    this.becoming = new Becoming(spec);
   }
 
   @Override
@@ -88,123 +47,32 @@ final class SqliteRestoring implements Restoring {
   @Override
   public void begin(List<String> wanted) throws SQLException {
     this.tables = List.copyOf(wanted);
-    delete(loaded);
-    try (Connection connection = present()) {
-      run(connection, "backup to " + quoted(loaded));
+    Becoming.delete(loaded);
+    try (Connection connection = becoming.present()) {
+      Becoming.run(connection, "backup to " + Becoming.quoted(loaded));
     }
     beside = DriverManager.getConnection("jdbc:sqlite:" + loaded);
-    run(beside, "PRAGMA foreign_keys = OFF");
-    run(beside, "PRAGMA synchronous = OFF");
-    run(beside, "BEGIN");
-    dropOwn(beside);
-  }
-
-  private void dropOwn(Connection connection) throws SQLException {
-    List<String> drops = new ArrayList<>();
-    Map<String, CatalogTable> own = own(connection);
-    try (Statement statement = connection.createStatement();
-        ResultSet rows =
-            statement.executeQuery("SELECT type, name FROM sqlite_master ORDER BY type DESC")) {
-      while (rows.next()) {
-        String name = rows.getString(2);
-        boolean view = rows.getString(1).equals("view") && name.startsWith(spec.prefix());
-        if (view || rows.getString(1).equals("table") && own.containsKey(name)) {
-          drops.add("DROP " + rows.getString(1) + " " + SqliteDump.quoted(name));
-        }
-      }
-    }
-    for (String drop : drops) {
-      run(connection, drop);
-    }
-  }
-
-  private boolean isShared(Connection connection) throws SQLException {
-    Map<String, CatalogTable> own = own(connection);
-    try (Statement statement = connection.createStatement();
-        ResultSet rows =
-            statement.executeQuery("SELECT name FROM sqlite_master WHERE type = 'table'")) {
-      while (rows.next()) {
-        String name = rows.getString(1);
-        if (!own.containsKey(name) && !name.startsWith("sqlite_")) {
-          return true;
-        }
-      }
-    }
-    return false;
-  }
-
-  /** Makes the tables of the copy what they are in another file. */
-  private void become(Path other) throws SQLException {
-    try (Connection present = present()) {
-      if (isShared(present)) {
-        becomeByTables(present, other);
-      } else {
-        run(present, "restore from " + quoted(other));
-      }
-    }
-  }
-
-  private void becomeByTables(Connection present, Path other) throws SQLException {
-    SavedContents contents;
-    try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + other)) {
-      contents = new SqliteDump().contents(connection, spec);
-    }
-    run(present, "PRAGMA foreign_keys = OFF");
-    run(present, "ATTACH " + SqliteDump.quotedText(other.toString()) + " AS other");
-    run(present, "BEGIN IMMEDIATE");
-    try {
-      dropOwn(present);
-      for (SavedContents.SavedTable table : contents.tables()) {
-        run(present, table.create());
-        String name = SqliteDump.quoted(table.name());
-        String columns =
-            table.table().table().columns().stream()
-                .map(column -> SqliteDump.quoted(column.name()))
-                .collect(Collectors.joining(", "));
-        run(
-            present,
-            "INSERT INTO main."
-                + name
-                + " ("
-                + columns
-                + ") SELECT "
-                + columns
-                + " FROM other."
-                + name);
-      }
-      for (SavedContents.Piece piece : contents.others()) {
-        run(present, piece.create());
-      }
-      run(present, "COMMIT");
-    } catch (SQLException e) {
-      run(present, "ROLLBACK");
-      throw e;
-    }
-  }
-
-  private Map<String, CatalogTable> own(Connection connection) throws SQLException {
-    Map<String, CatalogTable> own = new LinkedHashMap<>();
-    for (CatalogTable table :
-        new SqliteCatalog(connection, spec.prefix()).read(true).ofOneSite().all()) {
-      own.put(table.realName(), table);
-    }
-    return own;
+    Becoming.run(beside, "PRAGMA foreign_keys = OFF");
+    Becoming.run(beside, "PRAGMA synchronous = OFF");
+    Becoming.run(beside, "BEGIN");
+    becoming.dropOwn(beside);
   }
 
   @Override
   public void execute(SavedStatement statement) throws SQLException {
     switch (statement.kind()) {
-      case TABLE, ROWS, INDEX, VIEW, TRIGGER, SEQUENCE -> run(beside, statement.text());
+      case TABLE, ROWS, INDEX, VIEW, TRIGGER, SEQUENCE -> Becoming.run(beside, statement.text());
       case SETTING, NOTHING -> {}
     }
   }
 
   @Override
   public Map<String, Long> counts() throws SQLException {
-    run(beside, "COMMIT");
+    Becoming.run(beside, "COMMIT");
     Map<String, Long> counts = new LinkedHashMap<>();
     for (String table : tables) {
-      counts.put(table, number(beside, "SELECT COUNT(*) FROM " + SqliteDump.quoted(table)));
+      counts.put(
+          table, Becoming.number(beside, "SELECT COUNT(*) FROM " + SqliteDump.quoted(table)));
     }
     return counts;
   }
@@ -212,10 +80,10 @@ final class SqliteRestoring implements Restoring {
   @Override
   public Map<String, Since> since() throws SQLException {
     Map<String, Since> all = new LinkedHashMap<>();
-    Map<String, CatalogTable> loadedTables = own(beside);
-    try (Connection connection = present()) {
-      run(connection, "ATTACH " + SqliteDump.quotedText(loaded.toString()) + " AS loaded");
-      for (CatalogTable table : own(connection).values()) {
+    Map<String, CatalogTable> loadedTables = becoming.own(beside);
+    try (Connection connection = becoming.present()) {
+      Becoming.run(connection, "ATTACH " + SqliteDump.quotedText(loaded.toString()) + " AS loaded");
+      for (CatalogTable table : becoming.own(connection).values()) {
         if (table.table().name().equals(Catalog.LEDGER)) {
           continue;
         }
@@ -237,7 +105,7 @@ final class SqliteRestoring implements Restoring {
 
   private static long count(Connection connection, String schema, CatalogTable table)
       throws SQLException {
-    return number(
+    return Becoming.number(
         connection, "SELECT COUNT(*) FROM " + schema + "." + SqliteDump.quoted(table.realName()));
   }
 
@@ -261,9 +129,10 @@ final class SqliteRestoring implements Restoring {
     String exists =
         "EXISTS (SELECT 1 FROM loaded." + name + " there WHERE " + String.join(" AND ", key);
     String from = "SELECT COUNT(*) FROM main." + name + " here WHERE ";
-    long added = number(connection, from + "NOT " + exists + ")");
+    long added = Becoming.number(connection, from + "NOT " + exists + ")");
     long edited =
-        number(connection, from + exists + " AND NOT (" + String.join(" AND ", same) + "))");
+        Becoming.number(
+            connection, from + exists + " AND NOT (" + String.join(" AND ", same) + "))");
     return new Since(added, edited);
   }
 
@@ -271,11 +140,11 @@ final class SqliteRestoring implements Restoring {
   public void switchOver() throws SQLException {
     beside.close();
     beside = null;
-    delete(aside);
-    try (Connection connection = present()) {
-      run(connection, "backup to " + quoted(aside));
+    Becoming.delete(aside);
+    try (Connection connection = becoming.present()) {
+      Becoming.run(connection, "backup to " + Becoming.quoted(aside));
     }
-    become(loaded);
+    becoming.become(loaded);
   }
 
   @Override
@@ -285,13 +154,13 @@ final class SqliteRestoring implements Restoring {
 
   @Override
   public void back() throws SQLException {
-    become(aside);
-    delete(aside);
+    becoming.become(aside);
+    Becoming.delete(aside);
   }
 
   @Override
   public void dropAside() throws SQLException {
-    delete(aside);
+    Becoming.delete(aside);
   }
 
   @Override
@@ -300,6 +169,6 @@ final class SqliteRestoring implements Restoring {
       beside.close();
       beside = null;
     }
-    delete(loaded);
+    Becoming.delete(loaded);
   }
 }

@@ -117,11 +117,11 @@ public final class Sftp implements AutoCloseable {
 
   private Optional<Attributes> attributes(int type, String path) throws IOException {
     wire.send(wire.request(type).text(path));
-    SftpWire.Answer answer = wire.answer();
+    SftpAnswer answer = wire.answer();
     if (answer.status() == 2) {
       return Optional.empty();
     }
-    SftpWire.Answer whole = SftpWire.checked(answer, path);
+    SftpAnswer whole = SftpWire.checked(answer, path);
     return whole.type() == SftpWire.ATTRS
         ? Optional.of(SftpWire.attributes(whole.body()))
         : Optional.empty();
@@ -130,11 +130,11 @@ public final class Sftp implements AutoCloseable {
   /** The path without links and dots; empty if it leads nowhere. */
   public Optional<String> real(String path) throws IOException {
     wire.send(wire.request(REALPATH).text(path));
-    SftpWire.Answer answer = wire.answer();
+    SftpAnswer answer = wire.answer();
     if (answer.status() == 2) {
       return Optional.empty();
     }
-    SftpWire.Answer whole = SftpWire.checked(answer, path);
+    SftpAnswer whole = SftpWire.checked(answer, path);
     if (whole.type() != SftpWire.NAME || whole.body().getInt() < 1) {
       return Optional.empty();
     }
@@ -143,7 +143,7 @@ public final class Sftp implements AutoCloseable {
 
   /** Everything directly in a folder, but for itself and the one above. */
   public List<Named> list(String path) throws IOException {
-    SftpWire.Answer opened = wire.ask(wire.request(OPENDIR).text(path), path);
+    SftpAnswer opened = wire.ask(wire.request(OPENDIR).text(path), path);
     byte[] handle = SftpWire.handle(opened);
     List<Named> all = new ArrayList<>();
     boolean ended = false;
@@ -154,7 +154,7 @@ public final class Sftp implements AutoCloseable {
         wire.send(wire.request(READDIR).bytes(handle, -1));
         open++;
       }
-      SftpWire.Answer answer = wire.answer();
+      SftpAnswer answer = wire.answer();
       open--;
       if (answer.type() != SftpWire.NAME) {
         ended = true;
@@ -199,7 +199,7 @@ public final class Sftp implements AutoCloseable {
           at = askFor(handle, at, expected, wanted);
         }
         long[] piece = wanted.removeFirst();
-        SftpWire.Answer answer = SftpWire.checked(wire.answer(), path);
+        SftpAnswer answer = SftpWire.checked(wire.answer(), path);
         if (answer.type() != SftpWire.DATA) {
           ended = true;
           continue;
@@ -246,7 +246,7 @@ public final class Sftp implements AutoCloseable {
    */
   public void write(String path, OptionalLong from, InputStream content, Manner manner)
       throws IOException {
-    SftpWire.Request opening =
+    SftpRequest opening =
         wire.request(OPEN)
             .text(path)
             .number(from.isEmpty() ? TO_CREATE : TO_GO_ON)
@@ -296,8 +296,7 @@ public final class Sftp implements AutoCloseable {
     }
   }
 
-  private static SftpWire.Request attributes(SftpWire.Request request, Manner manner)
-      throws IOException {
+  private static SftpRequest attributes(SftpRequest request, Manner manner) throws IOException {
     boolean timed = manner.modified().isPresent();
     request
         .number(SftpWire.OF_MODE | (timed ? SftpWire.OF_TIMES : 0))
@@ -364,7 +363,7 @@ public final class Sftp implements AutoCloseable {
     if (!wire.has("statvfs@openssh.com")) {
       return Optional.empty();
     }
-    SftpWire.Answer answer =
+    SftpAnswer answer =
         wire.ask(wire.request(EXTENDED).text("statvfs@openssh.com").text(path), path);
     if (answer.type() != SftpWire.EXTENDED_REPLY) {
       return Optional.empty();

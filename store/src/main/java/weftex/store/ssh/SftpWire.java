@@ -2,12 +2,10 @@ package weftex.store.ssh;
 
 import java.io.BufferedInputStream;
 import java.io.BufferedOutputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
 import java.io.DataOutputStream;
 import java.io.EOFException;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
@@ -23,7 +21,7 @@ import java.util.concurrent.TimeUnit;
 final class SftpWire implements AutoCloseable {
   private static final int INIT = 1;
   private static final int VERSION = 2;
-  private static final int STATUS = 101;
+
   private static final int HANDLE = 102;
   static final int DATA = 103;
   static final int NAME = 104;
@@ -95,42 +93,11 @@ final class SftpWire implements AutoCloseable {
     process.destroy();
   }
 
-  static final class Request {
-    private final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-    private final DataOutputStream data = new DataOutputStream(bytes);
-
-    private Request(int type, int id) throws IOException {
-      data.write(type);
-      data.writeInt(id);
-    }
-
-    Request text(String text) throws IOException {
-      return bytes(text.getBytes(StandardCharsets.UTF_8), -1);
-    }
-
-    Request bytes(byte[] some, int count) throws IOException {
-      int length = count < 0 ? some.length : count;
-      data.writeInt(length);
-      data.write(some, 0, length);
-      return this;
-    }
-
-    Request number(int number) throws IOException {
-      data.writeInt(number);
-      return this;
-    }
-
-    Request large(long number) throws IOException {
-      data.writeLong(number);
-      return this;
-    }
+  SftpRequest request(int type) throws IOException {
+    return new SftpRequest(type, next++);
   }
 
-  Request request(int type) throws IOException {
-    return new Request(type, next++);
-  }
-
-  void send(Request request) throws IOException {
+  void send(SftpRequest request) throws IOException {
     byte[] bytes = request.bytes.toByteArray();
     try {
       out.writeInt(bytes.length);
@@ -141,7 +108,7 @@ final class SftpWire implements AutoCloseable {
   }
 
   /** Sends a request whose answer nobody needs; all others that were sent have theirs. */
-  void sendUnheard(Request request) throws IOException {
+  void sendUnheard(SftpRequest request) throws IOException {
     send(request);
     flush();
     unheard++;
@@ -177,35 +144,22 @@ final class SftpWire implements AutoCloseable {
   }
 
   /** The next answer, past its type and number. */
-  Answer answer() throws IOException {
+  SftpAnswer answer() throws IOException {
     for (; unheard > 0; unheard--) {
       packet();
     }
     ByteBuffer packet = packet();
     int type = packet.get() & 0xff;
     packet.getInt();
-    return new Answer(type, packet);
+    return new SftpAnswer(type, packet);
   }
 
-  record Answer(int type, ByteBuffer body) {
-    /** Hands on the bytes of a piece, and returns how many they are. */
-    int into(OutputStream sink) throws IOException {
-      int count = body.getInt();
-      sink.write(body.array(), body.position(), count);
-      return count;
-    }
-
-    int status() {
-      return type == STATUS ? body.getInt(body.position()) : 0;
-    }
-  }
-
-  Answer ask(Request request, String path) throws IOException {
+  SftpAnswer ask(SftpRequest request, String path) throws IOException {
     send(request);
     return checked(answer(), path);
   }
 
-  static Answer checked(Answer answer, String path) throws IOException {
+  static SftpAnswer checked(SftpAnswer answer, String path) throws IOException {
     switch (answer.status()) {
       case 0, 1 -> {
         return answer;
@@ -248,7 +202,7 @@ final class SftpWire implements AutoCloseable {
     return new Sftp.Attributes(size, owner, group, mode, modified);
   }
 
-  static byte[] handle(Answer answer) throws IOException {
+  static byte[] handle(SftpAnswer answer) throws IOException {
     if (answer.type() != HANDLE) {
       throw stranger();
     }
