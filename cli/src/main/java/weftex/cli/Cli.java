@@ -102,6 +102,11 @@ public final class Cli {
           "'weftex " + name.word() + "' takes no argument '" + line.getArgList().get(0) + "'.",
           "Run 'weftex " + name.word() + " --help'.");
     }
+    return logged(name, args, command, line);
+  }
+
+  /** Runs it, and notes in the log how it ended. */
+  private ExitStatus logged(CommandName name, String[] args, Command command, CommandLine line) {
     RunLog log = session.log();
     log.begin(
         name.word(), Arrays.stream(line.getOptions()).map(Option::getLongOpt).distinct().toList());
@@ -172,29 +177,11 @@ public final class Cli {
       }
       Command command = name.create();
       CommandLine of = atSite(command, args, site);
-      Object[] data = {null};
-      boolean[] nothing = {false};
-      Ended ended =
-          attempt(
-              of,
-              own,
-              "site " + site.number() + ": ",
-              () -> {
-                try {
-                  Result result = command.run(of, own);
-                  data[0] = result.data();
-                  if (!json) {
-                    print(result, own);
-                  }
-                  return Ended.done(result.status());
-                } catch (Refusal e) {
-                  nothing[0] = e.kind() == Refusal.Kind.NOTHING;
-                  throw e;
-                }
-              });
-      results.add(new SiteResult(site.number(), site.addresses(), ended.status().code(), data[0]));
-      idle += nothing[0] ? 1 : 0;
-      worst = nothing[0] || ended.status().code() < worst.code() ? worst : ended.status();
+      SiteRun run = new SiteRun(command, of, own, json);
+      Ended ended = attempt(of, own, "site " + site.number() + ": ", run);
+      results.add(new SiteResult(site.number(), site.addresses(), ended.status().code(), run.data));
+      idle += run.nothing ? 1 : 0;
+      worst = run.nothing || ended.status().code() < worst.code() ? worst : ended.status();
       if (!json) {
         own.out().println();
       }
@@ -210,6 +197,38 @@ public final class Cli {
    *
    * @param result as it is for one alone; null if it was refused
    */
+  /** The run of a command on one site under a roof. */
+  private static final class SiteRun implements Work {
+    private final Command command;
+    private final CommandLine line;
+    private final Session session;
+    private final boolean json;
+    private Object data;
+    private boolean nothing;
+
+    private SiteRun(Command command, CommandLine line, Session session, boolean json) {
+      this.command = command;
+      this.line = line;
+      this.session = session;
+      this.json = json;
+    }
+
+    @Override
+    public Ended run() throws Refusal, IOException {
+      try {
+        Result result = command.run(line, session);
+        data = result.data();
+        if (!json) {
+          print(result, session);
+        }
+        return Ended.done(result.status());
+      } catch (Refusal e) {
+        nothing = e.kind() == Refusal.Kind.NOTHING;
+        throw e;
+      }
+    }
+  }
+
   private record SiteResult(int site, Map<String, String> addresses, int status, Object result) {}
 
   private static CommandLine atSite(Command command, String[] args, RoofSites.Site site)

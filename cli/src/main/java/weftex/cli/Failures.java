@@ -77,6 +77,11 @@ final class Failures {
       debug(line, e);
       return ExitStatus.FAILED;
     }
+    return unexpected(line, e);
+  }
+
+  /** The details go to a file that can be sent in. */
+  private ExitStatus unexpected(CommandLine line, Throwable e) {
     String stamp = session.clock().instant().toString().replace(':', '-');
     StateFolder state = StateFolder.of(session.folder().resolve(StateFolder.CONFIGURATION));
     Path file = state.failure(stamp);

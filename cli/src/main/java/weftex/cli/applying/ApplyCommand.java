@@ -113,8 +113,8 @@ public final class ApplyCommand implements Command {
     Applier applier = applier(line, session, place, reviewed, merged);
     Forecast.sayTriggers(reviewed, place, target);
     Map<FindingKind, Long> forecast = Forecast.forecast(reviewed, place, target);
-    ApplyOutcome outcome;
     Around around = around(reviewed, place, session, file);
+    ApplyOutcome outcome;
     try (around) {
       if (Forecast.isGoing(reviewed, place)) {
         PointBefore.save(place, session, target);
@@ -123,14 +123,7 @@ public final class ApplyCommand implements Command {
         merged.get().begin();
       }
       outcome = applied(applier, reviewed, target, line, place, session);
-      if (merged.isPresent() && outcome instanceof ApplyOutcome.Applied done) {
-        merged.get().write(done.receipt());
-      }
-      around.ended(
-          outcome instanceof ApplyOutcome.Drifted ? "refused" : "applied",
-          outcome instanceof ApplyOutcome.Applied done
-              ? Optional.of(done.receipt())
-              : Optional.empty());
+      ended(outcome, merged, around);
     }
     if (outcome instanceof ApplyOutcome.Applied) {
       PointBefore.tidy(place, target);
@@ -144,14 +137,28 @@ public final class ApplyCommand implements Command {
                 ? place.took(place.receipts().file(done.receipt()))
                 : new Took(0, 0),
             Forecast.touched(outcome, forecast, place, target));
+    return reported(report, around.isWell(), line.hasOption("rows"), merged);
+  }
+
+  private static void ended(ApplyOutcome outcome, Optional<MergedFile> merged, Around around)
+      throws Refusal, IOException {
+    if (outcome instanceof ApplyOutcome.Applied done) {
+      if (merged.isPresent()) {
+        merged.get().write(done.receipt());
+      }
+      around.ended("applied", Optional.of(done.receipt()));
+    } else {
+      around.ended(
+          outcome instanceof ApplyOutcome.Drifted ? "refused" : "applied", Optional.empty());
+    }
+  }
+
+  private static Result reported(
+      ApplyReport report, boolean isWell, boolean rows, Optional<MergedFile> merged) {
     return new Result(
-        report instanceof ApplyReport.Drifted || !around.isWell()
-            ? ExitStatus.TO_DECIDE
-            : ExitStatus.DONE,
+        report instanceof ApplyReport.Drifted || !isWell ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
         report,
-        page ->
-            ApplyText.print(
-                page, report, line.hasOption("rows"), merged.map(MergedFile::toImport)));
+        page -> ApplyText.print(page, report, rows, merged.map(MergedFile::toImport)));
   }
 
   private static Applier applier(

@@ -56,19 +56,7 @@ public final class HistoryCommand implements Command {
   @Override
   public Result run(CommandLine line, Session session) throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
-    Set<String> open = new TreeSet<>();
-    for (Receipt receipt : place.receipts().all()) {
-      if (receipt.outcome() == Receipt.Outcome.UNKNOWN) {
-        open.add(receipt.into());
-      }
-    }
-    Set<String> busy = new TreeSet<>();
-    for (String copy : open) {
-      Copy target = Copy.reach(place.pair().copy(copy));
-      if (Unfinished.settle(place, target, false)) {
-        busy.add(target.spec().place());
-      }
-    }
+    Set<String> busy = busy(place);
     List<HistoryReport.Event> events = new ArrayList<>();
     for (Receipt r : place.receipts().all()) {
       events.add(
@@ -97,6 +85,24 @@ public final class HistoryCommand implements Command {
     }
     HistoryReport history = new HistoryReport(events, bases(place), restorePoints(place));
     return new Result(ExitStatus.DONE, history, page -> HistoryText.print(page, history));
+  }
+
+  /** Copies on which somebody is still at work. */
+  private Set<String> busy(Workplace place) throws Refusal, IOException {
+    Set<String> open = new TreeSet<>();
+    for (Receipt receipt : place.receipts().all()) {
+      if (receipt.outcome() == Receipt.Outcome.UNKNOWN) {
+        open.add(receipt.into());
+      }
+    }
+    Set<String> busy = new TreeSet<>();
+    for (String copy : open) {
+      Copy target = Copy.reach(place.pair().copy(copy));
+      if (Unfinished.settle(place, target, false)) {
+        busy.add(target.spec().place());
+      }
+    }
+    return busy;
   }
 
   /** What a receipt is about, as its change set tells. */

@@ -100,30 +100,37 @@ public final class SaveCommand implements Command {
     // Says what is wrong with the place, the user or the prefix.
     Copy copy = Copy.reach(spec);
     if (forOther) {
-      CopySpec target = place.pair().copy(line.getOptionValue(FOR));
-      MaskedPeople.say(place, target.name());
-      Refit refit =
-          Refitting.of(
-              copy,
-              target,
-              place.pair().model(),
-              place.pair().addresses(),
-              MaskedPeople.masking(place, name, target.name()));
-      return saved(
-          place,
-          session,
-          new What(
-              spec,
-              refit,
-              file,
-              Optional.of(restore(target.name(), place, line, file)),
-              copy.roughRows()));
+      return savedForOther(line, session, place, spec, file, copy);
     }
     Optional<String> restore =
         whole ? Optional.empty() : Optional.of(restore(name, place, line, file));
     CopySpec rows = whole ? spec.withPrefix("") : spec;
     return saved(
         place, session, new What(rows, Refit.NONE, file, restore, whole ? -1 : copy.roughRows()));
+  }
+
+  /** Writes a copy as the other one would hold it. */
+  private Result savedForOther(
+      CommandLine line, Session session, Workplace place, CopySpec spec, Path file, Copy copy)
+      throws Refusal, IOException {
+    CopySpec target = place.pair().copy(line.getOptionValue(FOR));
+    MaskedPeople.say(place, target.name());
+    Refit refit =
+        Refitting.of(
+            copy,
+            target,
+            place.pair().model(),
+            place.pair().addresses(),
+            MaskedPeople.masking(place, spec.name(), target.name()));
+    return saved(
+        place,
+        session,
+        new What(
+            spec,
+            refit,
+            file,
+            Optional.of(restore(target.name(), place, line, file)),
+            copy.roughRows()));
   }
 
   private static String restore(String copy, Workplace place, CommandLine line, Path file) {

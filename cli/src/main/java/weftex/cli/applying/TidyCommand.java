@@ -87,13 +87,7 @@ public final class TidyCommand implements Command {
                     limits,
                     session.clock().instant())
                 .all());
-    RestorePoints points = place.restorePoints();
-    for (String copy : List.of("staging", "live")) {
-      for (RestorePoints.Point point : points.beyond(copy, place.pair().restorePoints().limits())) {
-        all.add(
-            new Leftover(Leftover.Kind.RESTORE_POINT, point.file(), point.taken(), point.bytes()));
-      }
-    }
+    addPoints(place, all);
     boolean removes = line.hasOption("yes");
     for (Leftover leftover : removes ? all : List.<Leftover>of()) {
       leftover.remove();
@@ -108,6 +102,18 @@ public final class TidyCommand implements Command {
     for (CopySpec scratch : removes ? scratches : List.<CopySpec>of()) {
       SqlFile.discard(scratch);
     }
+    return report(place, all, removes, unsealed, compressed, scratches);
+  }
+
+  private static Result report(
+      Workplace place,
+      List<Leftover> all,
+      boolean removes,
+      InTheClear.Found unsealed,
+      TidyReport.Compressed compressed,
+      List<CopySpec> scratches)
+      throws Refusal, IOException {
+    Leftovers.Limits limits = place.pair().applying().tidy();
     TidyReport report =
         new TidyReport(
             removes,
@@ -126,6 +132,16 @@ public final class TidyCommand implements Command {
                 unsealed.drafts().stream().map(place::shown).toList()),
             compressed);
     return new Result(ExitStatus.DONE, report, page -> TidyText.print(page, report));
+  }
+
+  private static void addPoints(Workplace place, List<Leftover> all) throws Refusal, IOException {
+    RestorePoints points = place.restorePoints();
+    for (String copy : List.of("staging", "live")) {
+      for (RestorePoints.Point point : points.beyond(copy, place.pair().restorePoints().limits())) {
+        all.add(
+            new Leftover(Leftover.Kind.RESTORE_POINT, point.file(), point.taken(), point.bytes()));
+      }
+    }
   }
 
   /**

@@ -112,12 +112,18 @@ public final class UndoCommand implements Command {
       boolean done = !outcome.receipt().isEmpty();
       around.ended(done ? "undone" : "refused", Optional.of(outcome.receipt()).filter(id -> done));
     }
-    if (!outcome.vouchedFor()) {
+    return reported(line, session, place, new Done(applied, target, outcome), around);
+  }
+
+  private Result reported(
+      CommandLine line, Session session, Workplace place, Done done, Around around)
+      throws Refusal, IOException {
+    if (!done.outcome().vouchedFor()) {
       place.say(
           "The receipt was written by an older version, without its hash, so it could not be"
               + " checked that it is as it was written.");
     }
-    UndoReport undone = report(line, session, place, new Done(applied, target, outcome));
+    UndoReport undone = report(line, session, place, done);
     return new Result(
         undone.leftAlone().isEmpty() && around.isWell() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
         undone,

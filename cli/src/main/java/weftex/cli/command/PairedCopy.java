@@ -59,6 +59,12 @@ record PairedCopy(
     }
     PairWriter.Entry entry = found.entry();
     String prefix = questions.ask(copy + "-prefix", "Table prefix of " + copy, "");
+    return withPassword(copy, questions, entry, prefix);
+  }
+
+  private static PairedCopy withPassword(
+      String copy, Questions questions, PairWriter.Entry entry, String prefix)
+      throws Refusal, IOException {
     Optional<String> password =
         entry.sqlite().isPresent()
             ? Optional.empty()

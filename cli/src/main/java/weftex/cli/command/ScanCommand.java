@@ -107,6 +107,17 @@ final class ScanCommand implements Command {
     try (Progress progress = Progress.start(session, "scanning " + name, copy.roughRows())) {
       findings = scan.run(progress);
     }
+    return reported(line, place, spec, name, scan, findings);
+  }
+
+  private static Result reported(
+      CommandLine line,
+      Workplace place,
+      CopySpec spec,
+      String name,
+      CopyScan scan,
+      Findings findings)
+      throws Refusal, IOException {
     Optional<FolderScan> folders =
         line.hasOption(FILES)
             ? Optional.of(scan.folders(Folders.doors(place.pair().model())))

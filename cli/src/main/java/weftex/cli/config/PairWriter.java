@@ -93,31 +93,7 @@ public final class PairWriter {
           .append(quoted(entry.sqlite().get()))
           .append('\n');
     } else {
-      entry
-          .ssh()
-          .ifPresent(
-              over ->
-                  text.append(
-                          "    # The machine over which it is reached, as your own 'ssh' knows it.\n")
-                      .append("    ssh: ")
-                      .append(quoted(over))
-                      .append('\n'));
-      text.append("    mariadb:\n");
-      text.append("      host: ").append(quoted(entry.host())).append('\n');
-      if (!entry.host().startsWith("/")) {
-        text.append("      port: ").append(entry.port()).append('\n');
-      }
-      text.append("      database: ").append(quoted(entry.database())).append('\n');
-      text.append("      user: ").append(quoted(entry.user())).append('\n');
-      entry
-          .password()
-          .ifPresent(
-              line ->
-                  text.append(
-                          "      # Never the password itself: a variable, a file, or a CMS's own php-config.\n")
-                      .append("      password:\n        ")
-                      .append(line)
-                      .append('\n'));
+      addServer(entry, text);
     }
     text.append("    # What table names begin with.\n");
     text.append("    prefix: ").append(quoted(entry.prefix())).append('\n');
@@ -132,6 +108,34 @@ public final class PairWriter {
       text.append("    folder: ").append(quoted(entry.folder().get())).append('\n');
     }
     return text.toString();
+  }
+
+  private static void addServer(Entry entry, StringBuilder text) {
+    entry
+        .ssh()
+        .ifPresent(
+            over ->
+                text.append(
+                        "    # The machine over which it is reached, as your own 'ssh' knows it.\n")
+                    .append("    ssh: ")
+                    .append(quoted(over))
+                    .append('\n'));
+    text.append("    mariadb:\n");
+    text.append("      host: ").append(quoted(entry.host())).append('\n');
+    if (!entry.host().startsWith("/")) {
+      text.append("      port: ").append(entry.port()).append('\n');
+    }
+    text.append("      database: ").append(quoted(entry.database())).append('\n');
+    text.append("      user: ").append(quoted(entry.user())).append('\n');
+    entry
+        .password()
+        .ifPresent(
+            line ->
+                text.append(
+                        "      # Never the password itself: a variable, a file, or a CMS's own php-config.\n")
+                    .append("      password:\n        ")
+                    .append(line)
+                    .append('\n'));
   }
 
   /** A YAML scalar: plain where that is safe, else as in JSON, which YAML reads alike. */

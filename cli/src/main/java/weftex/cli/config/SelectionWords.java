@@ -96,6 +96,11 @@ public record SelectionWords(Map<String, List<String>> said) {
     words.put(
         "since", "only things changed then or later: 2026-11-20, '2026-11-20 14:00', 3d, 12h");
     words.put("until", "everything but what was changed then or later");
+    addDecided(words);
+    return words;
+  }
+
+  private static void addDecided(Map<String, String> words) {
     words.put(
         EVERYTHING,
         "into staging: all that live has, live's own rows included, secrets and each copy's own"
@@ -119,7 +124,6 @@ public record SelectionWords(Map<String, List<String>> said) {
         "also files that no row names, by their paths from the copy's folder:"
             + " 'wp-content/uploads/forms/*'");
     words.put(FileChoice.WITHOUT, "rows alone, without the files that they name");
-    return words;
   }
 
   /** Whether a word stands alone. */

@@ -1,18 +1,11 @@
 package weftex.cli.drafting;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import weftex.cli.page.Times;
 import weftex.cli.result.CompareReport;
-import weftex.cli.result.FilesReport;
-import weftex.cli.result.InsideReport;
-import weftex.cli.result.ItemReport;
-import weftex.cli.result.RolesReport;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Tally;
 import weftex.core.model.Role;
@@ -27,30 +20,7 @@ final class CompareFindings {
 
   private CompareFindings() {}
 
-  static CompareReport compared(
-      ComparisonRun run,
-      Plan plan,
-      Selection selection,
-      ItemReport.Gatherer things,
-      FilesReport files,
-      List<JsonNode> changes,
-      long more)
-      throws IOException {
-    return new CompareReport(
-        run.source().name(),
-        run.target().name(),
-        run.base().map(Times::base),
-        tables(run, plan, selection),
-        notCompared(run),
-        things.items(),
-        things.beyond(),
-        files,
-        InsideReport.of(run, plan),
-        RolesReport.of(run, plan),
-        changes,
-        more);
-  }
-
+  /** How the rows of each table stand. */
   static List<CompareReport.TableCompared> tables(
       ComparisonRun run, Plan plan, Selection selection) {
     Comparison comparison = run.comparison();

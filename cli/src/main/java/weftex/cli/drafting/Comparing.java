@@ -89,6 +89,17 @@ final class Comparing {
         SettledRanges.open(
             place.state().settled(into.name()),
             base.isPresent() ? ComparisonTerms.of(pair, base.get()) : "");
+    return compared(selection, manner, base, both, log, known);
+  }
+
+  private ComparisonRun compared(
+      Selection selection,
+      ComparisonRun.Manner manner,
+      Optional<Capture> base,
+      List<Copy> both,
+      DifferenceFile log,
+      SettledRanges known)
+      throws Refusal, IOException {
     PairFolders folders = Folders.open(place, line.hasOption("thorough"));
     ComparisonRun.Request request =
         request(

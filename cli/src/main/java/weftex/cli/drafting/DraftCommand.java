@@ -50,6 +50,11 @@ public final class DraftCommand implements Command {
             .argName("OTHER")
             .desc("put FILE and this change set together, if they don't conflict")
             .get());
+    return addWriting(options);
+  }
+
+  /** What is written, and for whom. */
+  private Options addWriting(Options options) {
     options.addOption(Workplace.into());
     options.addOption(Workplace.twoWay());
     options.addOption(Workplace.thorough());
@@ -136,6 +141,25 @@ public final class DraftCommand implements Command {
     String into = earlier.map(e -> e.header().into()).orElse(line.getOptionValue("into", "live"));
     checkEverything(words, into);
     MaskedPeople.check(line, place, into, "No change set was written.");
+    Result result = drafted(line, session, place, earlier, words, into);
+    if (line.hasOption("save-selection")) {
+      SelectionSaver.save(
+          Workplace.file(line, session),
+          line.getOptionValue("save-selection"),
+          place.selection(line),
+          session.environment());
+    }
+    return result;
+  }
+
+  private static Result drafted(
+      CommandLine line,
+      Session session,
+      Workplace place,
+      Optional<EarlierDraft> earlier,
+      SelectionWords words,
+      String into)
+      throws Refusal, IOException {
     boolean twoWay =
         earlier.map(e -> e.header().base().isEmpty()).orElse(line.hasOption("two-way"));
     Receivers receivers =
@@ -159,13 +183,6 @@ public final class DraftCommand implements Command {
                 session,
                 place)
             .run();
-    if (line.hasOption("save-selection")) {
-      SelectionSaver.save(
-          Workplace.file(line, session),
-          line.getOptionValue("save-selection"),
-          place.selection(line),
-          session.environment());
-    }
     return result;
   }
 

@@ -116,21 +116,7 @@ final class DraftRun {
       if (all == 0 && !pairs && !line.hasOption(EMPTY)) {
         throw nothing(run);
       }
-      Drafting.Written written =
-          Drafting.write(
-              task.file(),
-              run,
-              plan,
-              files,
-              new Drafting.Terms(
-                  place.pair().site(),
-                  session.now(),
-                  Session.TOOL,
-                  words.said(),
-                  place.pair().rules(),
-                  task.earlier().map(EarlierDraft::decisions),
-                  task.receivers(),
-                  words.isEverything()));
+      Drafting.Written written = written(words, run, plan, files);
       report = report(run, plan, written, FilesReport.of(files, run.folders().problem()));
     }
     Signing.draft(task.file(), line, session, place);
@@ -139,6 +125,27 @@ final class DraftRun {
             report.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
             report,
             page -> DraftText.print(page, report)));
+  }
+
+  private Drafting.Written written(
+      SelectionWords words, ComparisonRun run, Plan plan, FilePlan.Files files)
+      throws Refusal, IOException {
+    Drafting.Written written =
+        Drafting.write(
+            task.file(),
+            run,
+            plan,
+            files,
+            new Drafting.Terms(
+                place.pair().site(),
+                session.now(),
+                Session.TOOL,
+                words.said(),
+                place.pair().rules(),
+                task.earlier().map(EarlierDraft::decisions),
+                task.receivers(),
+                words.isEverything()));
+    return written;
   }
 
   /** The plan in which rows stay things of their own where standing rules say so. */

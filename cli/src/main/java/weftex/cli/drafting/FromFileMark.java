@@ -66,40 +66,11 @@ final class FromFileMark {
     AddressCheck.check(place.pair(), copy, other);
     KnownPairs.check(place, copy, other);
     Copy earlier = Copy.reach(place.earlier(line, name, file));
-    Recording recording = place.recording(name);
     Bases bases = place.bases();
     String marked = session.now();
     Map<String, LedgerPlace> places = CopyMarks.now(copy, other);
     try {
-      checkSite(earlier);
-      checkMerges(earlier, copy, other);
-      Recording.Recorded recorded;
-      try (Progress progress = Progress.start(session, "recording " + file.getFileName(), -1)) {
-        recorded = recording.record(earlier, other, bases, marked, progress);
-      }
-      Likeness likeness;
-      try (Progress progress =
-          Progress.start(session, "comparing with " + other.name(), recorded.rows())) {
-        likeness =
-            recording.compare(
-                earlier, other, bases, place.state().temporary("differences"), progress);
-      }
-      FromFileReport report =
-          new FromFileReport(
-              place.shown(file),
-              name,
-              other.name(),
-              marked,
-              bases.isRecorded(),
-              recorded.tables(),
-              recorded.rows(),
-              recorded.noise(),
-              likeness);
-      if (report.alike() * 2 < report.rows() && !line.hasOption(MarkCommand.ANYHOW)) {
-        throw unlike(report);
-      }
-      place.accept(places, marked, copy, other);
-      return new Result(ExitStatus.DONE, report, page -> FromFileText.print(page, report));
+      return recorded(copy, other, earlier, marked, places);
     } finally {
       bases.discard();
       Optional<SqlFile> loaded = SqlFile.of(earlier.spec());
@@ -107,6 +78,42 @@ final class FromFileMark {
         loaded.get().discard();
       }
     }
+  }
+
+  private Result recorded(
+      Copy copy, Copy other, Copy earlier, String marked, Map<String, LedgerPlace> places)
+      throws Refusal, IOException {
+    checkSite(earlier);
+    checkMerges(earlier, copy, other);
+    Recording recording = place.recording(name);
+    Bases bases = place.bases();
+    Recording.Recorded recorded;
+    try (Progress progress = Progress.start(session, "recording " + file.getFileName(), -1)) {
+      recorded = recording.record(earlier, other, bases, marked, progress);
+    }
+    Likeness likeness;
+    try (Progress progress =
+        Progress.start(session, "comparing with " + other.name(), recorded.rows())) {
+      likeness =
+          recording.compare(
+              earlier, other, bases, place.state().temporary("differences"), progress);
+    }
+    FromFileReport report =
+        new FromFileReport(
+            place.shown(file),
+            name,
+            other.name(),
+            marked,
+            bases.isRecorded(),
+            recorded.tables(),
+            recorded.rows(),
+            recorded.noise(),
+            likeness);
+    if (report.alike() * 2 < report.rows() && !line.hasOption(MarkCommand.ANYHOW)) {
+      throw unlike(report);
+    }
+    place.accept(places, marked, copy, other);
+    return new Result(ExitStatus.DONE, report, page -> FromFileText.print(page, report));
   }
 
   private Refusal unlike(FromFileReport report) {

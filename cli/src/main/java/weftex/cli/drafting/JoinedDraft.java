@@ -64,15 +64,10 @@ final class JoinedDraft {
     Receivers receivers = Sealing.receivers(line, place, session, one, other);
     Sealing.checkSigned(line, session, receivers);
     Path out = where.of(receivers);
-    Joining joining =
-        new Joining(
-            one.contents().header(),
-            one.contents().held(),
-            other.contents().header(),
-            other.contents().held());
     Map<Joining.Which, ChangeSetFile> both = new EnumMap<>(Joining.Which.class);
     both.put(Joining.Which.FIRST, one);
     both.put(Joining.Which.SECOND, other);
+    Joining joining = joining(one, other);
     see(both, joining, place.shown(first) + ", " + place.shown(second));
     int changes =
         Drafting.write(
@@ -81,13 +76,27 @@ final class JoinedDraft {
             joining.held(),
             writer -> write(both, joining, writer));
     Signing.draft(out, line, session, place);
+    return joined(place, out, one, changes, joining.held().size());
+  }
+
+  private static Joining joining(ChangeSetFile one, ChangeSetFile other) {
+    return new Joining(
+        one.contents().header(),
+        one.contents().held(),
+        other.contents().header(),
+        other.contents().held());
+  }
+
+  private static Result joined(
+      Workplace place, Path out, ChangeSetFile like, int changes, int decisions)
+      throws IOException {
     BriefReport.Joined joined =
         new BriefReport.Joined(
             place.shown(out),
-            one.header().from(),
-            one.header().into(),
+            like.header().from(),
+            like.header().into(),
             changes,
-            joining.held().size(),
+            decisions,
             NamedChangeSet.argument(place, out));
     return new Result(ExitStatus.DONE, joined, page -> BriefText.print(page, joined));
   }

@@ -55,6 +55,11 @@ public final class MarkCommand implements Command {
                 "record it although the copies differ: the recorded copy's side counts as what both"
                     + " had, so its differences look like edits of the other copy")
             .get());
+    return addOther(options);
+  }
+
+  /** Where the base comes from, if not from the copies as they are. */
+  private Options addOther(Options options) {
     options.addOption(
         Option.builder()
             .longOpt(FromFileMark.FROM_FILE)
@@ -203,8 +208,7 @@ public final class MarkCommand implements Command {
               other,
               bases,
               marked,
-              Map.of(),
-              new Recording.FilesToo(folders, line.hasOption("thorough"), done -> {}),
+              new Recording.Scope(Map.of(), folders, line.hasOption("thorough")),
               progress);
     }
     Likeness likeness;

@@ -134,6 +134,20 @@ public final class Explained {
     Map<Answer, String> answers = new LinkedHashMap<>();
     String columns = columns(conflict);
     boolean whole = change.action() != Action.UPDATE;
+    put(change, conflict, answers, columns, whole);
+    if (conflict.binding()) {
+      answers.remove(Answer.SOURCE);
+    }
+    answers.put(Answer.SKIP, "the whole change is left out");
+    return answers;
+  }
+
+  private void put(
+      RowChange change,
+      Conflict conflict,
+      Map<Answer, String> answers,
+      String columns,
+      boolean whole) {
     switch (conflict.kind()) {
       case BOTH_EDITED, BOTH_ADDED, NO_BASE -> {
         answers.put(
@@ -146,14 +160,7 @@ public final class Explained {
             whole
                 ? "nothing is made; " + into + " stays as it is"
                 : into + "'s " + columns + " stays" + merged(conflict));
-        if (conflict.kind() == ConflictKind.BOTH_ADDED) {
-          answers.put(
-              Answer.BOTH, "they are two things; the change set is drafted again with both");
-        } else if (!whole && hasBoth(conflict)) {
-          answers.put(
-              Answer.BOTH,
-              "in a passage of the text, " + from + "'s words and then " + into + "'s");
-        }
+        putBoth(conflict, answers, whole);
       }
       case EDITED_GONE -> {
         answers.put(Answer.SOURCE, "it comes back, as " + from + " has it");
@@ -178,11 +185,15 @@ public final class Explained {
         answers.put(Answer.TARGET, into + " stays as it is");
       }
     }
-    if (conflict.binding()) {
-      answers.remove(Answer.SOURCE);
+  }
+
+  private void putBoth(Conflict conflict, Map<Answer, String> answers, boolean whole) {
+    if (conflict.kind() == ConflictKind.BOTH_ADDED) {
+      answers.put(Answer.BOTH, "they are two things; the change set is drafted again with both");
+    } else if (!whole && hasBoth(conflict)) {
+      answers.put(
+          Answer.BOTH, "in a passage of the text, " + from + "'s words and then " + into + "'s");
     }
-    answers.put(Answer.SKIP, "the whole change is left out");
-    return answers;
   }
 
   private static boolean hasBoth(Conflict conflict) {

@@ -49,6 +49,11 @@ public final class InsideText {
               + "), so no address or number in it is touched.");
     }
     more(page, inside.malformed());
+    printNumbers(page, inside);
+  }
+
+  /** Numbers in values: which follow, and which may have to. */
+  private static void printNumbers(Page page, InsideReport inside) {
     if (!inside.followed().isEmpty()) {
       page.line(
           "These numbers are taken for references by the names of their members, and follow:");

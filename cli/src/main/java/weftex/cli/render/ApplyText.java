@@ -66,6 +66,11 @@ public final class ApplyText {
                         + into
                         + "' names them"));
     page.line("Receipt: " + report.receipt() + page.faint(" (" + Sizes.shown(report.took()) + ")"));
+    printNext(page, report, toImport, into);
+  }
+
+  private static void printNext(
+      Page page, ApplyReport.Applied report, Optional<String> toImport, String into) {
     if (!report.steps().isEmpty()) {
       page.blank();
       page.line("Left for you:");

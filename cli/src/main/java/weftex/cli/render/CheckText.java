@@ -13,17 +13,7 @@ public final class CheckText {
   private CheckText() {}
 
   public static void print(Page page, CheckReport checked) {
-    List<List<String>> copies = new ArrayList<>();
-    for (CheckReport.CopyFound copy : checked.copies()) {
-      copies.add(
-          List.of(
-              copy.name(),
-              copy.server(),
-              copy.place(),
-              copy.prefix().isEmpty() ? "(none)" : copy.prefix(),
-              String.valueOf(copy.tables()),
-              String.valueOf(copy.otherTables())));
-    }
+    List<List<String>> copies = printCopies(checked);
     page.table(
         List.of(
             Page.Heading.text("copy"),
@@ -37,20 +27,7 @@ public final class CheckText {
         .copies()
         .forEach(copy -> page.line("The line to " + copy.name() + ": " + copy.line() + "."));
     page.blank();
-    List<List<String>> tables = new ArrayList<>();
-    for (CheckReport.TableFound table : checked.tables()) {
-      tables.add(
-          List.of(
-              table.name(), table.role(), rows(table.staging()), rows(table.live()), table.note()));
-    }
-    page.table(
-        List.of(
-            Page.Heading.text("table"),
-            Page.Heading.text("rows are"),
-            Page.Heading.number("on staging"),
-            Page.Heading.number("on live"),
-            Page.Heading.text("")),
-        tables);
+    printTables(page, checked);
     page.blank();
     RolesText.printUnknown(page, checked.unknown());
     checked.twins().ifPresent(twins -> printTwins(page, twins));
@@ -69,6 +46,38 @@ public final class CheckText {
     }
     checked.base().ifPresent(base -> page.line("Base: " + base + "."));
     page.words("Next: " + next(checked));
+  }
+
+  private static List<List<String>> printCopies(CheckReport checked) {
+    List<List<String>> copies = new ArrayList<>();
+    for (CheckReport.CopyFound copy : checked.copies()) {
+      copies.add(
+          List.of(
+              copy.name(),
+              copy.server(),
+              copy.place(),
+              copy.prefix().isEmpty() ? "(none)" : copy.prefix(),
+              String.valueOf(copy.tables()),
+              String.valueOf(copy.otherTables())));
+    }
+    return copies;
+  }
+
+  private static void printTables(Page page, CheckReport checked) {
+    List<List<String>> tables = new ArrayList<>();
+    for (CheckReport.TableFound table : checked.tables()) {
+      tables.add(
+          List.of(
+              table.name(), table.role(), rows(table.staging()), rows(table.live()), table.note()));
+    }
+    page.table(
+        List.of(
+            Page.Heading.text("table"),
+            Page.Heading.text("rows are"),
+            Page.Heading.number("on staging"),
+            Page.Heading.number("on live"),
+            Page.Heading.text("")),
+        tables);
   }
 
   private static String next(CheckReport checked) {

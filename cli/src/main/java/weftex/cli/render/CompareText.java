@@ -97,6 +97,36 @@ public final class CompareText {
       }
       rows.add(row(table));
     }
+    printRows(page, compared, rows);
+    page.blank();
+    printRest(page, compared, unchanged, leftOut);
+    page.blank();
+    ItemText.print(page, compared.items(), compared.itemsBeyond(), compared.into());
+    FilesText.print(page, compared.files(), compared.from());
+    InsideText.print(page, compared.inside(), compared.into());
+    printNext(page, compared);
+  }
+
+  /** What stands below the table. */
+  private static void printRest(
+      Page page, CompareReport compared, long unchanged, List<String> leftOut) {
+    if (unchanged > 0) {
+      page.line(
+          unchanged
+              + (unchanged == 1 ? " table is" : " tables are")
+              + " unchanged on both copies.");
+    }
+    if (!leftOut.isEmpty()) {
+      page.words(
+          "* Left out of a draft unless asked for by name: " + String.join(", ", leftOut) + ".");
+    }
+    compared
+        .notCompared()
+        .forEach((name, why) -> page.words("Not compared: " + name + ", " + why + "."));
+    RolesText.print(page, compared.roles(), compared.into());
+  }
+
+  private static void printRows(Page page, CompareReport compared, List<List<String>> rows) {
     if (rows.isEmpty()) {
       page.line("No table differs.");
     } else {
@@ -115,26 +145,6 @@ public final class CompareText {
               Page.Heading.number("conflicts")),
           rows);
     }
-    page.blank();
-    if (unchanged > 0) {
-      page.line(
-          unchanged
-              + (unchanged == 1 ? " table is" : " tables are")
-              + " unchanged on both copies.");
-    }
-    if (!leftOut.isEmpty()) {
-      page.words(
-          "* Left out of a draft unless asked for by name: " + String.join(", ", leftOut) + ".");
-    }
-    compared
-        .notCompared()
-        .forEach((name, why) -> page.words("Not compared: " + name + ", " + why + "."));
-    RolesText.print(page, compared.roles(), compared.into());
-    page.blank();
-    ItemText.print(page, compared.items(), compared.itemsBeyond(), compared.into());
-    FilesText.print(page, compared.files(), compared.from());
-    InsideText.print(page, compared.inside(), compared.into());
-    printNext(page, compared);
   }
 
   private static List<String> row(CompareReport.TableCompared table) {

@@ -50,6 +50,10 @@ public final class DraftText {
     printOpen(page, drafted);
     RolesText.print(page, drafted.roles(), drafted.into());
     InsideText.print(page, drafted.inside(), drafted.into());
+    printFile(page, drafted);
+  }
+
+  private static void printFile(Page page, DraftReport drafted) {
     page.line(
         "Change set: " + drafted.file() + page.faint(" (" + Sizes.shown(drafted.took()) + ")"));
     if (!drafted.sealedFor().isEmpty()) {

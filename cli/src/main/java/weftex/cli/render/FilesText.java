@@ -45,6 +45,11 @@ final class FilesText {
     if (files.renamed().size() > NAMED) {
       page.line("  … and " + (files.renamed().size() - NAMED) + " more that get another name.");
     }
+    printLeft(page, files, from);
+  }
+
+  /** What is missing, and what stays. */
+  private static void printLeft(Page page, FilesReport files, String from) {
     if (!files.missing().isEmpty()) {
       page.words(
           "Rows name "

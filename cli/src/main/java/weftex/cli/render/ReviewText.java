@@ -176,18 +176,7 @@ public final class ReviewText {
     boolean open = reviewed.standing().getOrDefault(Review.Standing.OPEN.label(), 0L) > 0;
     if (reviewed.approved()) {
       page.line("Approved by " + String.join("; ", reviewed.approvedBy()) + ".");
-      int missing = reviewed.approvalsMissing();
-      page.line(
-          page.faint(
-              missing == 0
-                  ? "Next: weftex apply" + reviewed.argument()
-                  : "Next: weftex review"
-                      + reviewed.argument()
-                      + " --approve "
-                      + (reviewed.approvalsSigned() ? "--sign KEY" : "--by NAME")
-                      + ", by "
-                      + missing
-                      + (missing == 1 ? " more person" : " more people")));
+      printMissing(page, reviewed);
     } else if (!reviewed.approvedBy().isEmpty()) {
       page.line(
           page.alert(
@@ -209,6 +198,21 @@ public final class ReviewText {
                       + "'s side) or --skip N"
                   : "Next: weftex review" + reviewed.argument() + " --approve"));
     }
+  }
+
+  private static void printMissing(Page page, ReviewReport reviewed) {
+    int missing = reviewed.approvalsMissing();
+    page.line(
+        page.faint(
+            missing == 0
+                ? "Next: weftex apply" + reviewed.argument()
+                : "Next: weftex review"
+                    + reviewed.argument()
+                    + " --approve "
+                    + (reviewed.approvalsSigned() ? "--sign KEY" : "--by NAME")
+                    + ", by "
+                    + missing
+                    + (missing == 1 ? " more person" : " more people")));
   }
 
   private static String words(String standing) {

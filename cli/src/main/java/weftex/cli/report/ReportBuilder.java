@@ -94,6 +94,21 @@ public final class ReportBuilder {
             case REMOVE -> "removed";
           };
     }
+    String part = item.part().isEmpty() ? "" : Visible.text(item.part()) + ", ";
+    thing.changes.add(
+        new Report.Change(
+            change.id(),
+            part + change.action().label() + " " + Visible.text(FileChanges.place(change)),
+            review.standing(change.id()).label(),
+            cells(change),
+            explained.told(change).stream().map(conflict -> question(change, conflict)).toList(),
+            told(change),
+            List.of(),
+            FileRows.isFile(made) ? views(made) : List.of()));
+  }
+
+  /** What is said beside a change: who made it, what it needs, and what hangs on it. */
+  private List<String> told(RowChange change) {
     List<String> notes = new ArrayList<>();
     explained.who(change.trace()).ifPresent(who -> notes.add(who + "."));
     if (change.renumbered()) {
@@ -116,17 +131,7 @@ public final class ReportBuilder {
               }
             });
     notes.addAll(notes(change.id()));
-    String part = item.part().isEmpty() ? "" : Visible.text(item.part()) + ", ";
-    thing.changes.add(
-        new Report.Change(
-            change.id(),
-            part + change.action().label() + " " + Visible.text(FileChanges.place(change)),
-            review.standing(change.id()).label(),
-            cells(change),
-            explained.told(change).stream().map(conflict -> question(change, conflict)).toList(),
-            notes,
-            List.of(),
-            FileRows.isFile(made) ? views(made) : List.of()));
+    return notes;
   }
 
   private List<Report.View> views(RowChange file) {

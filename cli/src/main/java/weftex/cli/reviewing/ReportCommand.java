@@ -104,6 +104,29 @@ public final class ReportCommand implements Command {
     if (receivers.isNobody() && !reviewed.header().receivers().isEmpty()) {
       place.say("The change set is sealed, and the report is not: --seal-for seals that, too.");
     }
+    Path out = out(line, session, place, file, format, receivers);
+    Masking masking =
+        new Masking(line.hasOption(PERSONAL) ? SiteModel.PLAIN : place.pair().model());
+    write(gather(reviewed, format, place, masking), format, receivers, out);
+    BriefReport.Page reported =
+        new BriefReport.Page(
+            place.shown(out),
+            format,
+            place.shown(file),
+            reviewed.contents().changes(),
+            masking.hidden(),
+            receivers.names());
+    return new Result(ExitStatus.DONE, reported, page -> BriefText.print(page, reported, PERSONAL));
+  }
+
+  private Path out(
+      CommandLine line,
+      Session session,
+      Workplace place,
+      Path file,
+      String format,
+      Receivers receivers)
+      throws Refusal, IOException {
     Path out =
         line.hasOption("out")
             ? session.folder().resolve(line.getOptionValue("out"))
@@ -117,18 +140,7 @@ public final class ReportCommand implements Command {
           "The report would be written over the change set itself. No report was written.",
           "Name another file with -o.");
     }
-    Masking masking =
-        new Masking(line.hasOption(PERSONAL) ? SiteModel.PLAIN : place.pair().model());
-    write(gather(reviewed, format, place, masking), format, receivers, out);
-    BriefReport.Page reported =
-        new BriefReport.Page(
-            place.shown(out),
-            format,
-            place.shown(file),
-            reviewed.contents().changes(),
-            masking.hidden(),
-            receivers.names());
-    return new Result(ExitStatus.DONE, reported, page -> BriefText.print(page, reported, PERSONAL));
+    return out;
   }
 
   private static String stem(Path file) {

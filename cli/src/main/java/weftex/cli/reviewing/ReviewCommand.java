@@ -80,6 +80,10 @@ public final class ReviewCommand implements Command {
     add(options, "include", "CHANGES", "make skipped changes after all");
     add(options, "bring", "CHANGES", "bring offered rows along");
     add(options, "reopen", "CHANGES", "discard earlier decisions on these changes");
+    return addRest(options);
+  }
+
+  private Options addRest(Options options) {
     add(options, "note", "CHANGES", "leave the words of --why with these changes");
     add(options, "set", "N.COLUMN=VALUE", "write a value of your own into a column of a change");
     add(options, "withdraw", "N", "take back one decision, by its number in --decisions");
@@ -194,6 +198,12 @@ public final class ReviewCommand implements Command {
     if (!wrote && isForTheScreen(line, session)) {
       return ReviewOnScreen.show(line, session);
     }
+    return written(line, session, wrote);
+  }
+
+  /** Writes what was decided, and shows what came of it. */
+  private Result written(CommandLine line, Session session, boolean wrote)
+      throws Refusal, IOException {
     Workplace place = Workplace.open(line, session);
     Path file = NamedChangeSet.of(line, place);
     NamedChangeSet.mend(file, session);

@@ -306,6 +306,13 @@ final class ReviewDecisions {
             .filter(decision -> decision.answer() == Answer.INCLUDE)
             .flatMap(decision -> decision.changes().stream())
             .collect(Collectors.toSet());
+    Map<String, List<Integer>> held = undoneSince(index, undone, review, included);
+    return skipped(session, by, log, review, held);
+  }
+
+  private static Map<String, List<Integer>> undoneSince(
+      ChangeSetFile index, Undone undone, Review review, Set<Integer> included)
+      throws Refusal, IOException {
     Map<String, List<Integer>> held = new TreeMap<>();
     index.eachChange(
         change -> {
@@ -317,6 +324,12 @@ final class ReviewDecisions {
                 .ifPresent(at -> held.computeIfAbsent(at, t -> new ArrayList<>()).add(change.id()));
           }
         });
+    return held;
+  }
+
+  private static int skipped(
+      Session session, String by, DecisionLog log, Review review, Map<String, List<Integer>> held)
+      throws Refusal, IOException {
     Set<Integer> open = open(review);
     List<Decision> decisions = new ArrayList<>();
     held.forEach(

@@ -93,6 +93,11 @@ final class ValueEditor {
       return new Edited(
           null, "'" + command + "' ended with status " + status + "; nothing was decided.");
     }
+    return read(column, current, before, file);
+  }
+
+  private Edited read(ChangeSetHeader.ColumnType column, Value current, String before, Path file)
+      throws IOException {
     String after;
     try {
       after = Files.readString(file, StandardCharsets.UTF_8);

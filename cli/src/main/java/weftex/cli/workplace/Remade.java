@@ -78,13 +78,7 @@ public final class Remade {
           Progress progress = Progress.start(session, "recording " + copy, now.roughRows())) {
         recorded =
             recording.record(
-                now,
-                other,
-                bases,
-                marked,
-                except,
-                new Recording.FilesToo(folders, false, done -> {}),
-                progress);
+                now, other, bases, marked, new Recording.Scope(except, folders, false), progress);
       }
       place.accept(places, marked, now, other);
       write(marked);

@@ -108,6 +108,10 @@ final class TextRule implements Rule {
       }
       end += sign.length;
     }
+    return hit(text, slash, colon, start, end);
+  }
+
+  private Optional<Hit> hit(byte[] text, byte[] slash, byte[] colon, int start, int end) {
     boolean wordBefore = Signs.isWord(from.charAt(0)) || from.charAt(0) == '/';
     boolean wordAfter = Signs.isWord(from.charAt(from.length() - 1));
     if (wordBefore && Signs.comesFromLeft(text, start) || wordAfter && Signs.goesOn(text, end)) {

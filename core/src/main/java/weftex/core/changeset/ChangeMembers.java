@@ -8,7 +8,6 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import weftex.core.change.Action;
@@ -19,7 +18,6 @@ import weftex.core.change.Outline;
 import weftex.core.change.RowChange;
 import weftex.core.change.Ties;
 import weftex.core.change.Trace;
-import weftex.core.merge.ConflictKind;
 import weftex.core.row.RowName;
 import weftex.core.row.Value;
 
@@ -100,10 +98,15 @@ final class ChangeMembers {
   private void readValues(String name) throws IOException {
     if (name.equals("conflicts")) {
       while (json.nextToken() == JsonToken.START_OBJECT) {
-        conflict();
+        ConflictMembers read = ConflictMembers.read(json, values);
+        if (values) {
+          conflicts.add(read.conflict());
+        } else {
+          contests.add(read.contest());
+        }
       }
     } else if (!values && name.equals("after")) {
-      written = names();
+      written = names(json);
     } else if (!values) {
       json.skipChildren();
     } else if (name.equals("before")) {
@@ -138,60 +141,11 @@ final class ChangeMembers {
     return new Outline(head(), written, List.copyOf(contests));
   }
 
-  private void conflict() throws IOException {
-    ConflictKind kind = null;
-    boolean binding = false;
-    List<String> about = new ArrayList<>();
-    List<String> places = new ArrayList<>();
-    Map<String, Map<String, Value>> sides = new LinkedHashMap<>();
-    Set<String> otherwise = Set.of();
-    String reason = "";
-    while (json.nextToken() == JsonToken.FIELD_NAME) {
-      String name = json.currentName();
-      json.nextToken();
-      switch (name) {
-        case "kind" -> kind = ConflictKind.ofLabel(text("kind"));
-        case "binding" -> binding = json.getBooleanValue();
-        case "columns" -> texts(about);
-        case "places" -> texts(places);
-        case "reason" -> reason = text("reason");
-        case "base", "source", "target", "otherwise" -> {
-          if (values) {
-            sides.put(name, JsonValues.readMap(json));
-          } else if (name.equals("otherwise")) {
-            otherwise = names();
-          } else {
-            json.skipChildren();
-          }
-        }
-        default -> json.skipChildren();
-      }
-    }
-    Objects.requireNonNull(kind, "'kind' must be there");
-    if (!values) {
-      contests.add(new Outline.Contest(kind, binding, new LinkedHashSet<>(about), otherwise));
-      return;
-    }
-    conflicts.add(
-        new Conflict(
-            kind,
-            binding,
-            about,
-            sides.getOrDefault("base", Map.of()),
-            sides.getOrDefault("source", Map.of()),
-            sides.getOrDefault("target", Map.of()),
-            sides.getOrDefault("otherwise", Map.of()),
-            places,
-            reason));
-  }
-
-  private void texts(List<String> into) throws IOException {
-    while (json.nextToken() != JsonToken.END_ARRAY) {
-      into.add(json.getText());
-    }
-  }
-
   private String text(String member) throws IOException {
+    return text(json, member);
+  }
+
+  static String text(JsonParser json, String member) throws IOException {
     if (!json.hasToken(JsonToken.VALUE_STRING)) {
       throw new IllegalArgumentException("'" + member + "' must be a text");
     }
@@ -199,7 +153,7 @@ final class ChangeMembers {
   }
 
   /** The names of some columns, whatever their values. */
-  private Set<String> names() throws IOException {
+  static Set<String> names(JsonParser json) throws IOException {
     Set<String> names = new LinkedHashSet<>();
     while (json.nextToken() == JsonToken.FIELD_NAME) {
       names.add(json.currentName());

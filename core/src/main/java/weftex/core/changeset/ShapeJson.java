@@ -8,9 +8,11 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import weftex.core.schema.Collated;
 import weftex.core.schema.ColumnShape;
 import weftex.core.schema.IndexShape;
 import weftex.core.schema.ReferenceShape;
+import weftex.core.schema.TableOptions;
 import weftex.core.schema.TableShape;
 
 /**
@@ -43,13 +45,13 @@ final class ShapeJson {
       }
       json.writeEndArray();
     }
-    optional(json, "engine", table.engine());
-    optional(json, "charset", table.charset());
-    optional(json, "collation", table.collation());
-    optional(json, "rowFormat", table.rowFormat());
-    text(json, "comment", table.comment());
-    flag(json, "versioned", table.versioned());
-    flag(json, "withoutRowNumber", table.withoutRowNumber());
+    optional(json, "engine", table.options().engine());
+    optional(json, "charset", table.options().collated().charset());
+    optional(json, "collation", table.options().collated().collation());
+    optional(json, "rowFormat", table.options().rowFormat());
+    text(json, "comment", table.options().comment());
+    flag(json, "versioned", table.options().versioned());
+    flag(json, "withoutRowNumber", table.options().withoutRowNumber());
   }
 
   /** Writes a column as members of the current object. */
@@ -72,8 +74,8 @@ final class ShapeJson {
     if (column.touched().isPresent()) {
       json.writeNumberField("touched", column.touched().get());
     }
-    optional(json, "charset", column.charset());
-    optional(json, "collation", column.collation());
+    optional(json, "charset", column.collated().charset());
+    optional(json, "collation", column.collated().collation());
     text(json, "comment", column.comment());
     flag(json, "json", column.isJson());
   }
@@ -125,8 +127,22 @@ final class ShapeJson {
     for (JsonNode column : node.path("columns")) {
       columns.add(column(column));
     }
+    return new TableShape(
+        columns,
+        indexes(node.path("indexes")),
+        references(node.path("references")),
+        new TableOptions(
+            optional(node, "engine"),
+            collated(node),
+            optional(node, "rowFormat"),
+            node.path("comment").asText(),
+            node.path("versioned").asBoolean(),
+            node.path("withoutRowNumber").asBoolean()));
+  }
+
+  private static List<ReferenceShape> references(JsonNode node) {
     List<ReferenceShape> references = new ArrayList<>();
-    for (JsonNode reference : node.path("references")) {
+    for (JsonNode reference : node) {
       known(reference, Set.of("columns", "table", "targets", "onDelete", "onUpdate"));
       references.add(
           new ReferenceShape(
@@ -136,17 +152,11 @@ final class ShapeJson {
               constant(ReferenceShape.Consequence.class, reference.path("onDelete")),
               constant(ReferenceShape.Consequence.class, reference.path("onUpdate"))));
     }
-    return new TableShape(
-        columns,
-        indexes(node.path("indexes")),
-        references,
-        optional(node, "engine"),
-        optional(node, "charset"),
-        optional(node, "collation"),
-        optional(node, "rowFormat"),
-        node.path("comment").asText(),
-        node.path("versioned").asBoolean(),
-        node.path("withoutRowNumber").asBoolean());
+    return references;
+  }
+
+  private static Collated collated(JsonNode node) {
+    return new Collated(optional(node, "charset"), optional(node, "collation"));
   }
 
   /**
@@ -185,8 +195,7 @@ final class ShapeJson {
         standard,
         node.path("counts").asBoolean(),
         node.has("touched") ? Optional.of(node.get("touched").asInt(-1)) : Optional.empty(),
-        optional(node, "charset"),
-        optional(node, "collation"),
+        collated(node),
         node.path("comment").asText(),
         node.path("json").asBoolean());
   }

@@ -64,6 +64,11 @@ public final class WrittenValue {
       return new Value.Decimal(text.strip());
     }
     Value value = Value.text(text);
+    checkForm(column, current, value);
+    return value;
+  }
+
+  private static void checkForm(ChangeSetHeader.ColumnType column, Value current, Value value) {
     Optional<Syntax> syntax =
         current instanceof Value.Text before
             ? Structure.detect(before.utf8()).map(Structure::syntax)
@@ -83,6 +88,5 @@ public final class WrittenValue {
                 + ").");
       }
     }
-    return value;
   }
 }

@@ -145,6 +145,10 @@ public final class Joining {
     for (int id : first.order) {
       newFirst.put(id, next++);
     }
+    numberSecond(next);
+  }
+
+  private void numberSecond(int next) {
     Map<Integer, Seen> seen = new TreeMap<>();
     Map<Integer, Seen> same = new HashMap<>();
     second.rows.forEach(

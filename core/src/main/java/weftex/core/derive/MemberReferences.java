@@ -103,7 +103,8 @@ final class MemberReferences {
       if (!isLeftAlone(rule, by, sample.row())) {
         Structure.detect(sample.value().getBytes(StandardCharsets.UTF_8))
             .ifPresent(
-                value -> MemberNumbers.gather(value, value.root(), List.of(), sample.row(), members));
+                value ->
+                    MemberNumbers.gather(value, value.root(), List.of(), sample.row(), members));
       }
     }
     List<DerivedTable.Guess> guesses = new ArrayList<>();

@@ -185,18 +185,19 @@ public final class Fates {
     }
     Optional<PastMerges.Twin> twin = past.twin(name);
     if (twin.isPresent()) {
-      Optional<Row> made =
-          twin.get().replaced()
-              ? Optional.empty()
-              : onlyOne(
-                  table, List.of(table.number()), List.of(new Value.Whole(twin.get().number())));
-      made.ifPresent(same -> claimed.add(List.of(newcomer.table, same.key())));
-      return made.isPresent() ? matched(newcomer, made.get()) : new Newcomer.Gone(twin);
+      return fateOfTwin(newcomer, table, twin);
     }
     if (!row.target().isPresent()
         && left.wasKept(newcomer.table, Table.pick(values, table.key()))) {
       return new Newcomer.Gone(Optional.empty());
     }
+    return fateOfUntold(newcomer, row, model, values, name);
+  }
+
+  /** Nobody said and no merge tells: a person that both know, the same identity, or a newcomer. */
+  private Newcomer.Fate fateOfUntold(
+      Newcomer newcomer, Difference row, TableModel model, List<Value> values, RowName name)
+      throws IOException {
     if (isKeptApart(newcomer)) {
       return new Newcomer.Numbered(name, row.target().isPresent() || past.isUsed(name));
     }
@@ -220,6 +221,17 @@ public final class Fates {
       return new Newcomer.Matched(row.target(), -1);
     }
     return new Newcomer.Numbered(name, row.target().isPresent() || past.isUsed(name));
+  }
+
+  private Newcomer.Fate fateOfTwin(Newcomer newcomer, Table table, Optional<PastMerges.Twin> twin)
+      throws IOException {
+    Optional<Row> made =
+        twin.get().replaced()
+            ? Optional.empty()
+            : onlyOne(
+                table, List.of(table.number()), List.of(new Value.Whole(twin.get().number())));
+    made.ifPresent(same -> claimed.add(List.of(newcomer.table, same.key())));
+    return made.isPresent() ? matched(newcomer, made.get()) : new Newcomer.Gone(twin);
   }
 
   /** The target's row of the same person, as the configuration says or as they are known by. */

@@ -67,6 +67,10 @@ final class TextMerger {
             stretches.add(new Stretch(text(b, common), text(s, ours), text(t, theirs)));
           }
         });
+    return joined(by, stretches);
+  }
+
+  private String joined(Pattern by, List<Stretch> stretches) {
     StringBuilder merged = new StringBuilder();
     for (Stretch stretch : by == TextTokens.BLOCK ? Stretch.joined(stretches) : stretches) {
       merged.append(

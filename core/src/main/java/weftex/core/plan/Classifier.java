@@ -76,27 +76,7 @@ final class Classifier {
             "it was merged before, and removed on the other copy since");
       }
       if (sides.base().isPresent()) {
-        TableModel model = comparison.tables().get(table);
-        // Numbers inside of what was merged before are the target's.
-        boolean merged =
-            matching.newcomers().at(at).isPresent()
-                || matching.earlier().isMoved(table, sides.base());
-        List<Value> now = merged ? sides.source() : sides.rawSource();
-        if (model.meanTheSame(sides.base().values(), now)) {
-          return Optional.empty();
-        }
-        boolean replaced = matching.earlier().isReplaced(at);
-        boolean madeUp = comparison.isMadeUp(table, sides.rawSource());
-        planned.objections.add(
-            new Planned.Objection(
-                ConflictKind.EDITED_GONE,
-                replaced || madeUp,
-                new TreeSet<>(),
-                replaced
-                    ? "it was edited, and removed on the other copy, where another row has its number now"
-                    : madeUp
-                        ? "it was edited, and removed on the other copy; its personal data here are made up, so it can't be made again there"
-                        : "it was edited, and removed on the other copy"));
+        return goneSince(table, at, sides, planned);
       }
       return Optional.of(planned);
     }
@@ -104,6 +84,32 @@ final class Classifier {
     RowMerger.Merged merged = merged(table, sides);
     askAboutClashes(planned, sides, merged);
     return merged.isNothing() ? Optional.empty() : Optional.of(planned);
+  }
+
+  /** What was on both copies, and is gone from the target: nothing, unless it was edited. */
+  private Optional<Planned> goneSince(int table, long at, Sides sides, Planned planned)
+      throws IOException {
+    TableModel model = comparison.tables().get(table);
+    // Numbers inside of what was merged before are the target's.
+    boolean merged =
+        matching.newcomers().at(at).isPresent() || matching.earlier().isMoved(table, sides.base());
+    List<Value> now = merged ? sides.source() : sides.rawSource();
+    if (model.meanTheSame(sides.base().values(), now)) {
+      return Optional.empty();
+    }
+    boolean replaced = matching.earlier().isReplaced(at);
+    boolean madeUp = comparison.isMadeUp(table, sides.rawSource());
+    planned.objections.add(
+        new Planned.Objection(
+            ConflictKind.EDITED_GONE,
+            replaced || madeUp,
+            new TreeSet<>(),
+            replaced
+                ? "it was edited, and removed on the other copy, where another row has its number now"
+                : madeUp
+                    ? "it was edited, and removed on the other copy; its personal data here are made up, so it can't be made again there"
+                    : "it was edited, and removed on the other copy"));
+    return Optional.of(planned);
   }
 
   /** Objects wherever both copies edited the same. */

@@ -124,6 +124,10 @@ final class HangerCheck {
       }
     }
     note(planned, from, reference, staying, newOrChanged);
+    noteFollowing(planned, from, following);
+  }
+
+  private void noteFollowing(Planned planned, Table from, long following) throws IOException {
     if (following > 0) {
       planned.objections.add(
           new Planned.Objection(

@@ -241,6 +241,12 @@ public final class Planner {
       }
       return;
     }
+    object(sides, moved, planned);
+    enter(planned.get(), sides);
+  }
+
+  /** What is asked where no base tells who changed it, or where the number may mean another row. */
+  private void object(Sides sides, boolean moved, Optional<Planned> planned) throws IOException {
     if (!comparison.hasBase()) {
       Classifier.object(
           planned.get(),
@@ -251,7 +257,6 @@ public final class Planner {
     if (!moved) {
       classifier.doubt(planned.get(), sides);
     }
-    enter(planned.get(), sides);
   }
 
   /** Rows that the source changed, of which the target has all, in the terms of a change set. */

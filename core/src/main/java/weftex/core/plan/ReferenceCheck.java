@@ -150,6 +150,18 @@ final class ReferenceCheck {
                   + " that was merged before and that the receiving copy has removed since"));
       return;
     }
+    offered(planned, model, reference, raw, referred, parent);
+  }
+
+  /** Whether a row that is lacking can be brought, or else what is said. */
+  private void offered(
+      Planned planned,
+      TableModel model,
+      Reference reference,
+      List<Value> raw,
+      List<Value> referred,
+      Table parent)
+      throws IOException {
     Optional<Planned> offer = offer(reference, parent, raw);
     if (offer.isPresent()) {
       planned.needs.put(

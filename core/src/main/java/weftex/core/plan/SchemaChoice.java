@@ -53,6 +53,11 @@ final class SchemaChoice {
         }
       }
     }
+    return made(selection, written, touched);
+  }
+
+  private Plan.Schema made(Selection selection, Set<String> written, Set<String> touched)
+      throws IOException {
     List<SchemaChange> made = new ArrayList<>();
     Map<String, Set<String>> absent = new HashMap<>();
     for (SchemaChange change : schema) {

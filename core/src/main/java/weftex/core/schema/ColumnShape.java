@@ -13,7 +13,7 @@ import weftex.core.row.Value;
  * @param standard what it holds where nothing is said
  * @param counts whether the database numbers its rows by it
  * @param touched whether an update of a row sets it to the time; with the digits of fractions
- * @param charset of a text column, and {@code collation}; where they are not the table's
+ * @param collated of a text column, where it is not as the table is
  * @param isJson whether the database checks that it holds JSON
  */
 public record ColumnShape(
@@ -24,8 +24,7 @@ public record ColumnShape(
     Optional<Standard> standard,
     boolean counts,
     Optional<Integer> touched,
-    Optional<String> charset,
-    Optional<String> collation,
+    Collated collated,
     String comment,
     boolean isJson) {
 
@@ -41,8 +40,6 @@ public record ColumnShape(
     if (!TYPE.matcher(type).matches()) {
       throw new IllegalArgumentException("'" + type + "' is no type of a column");
     }
-    charset.ifPresent(Shapes::word);
-    collation.ifPresent(Shapes::word);
     touched.ifPresent(Standard::checkFraction);
   }
 
@@ -95,7 +92,7 @@ public record ColumnShape(
                         : "the time"));
     words.append(counts ? ", counts by itself" : "");
     words.append(touched.isPresent() ? ", set to the time by updates" : "");
-    collation.ifPresent(said -> words.append(", ").append(said));
+    collated.collation().ifPresent(said -> words.append(", ").append(said));
     words.append(isJson ? ", JSON" : "");
     return words.toString();
   }

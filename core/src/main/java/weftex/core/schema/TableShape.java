@@ -4,33 +4,17 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/**
- * A table that is to be made; its name, which has a prefix, stands elsewhere.
- *
- * @param engine on a server; empty where there is only one
- * @param versioned whether the server keeps its history
- * @param withoutRowNumber SQLite's {@code WITHOUT ROWID}
- */
+/** A table that is to be made; its name, which has a prefix, stands elsewhere. */
 public record TableShape(
     List<ColumnShape> columns,
     List<IndexShape> indexes,
     List<ReferenceShape> references,
-    Optional<String> engine,
-    Optional<String> charset,
-    Optional<String> collation,
-    Optional<String> rowFormat,
-    String comment,
-    boolean versioned,
-    boolean withoutRowNumber) {
+    TableOptions options) {
 
   public TableShape {
     columns = List.copyOf(columns);
     indexes = List.copyOf(indexes);
     references = List.copyOf(references);
-    engine.ifPresent(Shapes::word);
-    charset.ifPresent(Shapes::word);
-    collation.ifPresent(Shapes::word);
-    rowFormat.ifPresent(Shapes::word);
     if (columns.isEmpty()) {
       throw new IllegalArgumentException("a table has no column");
     }
@@ -46,7 +30,7 @@ public record TableShape(
     columns.forEach(column -> words.add(column.words()));
     indexes.forEach(index -> words.add(index.words()));
     references.forEach(reference -> words.add(reference.words()));
-    if (versioned) {
+    if (options.versioned()) {
       words.add("the server keeps the history of its rows");
     }
     return words;

@@ -17,9 +17,11 @@ import weftex.core.change.Ties;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
+import weftex.core.schema.Collated;
 import weftex.core.schema.ColumnShape;
 import weftex.core.schema.IndexShape;
 import weftex.core.schema.ReferenceShape;
+import weftex.core.schema.TableOptions;
 import weftex.core.schema.TableShape;
 import weftex.core.signoff.Answer;
 import weftex.core.signoff.Decision;
@@ -141,8 +143,7 @@ final class Changes {
             Optional.empty(),
             true,
             Optional.empty(),
-            Optional.empty(),
-            Optional.empty(),
+            Collated.AS_AROUND,
             "",
             false);
     ColumnShape mood =
@@ -154,8 +155,7 @@ final class Changes {
             Optional.of(new ColumnShape.Standard.Literal(Value.text("calm"))),
             false,
             Optional.empty(),
-            Optional.of("utf8mb4"),
-            Optional.of("utf8mb4_bin"),
+            new Collated(Optional.of("utf8mb4"), Optional.of("utf8mb4_bin")),
             "the sea's",
             false);
     ColumnShape seen =
@@ -167,8 +167,7 @@ final class Changes {
             Optional.of(new ColumnShape.Standard.Now(3)),
             false,
             Optional.of(3),
-            Optional.empty(),
-            Optional.empty(),
+            Collated.AS_AROUND,
             "",
             false);
     ColumnShape data =
@@ -180,8 +179,7 @@ final class Changes {
             Optional.of(new ColumnShape.Standard.Literal(Value.NULL)),
             false,
             Optional.empty(),
-            Optional.empty(),
-            Optional.empty(),
+            Collated.AS_AROUND,
             "",
             true);
     IndexShape.Part part = new IndexShape.Part("mood", Optional.of(3), true, Optional.of("NOCASE"));
@@ -205,13 +203,13 @@ final class Changes {
                         List.of("id"),
                         ReferenceShape.Consequence.SET_NULL,
                         ReferenceShape.Consequence.NONE)),
-                Optional.of("InnoDB"),
-                Optional.of("utf8mb4"),
-                Optional.of("utf8mb4_bin"),
-                Optional.of("DYNAMIC"),
-                "made up",
-                true,
-                true)));
+                new TableOptions(
+                    Optional.of("InnoDB"),
+                    new Collated(Optional.of("utf8mb4"), Optional.of("utf8mb4_bin")),
+                    Optional.of("DYNAMIC"),
+                    "made up",
+                    true,
+                    true))));
   }
 
   static SchemaChange newColumn(int id, String table, String column) {
@@ -224,8 +222,7 @@ final class Changes {
             Optional.of(new ColumnShape.Standard.Literal(new Value.Decimal("1.50"))),
             false,
             Optional.empty(),
-            Optional.empty(),
-            Optional.empty(),
+            Collated.AS_AROUND,
             "",
             false);
     IndexShape index =

@@ -128,6 +128,11 @@ public final class Applier {
               + ".",
           "Draft again for this target.");
     }
+    checkDecided(reviewed);
+  }
+
+  /** Nothing is open, and enough people approved it. */
+  private void checkDecided(ChangeSetFile reviewed) throws Refusal {
     Review review = reviewed.review();
     List<Integer> open = new ArrayList<>();
     for (int id : review.ids()) {

@@ -334,12 +334,24 @@ final class ApplyRun {
     List<String> steps = run.effects().steps(filesTravel());
     writer.effects(followed);
     writer.steps(steps);
+    return committed(run, numbers, policy, engine, followed, steps);
+  }
+
+  /** Commits, and says what was made. */
+  private ApplyOutcome committed(
+      Run run,
+      Numbers numbers,
+      ApplyPolicy policy,
+      Engine<DecidedChange> engine,
+      List<Effect> followed,
+      List<String> steps)
+      throws SQLException, Refusal, IOException {
     long newFiles = countFiles(Action.ADD);
     long replaced = countFiles(Action.UPDATE);
     long removed = countFiles(Action.REMOVE);
     committing.commit(
-        transaction,
-        writer,
+        run.transaction(),
+        run.receipt(),
         engine.adds() + newFiles,
         engine.updates() + replaced,
         engine.removes() + removed);
@@ -347,7 +359,7 @@ final class ApplyRun {
     if (files.isPresent()) {
       left.addAll(files.get().finish());
     }
-    writer.committed(receipts.now());
+    run.receipt().committed(receipts.now());
     return new ApplyOutcome.Applied(
         receipt.id(),
         schema,

@@ -90,21 +90,7 @@ public final class Interrupted {
     if (steps.isEmpty()) {
       return List.of();
     }
-    FileAccess access = files.access(receipt);
-    if (!access.folders().areOpen()) {
-      throw new Refusal(
-          Refusal.Kind.UNREACHABLE,
-          "The "
-              + receipt.kind()
-              + " of "
-              + receipt.at()
-              + " was interrupted, and its files can't be "
-              + (committed ? "put in place" : "taken away again")
-              + ": "
-              + access.folders().problem()
-              + ".",
-          "Nothing was changed by this run; see to the folder and try again.");
-    }
+    FileAccess access = access(receipt, committed);
     FileStage stage =
         new FileStage(
             target.name(),
@@ -121,6 +107,25 @@ public final class Interrupted {
     }
     stage.takeBack();
     return List.of();
+  }
+
+  private FileAccess access(Receipt receipt, boolean committed) throws IOException, Refusal {
+    FileAccess access = files.access(receipt);
+    if (!access.folders().areOpen()) {
+      throw new Refusal(
+          Refusal.Kind.UNREACHABLE,
+          "The "
+              + receipt.kind()
+              + " of "
+              + receipt.at()
+              + " was interrupted, and its files can't be "
+              + (committed ? "put in place" : "taken away again")
+              + ": "
+              + access.folders().problem()
+              + ".",
+          "Nothing was changed by this run; see to the folder and try again.");
+    }
+    return access;
   }
 
   private static boolean isCommitted(Receipt receipt, Copy target, Claim claim) throws Refusal {

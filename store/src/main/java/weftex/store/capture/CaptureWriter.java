@@ -107,6 +107,18 @@ public final class CaptureWriter {
               Hashes.hex(digest),
               Files.exists(ranges) ? Hashes.of(atRest, ranges) : null));
     }
+    Manifest manifest = manifest(marked, extras, partial, entries);
+    byte[] json = asJson(manifest);
+    try (OutputStream out = Files0600.create(partial.resolve(Capture.MANIFEST))) {
+      out.write(json);
+    }
+    Files0600.delete(folder);
+    Files.move(partial, folder, StandardCopyOption.ATOMIC_MOVE);
+    return total;
+  }
+
+  private Manifest manifest(
+      String marked, Extras extras, Path partial, List<Manifest.Entry> entries) throws IOException {
     if (extras.files().isPresent()) {
       extras.files().get().write(partial, atRest);
     }
@@ -128,17 +140,16 @@ public final class CaptureWriter {
                     : null,
                 null)
             .sealed();
+    return manifest;
+  }
+
+  private byte[] asJson(Manifest manifest) throws IOException {
     byte[] json =
         JsonMapper.builder()
             .enable(SerializationFeature.INDENT_OUTPUT)
             .build()
             .writeValueAsBytes(manifest);
-    try (OutputStream out = Files0600.create(partial.resolve(Capture.MANIFEST))) {
-      out.write(json);
-    }
-    Files0600.delete(folder);
-    Files.move(partial, folder, StandardCopyOption.ATOMIC_MOVE);
-    return total;
+    return json;
   }
 
   private long writeTable(

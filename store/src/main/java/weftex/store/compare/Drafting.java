@@ -141,20 +141,7 @@ public final class Drafting {
       rules.see(change);
       terms.carried().ifPresent(carried -> carried.fresh(change));
     }
-    Plan.ChangeSink sink =
-        change -> {
-          writer.write(change);
-          review.add(change);
-          rules.see(change);
-          if (terms.carried().isPresent()) {
-            terms.carried().get().fresh(change);
-          }
-        };
-    plan.forEach(sink);
-    for (RowChange change : files.changes()) {
-      sink.accept(change);
-    }
-    plan.forEachAlike(writer::write);
+    writeRows(plan, files, terms, writer, review, rules);
     for (Alike file : files.alike()) {
       writer.write(file);
     }
@@ -176,6 +163,30 @@ public final class Drafting {
     List<Integer> kept =
         keeping.stream().flatMap(decision -> decision.changes().stream()).sorted().toList();
     return new Written(review, ruled, kept, carried);
+  }
+
+  private static void writeRows(
+      Plan plan,
+      FilePlan.Files files,
+      Terms terms,
+      ChangeSetWriter writer,
+      Review review,
+      RuleBook rules)
+      throws IOException {
+    Plan.ChangeSink sink =
+        change -> {
+          writer.write(change);
+          review.add(change);
+          rules.see(change);
+          if (terms.carried().isPresent()) {
+            terms.carried().get().fresh(change);
+          }
+        };
+    plan.forEach(sink);
+    for (RowChange change : files.changes()) {
+      sink.accept(change);
+    }
+    plan.forEachAlike(writer::write);
   }
 
   /** The target's side for all that is open, and what follows from it. */

@@ -59,15 +59,15 @@ public record Recording(
       int tables, long rows, List<String> noise, Optional<FileRecord.Recorded> files) {}
 
   /**
-   * The files that are recorded along with rows that name them.
+   * What of a copy is recorded.
    *
-   * @param folders of both copies
+   * @param except numbers of rows that are left out, by the table's name without prefix
+   * @param folders of both copies, for the files that rows name
    * @param thorough whether files of one size and time are read on both
-   * @param progress is told how many are done
    */
-  public record FilesToo(PairFolders folders, boolean thorough, LongConsumer progress) {
-    /** None. */
-    public static final FilesToo NOT = new FilesToo(PairFolders.none(""), false, done -> {});
+  public record Scope(Map<String, Set<BigInteger>> except, PairFolders folders, boolean thorough) {
+    /** All rows, and no files. */
+    public static final Scope ROWS = new Scope(Map.of(), PairFolders.none(""), false);
   }
 
   /**
@@ -78,32 +78,18 @@ public record Recording(
    */
   public Recorded record(Copy copy, Copy other, Bases bases, String marked, LongConsumer rows)
       throws Refusal, IOException {
-    return record(copy, other, bases, marked, Map.of(), FilesToo.NOT, rows);
+    return record(copy, other, bases, marked, Scope.ROWS, rows);
   }
 
-  /**
-   * The same without some rows, which only the recorded copy has.
-   *
-   * @param except numbers of rows by the table's name without prefix
-   */
+  /** The same, of what is asked for. */
   public Recorded record(
-      Copy copy,
-      Copy other,
-      Bases bases,
-      String marked,
-      Map<String, Set<BigInteger>> except,
-      FilesToo files,
-      LongConsumer rows)
+      Copy copy, Copy other, Bases bases, String marked, Scope scope, LongConsumer rows)
       throws Refusal, IOException {
     boolean isTarget = copy.name().equals(ComparisonRun.LIVE);
     Pairing pairing = isTarget ? Pairing.of(other, copy) : Pairing.of(copy, other);
     SiteMap site =
         SiteMap.resolve(model, pairing.targetLayouts().stream().map(Layout::table).toList());
-    Set<String> noise =
-        site.tables().stream()
-            .filter(table -> table.ownership().role() == Role.NOISE)
-            .map(table -> table.table().name())
-            .collect(Collectors.toCollection(TreeSet::new));
+    Set<String> noise = noise(site);
     List<Layout> layouts =
         (isTarget ? pairing.targetLayouts() : pairing.sourceLayouts())
             .stream().filter(layout -> !noise.contains(layout.table().name())).toList();
@@ -111,21 +97,10 @@ public record Recording(
         new CaptureWriter(this.site, copy.name(), copy.spec().place(), tool, bases.atRest());
     try (Snapshot snapshot = copy.snapshot(layouts)) {
       Side side =
-          except.isEmpty()
+          scope.except().isEmpty()
               ? snapshot
-              : table -> without(snapshot.open(table), table, except.get(table.name()));
-      Optional<FileRecorder> recorder =
-          files.folders().areOpen()
-              ? Optional.of(
-                  new FileRecorder(
-                      site,
-                      new NamedFiles(site, addresses.hosts()),
-                      files.folders(),
-                      copy.name(),
-                      other.name(),
-                      files.thorough(),
-                      files.progress()))
-              : Optional.empty();
+              : table -> without(snapshot.open(table), table, scope.except().get(table.name()));
+      Optional<FileRecorder> recorder = recorder(site, copy, other, scope);
       long written =
           writer.write(
               bases.candidate(),
@@ -137,6 +112,27 @@ public record Recording(
       return new Recorded(
           layouts.size(), written, List.copyOf(noise), recorder.flatMap(FileRecorder::summary));
     }
+  }
+
+  private Optional<FileRecorder> recorder(SiteMap site, Copy copy, Copy other, Scope scope) {
+    return scope.folders().areOpen()
+        ? Optional.of(
+            new FileRecorder(
+                site,
+                new NamedFiles(site, addresses.hosts()),
+                scope.folders(),
+                copy.name(),
+                other.name(),
+                scope.thorough(),
+                done -> {}))
+        : Optional.empty();
+  }
+
+  private static Set<String> noise(SiteMap site) {
+    return site.tables().stream()
+        .filter(table -> table.ownership().role() == Role.NOISE)
+        .map(table -> table.table().name())
+        .collect(Collectors.toCollection(TreeSet::new));
   }
 
   private static RowStream without(RowStream rows, Table table, Set<BigInteger> numbers) {

@@ -33,19 +33,7 @@ final class BaseTerms {
       ChangeSetHeader.ColumnType type = types.get(column.name());
       boolean strict = column.kind() != ValueKind.ANY;
       if (type != null && exactly && strict && !type.type().equals(column.type())) {
-        boolean otherDatabase = type.kind() == ValueKind.ANY;
-        if (!otherDatabase) {
-          throw changed(
-              target,
-              "column "
-                  + column.name()
-                  + " of table "
-                  + now.name()
-                  + " is "
-                  + column.type()
-                  + " and was "
-                  + type.type());
-        }
+        throwIfOther(now, target, column, type);
       }
       columns.add(
           type == null || strict
@@ -71,6 +59,23 @@ final class BaseTerms {
         drafted.number().isEmpty() ? -1 : now.position(drafted.number()).orElse(-1),
         now.uniqueKeys(),
         now.foreignKeys());
+  }
+
+  private static void throwIfOther(
+      Table now, Copy target, Column column, ChangeSetHeader.ColumnType type) throws Refusal {
+    boolean otherDatabase = type.kind() == ValueKind.ANY;
+    if (!otherDatabase) {
+      throw changed(
+          target,
+          "column "
+              + column.name()
+              + " of table "
+              + now.name()
+              + " is "
+              + column.type()
+              + " and was "
+              + type.type());
+    }
   }
 
   static Refusal changed(Copy target, String what) {

@@ -46,6 +46,11 @@ final class LineProblem {
                   + ".",
               e));
     }
+    return ofName(spec, e, said, yaml);
+  }
+
+  private static Optional<Refusal> ofName(
+      CopySpec.Server spec, SQLException e, String said, String yaml) {
     if (said.contains("SSL hostname verification failed")) {
       return Optional.of(
           Connecting.refusal(
@@ -58,6 +63,11 @@ final class LineProblem {
                   + " to a name that the certificate has, or pin it with 'tls: {fingerprint: …}'.",
               e));
     }
+    return ofCertificate(spec, e, said, yaml);
+  }
+
+  private static Optional<Refusal> ofCertificate(
+      CopySpec.Server spec, SQLException e, String said, String yaml) {
     for (Throwable cause = e; cause != null; cause = cause.getCause()) {
       if (cause instanceof SSLException) {
         return Optional.of(certificate(spec, e, said, yaml));

@@ -112,6 +112,11 @@ final class LoginProblem {
             e);
       }
     }
+    return stranger(spec, e, keys);
+  }
+
+  /** Something answers there, and no server that is known. */
+  private static Refusal stranger(CopySpec.Server spec, SQLException e, String keys) {
     if (String.valueOf(e.getMessage()).contains("Connection reset")) {
       return Connecting.refusal(
           spec,

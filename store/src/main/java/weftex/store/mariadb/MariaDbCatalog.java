@@ -100,6 +100,17 @@ final class MariaDbCatalog {
     readColumns();
     readIndexes();
     readForeignKeys();
+    readTriggers();
+    Map<String, CatalogTable> tables = new HashMap<>();
+    drafts.forEach(
+        (name, draft) -> {
+          CatalogTable table = finish(name, draft);
+          tables.put(table.table().name(), table);
+        });
+    return new Catalog(server(), tables, others[0], notHandled);
+  }
+
+  private void readTriggers() throws SQLException {
     each(
         "SELECT EVENT_OBJECT_TABLE, TRIGGER_NAME, ACTION_TIMING, EVENT_MANIPULATION, ACTION_STATEMENT"
             + " FROM information_schema.TRIGGERS WHERE TRIGGER_SCHEMA = ?",
@@ -112,13 +123,6 @@ final class MariaDbCatalog {
                                 text(row, 2),
                                 text(row, 3) + " " + text(row, 4),
                                 namedTables(text(row, 5), text(row, 1))))));
-    Map<String, CatalogTable> tables = new HashMap<>();
-    drafts.forEach(
-        (name, draft) -> {
-          CatalogTable table = finish(name, draft);
-          tables.put(table.table().name(), table);
-        });
-    return new Catalog(server(), tables, others[0], notHandled);
   }
 
   /** What something is, if not a table with rows of its own. */

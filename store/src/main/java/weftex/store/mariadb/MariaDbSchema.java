@@ -110,8 +110,8 @@ public final class MariaDbSchema implements SchemaWords {
           .append(String.join(",", column.values().stream().map(this::literal).toList()))
           .append(')');
     }
-    column.charset().ifPresent(name -> sql.append(" CHARACTER SET ").append(name));
-    column.collation().ifPresent(name -> sql.append(" COLLATE ").append(name));
+    column.collated().charset().ifPresent(name -> sql.append(" CHARACTER SET ").append(name));
+    column.collated().collation().ifPresent(name -> sql.append(" COLLATE ").append(name));
     sql.append(column.nullable() ? " NULL" : " NOT NULL");
     column
         .standard()
@@ -162,14 +162,18 @@ public final class MariaDbSchema implements SchemaWords {
   @Override
   public String options(TableShape shape) {
     StringBuilder sql = new StringBuilder();
-    shape.engine().ifPresent(name -> sql.append(" ENGINE=").append(name));
-    shape.charset().ifPresent(name -> sql.append(" DEFAULT CHARSET=").append(name));
-    shape.collation().ifPresent(name -> sql.append(" COLLATE=").append(name));
-    shape.rowFormat().ifPresent(name -> sql.append(" ROW_FORMAT=").append(name));
-    if (!shape.comment().isEmpty()) {
-      sql.append(" COMMENT=").append(literal(shape.comment()));
+    shape.options().engine().ifPresent(name -> sql.append(" ENGINE=").append(name));
+    shape
+        .options()
+        .collated()
+        .charset()
+        .ifPresent(name -> sql.append(" DEFAULT CHARSET=").append(name));
+    shape.options().collated().collation().ifPresent(name -> sql.append(" COLLATE=").append(name));
+    shape.options().rowFormat().ifPresent(name -> sql.append(" ROW_FORMAT=").append(name));
+    if (!shape.options().comment().isEmpty()) {
+      sql.append(" COMMENT=").append(literal(shape.options().comment()));
     }
-    return sql.append(shape.versioned() ? " WITH SYSTEM VERSIONING" : "").toString();
+    return sql.append(shape.options().versioned() ? " WITH SYSTEM VERSIONING" : "").toString();
   }
 
   @Override

@@ -210,6 +210,11 @@ public final class FileStage {
     }
     // Whoever finds a temporary file must know whose it is.
     writer.flush();
+    stageAll();
+  }
+
+  /** Keeps what is replaced, and brings what comes. */
+  private void stageAll() throws IOException, Refusal {
     try (Hands<Hand> hands = hands()) {
       hands.each(
           eachContentOnce(steps.stream().filter(step -> step.before().isPresent())),

@@ -139,6 +139,17 @@ public final class MergedRows implements AutoCloseable {
     files.add(rows);
     Path file = receipts.file(receipt.id());
     seal.seal(file).check(file, entry);
+    takeKept(receipt, rows);
+    if (receipt.undoes().isPresent() && !receipt.part()) {
+      // What was decided along with it is open again.
+      for (ReceiptRows.Written row : keptIn.getOrDefault(receipt.undoes().get(), List.of())) {
+        takeBack(row.table(), Map.copyOf(row.key()), receipt.undoes().get());
+      }
+      withheld.values().removeIf(step -> step.receipt().equals(receipt.undoes().get()));
+    }
+  }
+
+  private void takeKept(Receipt receipt, ReceiptRows rows) throws IOException, Refusal {
     for (int i = 0; i < rows.keptSize(); i++) {
       ReceiptRows.Written row = rows.kept(i);
       if (asksAgain && row.change() > 0) {
@@ -159,13 +170,6 @@ public final class MergedRows implements AutoCloseable {
         add(row, step);
       }
       keptIn.computeIfAbsent(receipt.id(), id -> new ArrayList<>()).add(row);
-    }
-    if (receipt.undoes().isPresent() && !receipt.part()) {
-      // What was decided along with it is open again.
-      for (ReceiptRows.Written row : keptIn.getOrDefault(receipt.undoes().get(), List.of())) {
-        takeBack(row.table(), Map.copyOf(row.key()), receipt.undoes().get());
-      }
-      withheld.values().removeIf(step -> step.receipt().equals(receipt.undoes().get()));
     }
   }
 

@@ -104,6 +104,10 @@ final class ReceiptEnds {
                         a.path("at").asText(),
                         a.path("sha256").asText(),
                         Optional.ofNullable(a.get("signature")).map(JsonNode::asText))));
+    return receipt(node, approvals);
+  }
+
+  private static Optional<Receipt> receipt(JsonNode node, List<Approval> approvals) throws Refusal {
     return Optional.of(
         new Receipt(
             node.path("id").asText(),

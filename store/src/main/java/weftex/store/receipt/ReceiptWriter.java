@@ -1,5 +1,6 @@
 package weftex.store.receipt;
 
+import com.fasterxml.jackson.core.JsonGenerator;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -77,22 +78,26 @@ public final class ReceiptWriter implements AutoCloseable {
           json.writeStringField("by", receipt.by());
           json.writeStringField("at", receipt.at());
           json.writeStringField("tool", receipt.tool());
-          json.writeArrayFieldStart("approvals");
-          for (Approval approval : receipt.approvals()) {
-            json.writeStartObject();
-            json.writeStringField("by", approval.by());
-            json.writeStringField("at", approval.at());
-            json.writeStringField("sha256", approval.sha256());
-            if (approval.signature().isPresent()) {
-              json.writeStringField("signature", approval.signature().get());
-            }
-            json.writeEndObject();
-          }
-          json.writeEndArray();
+          writeApprovals(receipt, json);
           ChangeSetWriter.writeTables(json, receipt.tables());
         });
     // A file without a header would tell the next run nothing.
     flush();
+  }
+
+  private void writeApprovals(Receipt receipt, JsonGenerator json) throws IOException {
+    json.writeArrayFieldStart("approvals");
+    for (Approval approval : receipt.approvals()) {
+      json.writeStartObject();
+      json.writeStringField("by", approval.by());
+      json.writeStringField("at", approval.at());
+      json.writeStringField("sha256", approval.sha256());
+      if (approval.signature().isPresent()) {
+        json.writeStringField("signature", approval.signature().get());
+      }
+      json.writeEndObject();
+    }
+    json.writeEndArray();
   }
 
   /** Notes a new table or column before it is made or taken away; it survives a loss of power. */

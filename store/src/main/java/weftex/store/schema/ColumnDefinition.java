@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import weftex.core.row.Value;
+import weftex.core.schema.Collated;
 import weftex.core.schema.ColumnShape;
 import weftex.core.schema.ColumnShape.Standard;
 import weftex.core.schema.IndexShape;
@@ -15,12 +16,8 @@ import weftex.store.database.SchemaWords;
 import weftex.store.schema.SqlTokens.Kind;
 import weftex.store.schema.SqlTokens.Token;
 
-/**
- * Reads a column of a CREATE TABLE statement.
- *
- * @param tables takes the prefix from a table's name
- */
-record ColumnDefinition(DefinitionReader in, UnaryOperator<String> tables) {
+/** Reads a column of a CREATE TABLE statement. */
+final class ColumnDefinition {
   private static final Set<String> ATTRIBUTES =
       Set.of(
           "NOT",
@@ -42,6 +39,28 @@ record ColumnDefinition(DefinitionReader in, UnaryOperator<String> tables) {
           "CONSTRAINT",
           "WITHOUT");
 
+  private final DefinitionReader in;
+  private final UnaryOperator<String> tables;
+  private String name = "";
+  private boolean nullable = true;
+  private Optional<Standard> standard = Optional.empty();
+  private boolean counts;
+  private Optional<Integer> touched = Optional.empty();
+  private Optional<String> charset = Optional.empty();
+  private Optional<String> collation = Optional.empty();
+  private String comment = "";
+  private boolean json;
+
+  /**
+   * Of one column.
+   *
+   * @param tables takes the prefix from a table's name
+   */
+  ColumnDefinition(DefinitionReader in, UnaryOperator<String> tables) {
+    this.in = in;
+    this.tables = tables;
+  }
+
   /**
    * Reads it.
    *
@@ -51,54 +70,78 @@ record ColumnDefinition(DefinitionReader in, UnaryOperator<String> tables) {
    */
   ColumnShape read(List<IndexShape> indexes, List<ReferenceShape> references)
       throws TableDefinition.Beyond {
-    String name = in.name();
+    name = in.name();
     List<String> values = new ArrayList<>();
     String type = type(values);
-    boolean nullable = true;
-    Optional<Standard> standard = Optional.empty();
-    boolean counts = false;
-    Optional<Integer> touched = Optional.empty();
-    Optional<String> charset = Optional.empty();
-    Optional<String> collation = Optional.empty();
-    String comment = "";
-    boolean json = false;
     while (!in.atElementsEnd()) {
-      if (in.skip("NOT")) {
-        in.expect("NULL");
-        nullable = false;
-      } else if (in.skip("NULL")) {
-        nullable = true;
-      } else if (in.skip("DEFAULT")) {
-        standard = Optional.of(standard(name));
-      } else if (in.skip("AUTO_INCREMENT")) {
-        counts = true;
-      } else if (in.skip("ON")) {
-        in.expect("UPDATE");
-        touched = Optional.of(now(name));
-      } else if (in.skip("CHARACTER")) {
-        in.expect("SET");
-        charset = Optional.of(in.name());
-      } else if (in.skip("COLLATE")) {
-        collation = Optional.of(in.name());
-      } else if (in.skip("COMMENT")) {
-        comment = in.string();
-      } else if (in.skip("CHECK")) {
-        json = isJsonCheck(name);
-      } else if (in.skip("PRIMARY")) {
-        in.expect("KEY");
-        in.skip("ASC");
-        counts |= in.skip("AUTOINCREMENT");
-        indexes.add(new IndexShape("", IndexShape.Kind.PRIMARY, whole(name)));
-      } else if (in.skip("UNIQUE")) {
-        indexes.add(new IndexShape("unique_" + name, IndexShape.Kind.UNIQUE, whole(name)));
-      } else if (in.peek().is("REFERENCES")) {
-        references.add(new ReferenceDefinition(in).read(List.of(name), tables));
-      } else {
+      if (!isAboutValues() && !isAboutText() && !isKey(indexes, references)) {
         throw new TableDefinition.Beyond("its column " + name + " says " + in.next().text());
       }
     }
     return new ColumnShape(
-        name, type, values, nullable, standard, counts, touched, charset, collation, comment, json);
+        name,
+        type,
+        values,
+        nullable,
+        standard,
+        counts,
+        touched,
+        new Collated(charset, collation),
+        comment,
+        json);
+  }
+
+  /** Which values it takes, and where it gets them from. */
+  private boolean isAboutValues() throws TableDefinition.Beyond {
+    if (in.skip("NOT")) {
+      in.expect("NULL");
+      nullable = false;
+    } else if (in.skip("NULL")) {
+      nullable = true;
+    } else if (in.skip("DEFAULT")) {
+      standard = Optional.of(standard(name));
+    } else if (in.skip("AUTO_INCREMENT")) {
+      counts = true;
+    } else if (in.skip("ON")) {
+      in.expect("UPDATE");
+      touched = Optional.of(now(name));
+    } else if (in.skip("CHECK")) {
+      json = isJsonCheck(name);
+    } else {
+      return false;
+    }
+    return true;
+  }
+
+  private boolean isAboutText() throws TableDefinition.Beyond {
+    if (in.skip("CHARACTER")) {
+      in.expect("SET");
+      charset = Optional.of(in.name());
+    } else if (in.skip("COLLATE")) {
+      collation = Optional.of(in.name());
+    } else if (in.skip("COMMENT")) {
+      comment = in.string();
+    } else {
+      return false;
+    }
+    return true;
+  }
+
+  private boolean isKey(List<IndexShape> indexes, List<ReferenceShape> references)
+      throws TableDefinition.Beyond {
+    if (in.skip("PRIMARY")) {
+      in.expect("KEY");
+      in.skip("ASC");
+      counts |= in.skip("AUTOINCREMENT");
+      indexes.add(new IndexShape("", IndexShape.Kind.PRIMARY, whole(name)));
+    } else if (in.skip("UNIQUE")) {
+      indexes.add(new IndexShape("unique_" + name, IndexShape.Kind.UNIQUE, whole(name)));
+    } else if (in.peek().is("REFERENCES")) {
+      references.add(new ReferenceDefinition(in).read(List.of(name), tables));
+    } else {
+      return false;
+    }
+    return true;
   }
 
   private static List<IndexShape.Part> whole(String column) {

@@ -15,7 +15,6 @@ import java.util.function.Predicate;
 import weftex.core.change.SchemaChange;
 import weftex.core.row.Column;
 import weftex.core.row.ForeignKey;
-import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.schema.ColumnShape;
 import weftex.core.schema.TableShape;
@@ -41,6 +40,7 @@ public final class SchemaGrowth {
   private final Map<String, Map<String, Value>> fills = new LinkedHashMap<>();
   private final Set<String> newTables = new LinkedHashSet<>();
   private final Map<String, String> notMade = new TreeMap<>();
+  private final NotAdded notAdded;
 
   private SchemaGrowth(
       Copy source,
@@ -53,6 +53,7 @@ public final class SchemaGrowth {
     this.baseColumns = baseColumns;
     this.made = made;
     this.words = words;
+    this.notAdded = new NotAdded(source, target);
   }
 
   /**
@@ -241,84 +242,26 @@ public final class SchemaGrowth {
       fresh.forEach(column -> notMade.put(name + "." + column.name(), leftToAPerson(e)));
       return;
     }
-    List<Column> columns = new ArrayList<>(into.table().columns());
-    Map<String, String> collations = new LinkedHashMap<>(into.collations());
-    List<String> literals = new ArrayList<>();
+    GrownTable more = new GrownTable(into);
     List<String> done = new ArrayList<>(known);
     for (Column column : fresh) {
-      boolean onTarget = into.table().position(column.name()).isPresent();
       ColumnShape shape = table.column(column.name()).orElseThrow();
       Optional<Value> fill = words.fill(connection, shape, column);
-      Optional<String> why =
-          whyNot(from, column, fill.isPresent(), onTarget)
-              .or(() -> onTarget ? Optional.empty() : versioned(into));
+      Optional<String> why = notAdded.why(from, into, column, fill.isPresent());
       if (why.isPresent()) {
         notMade.put(name + "." + column.name(), why.get());
         continue;
       }
       done.add(column.name());
-      fills
-          .computeIfAbsent(name, unused -> new LinkedHashMap<>())
-          .put(column.name(), fill.orElseThrow());
-      if (!onTarget) {
+      fills.computeIfAbsent(name, n -> new LinkedHashMap<>()).put(column.name(), fill.get());
+      if (into.table().position(column.name()).isEmpty()) {
         changes.add(AddedColumn.addColumn(from, into, table, shape, fill.get(), done));
-        columns.add(column);
-        Optional.ofNullable(from.collations().get(column.name()))
-            .ifPresent(collation -> collations.put(column.name(), collation));
-        literals.add(words.literal(fill.get(), shape) + " AS " + quote(column.name()));
+        more.add(column, from, words.literal(fill.get(), shape), source.dialect());
       }
     }
-    if (!literals.isEmpty()) {
-      grown.put(name, grown(into, columns, collations, literals));
+    if (more.hasMore()) {
+      grown.put(name, more.table(source.dialect()));
     }
-  }
-
-  /** Why no column is added to a table that keeps its history; empty if it does not. */
-  private Optional<String> versioned(CatalogTable into) {
-    return into.versioned()
-        ? Optional.of(
-            "only on "
-                + source.name()
-                + "; the table is system-versioned on "
-                + target.name()
-                + ", where a new column would alter its history")
-        : Optional.empty();
-  }
-
-  /** A table as it is once it has more columns; {@code literals} are what they are filled with. */
-  private CatalogTable grown(
-      CatalogTable into,
-      List<Column> columns,
-      Map<String, String> collations,
-      List<String> literals) {
-    Table old = into.table();
-    String rows =
-        "SELECT t.*, " + String.join(", ", literals) + " FROM " + quote(into.realName()) + " t";
-    Table shape =
-        new Table(
-            old.name(), columns, old.key(), old.number(), old.uniqueKeys(), old.foreignKeys());
-    return into.grown(shape, into.realName(), collations, rows);
-  }
-
-  private Optional<String> whyNot(
-      CatalogTable from, Column column, boolean filled, boolean onTarget) {
-    if (!filled) {
-      return Optional.of(
-          (onTarget ? "on both copies, not in the base" : "only on " + source.name())
-              + ", and what it holds in older rows is worked out by the server");
-    }
-    boolean key =
-        from.table().key().stream()
-            .anyMatch(i -> from.table().columns().get(i).name().equals(column.name()));
-    if (!from.table().hasKey()) {
-      return Optional.of("only on " + source.name() + ", in a table without a key");
-    }
-    if (key) {
-      return Optional.of("only on " + source.name() + ", and part of the key");
-    }
-    return !onTarget && source.isStrict() != target.isStrict()
-        ? Optional.of("only on " + source.name() + ", whose database is of another kind")
-        : Optional.empty();
   }
 
   /** The target as it will be. */

@@ -67,17 +67,7 @@ final class TableDefinition {
       for (String apart : statements.subList(1, statements.size())) {
         indexes.add(index(new DefinitionReader(apart, backslash)));
       }
-      return new TableShape(
-          shape.columns(),
-          indexes,
-          shape.references(),
-          shape.engine(),
-          shape.charset(),
-          shape.collation(),
-          shape.rowFormat(),
-          shape.comment(),
-          shape.versioned(),
-          shape.withoutRowNumber());
+      return new TableShape(shape.columns(), indexes, shape.references(), shape.options());
     } catch (IllegalArgumentException e) {
       throw new Beyond(e.getMessage());
     }
@@ -97,50 +87,7 @@ final class TableDefinition {
       element();
     } while (in.skip(","));
     in.expect(")");
-    Optional<String> engine = Optional.empty();
-    Optional<String> charset = Optional.empty();
-    Optional<String> collation = Optional.empty();
-    Optional<String> rowFormat = Optional.empty();
-    String comment = "";
-    boolean versioned = false;
-    boolean withoutRowNumber = false;
-    while (!in.atEnd()) {
-      in.skip("DEFAULT");
-      if (in.skip("ENGINE")) {
-        engine = Optional.of(in.option());
-      } else if (in.skip("CHARSET")) {
-        charset = Optional.of(in.option());
-      } else if (in.skip("COLLATE")) {
-        collation = Optional.of(in.option());
-      } else if (in.skip("ROW_FORMAT")) {
-        rowFormat = Optional.of(in.option());
-      } else if (in.skip("AUTO_INCREMENT")) {
-        in.option();
-      } else if (in.skip("COMMENT")) {
-        in.skip("=");
-        comment = in.string();
-      } else if (in.skip("WITH")) {
-        in.expect("SYSTEM");
-        in.expect("VERSIONING");
-        versioned = true;
-      } else if (in.skip("WITHOUT")) {
-        in.expect("ROWID");
-        withoutRowNumber = true;
-      } else if (!in.skip(",")) {
-        throw new Beyond("its definition has " + in.next().text() + " behind the columns");
-      }
-    }
-    return new TableShape(
-        columns,
-        indexes,
-        references,
-        engine,
-        charset,
-        collation,
-        rowFormat,
-        comment,
-        versioned,
-        withoutRowNumber);
+    return new TableShape(columns, indexes, references, new OptionsReader(in).read());
   }
 
   private void element() throws Beyond {

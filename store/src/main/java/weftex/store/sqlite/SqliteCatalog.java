@@ -94,6 +94,16 @@ final class SqliteCatalog {
               false,
               false));
     }
+    return finished(realName, columns, generated, key, rowNumber);
+  }
+
+  private CatalogTable finished(
+      String realName,
+      List<Column> columns,
+      List<String> generated,
+      TreeMap<Integer, String> key,
+      String rowNumber)
+      throws SQLException {
     List<String> names = columns.stream().map(Column::name).toList();
     Map<String, String> collations = new HashMap<>();
     List<List<Integer>> unique = unique(realName, names, collations);

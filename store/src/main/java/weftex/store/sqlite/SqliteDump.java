@@ -13,15 +13,10 @@ import weftex.core.row.Column;
 import weftex.core.row.Value;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
-import weftex.store.database.Catalog;
-import weftex.store.database.CatalogTable;
 import weftex.store.database.CopySpec;
 import weftex.store.dump.DumpDialect;
 import weftex.store.dump.Restoring;
 import weftex.store.dump.SavedContents;
-import weftex.store.dump.SavedContents.Kind;
-import weftex.store.dump.SavedContents.Piece;
-import weftex.store.dump.SavedContents.SavedTable;
 import weftex.store.sqltext.SqlOut;
 import weftex.store.state.Files0600;
 
@@ -60,48 +55,7 @@ public final class SqliteDump implements DumpDialect {
 
   @Override
   public SavedContents contents(Connection connection, CopySpec spec) throws SQLException {
-    Catalog catalog = new SqliteCatalog(connection, spec.prefix()).read(true).ofOneSite();
-    List<SavedTable> tables = new ArrayList<>();
-    List<Piece> pieces = new ArrayList<>();
-    List<String> left = new ArrayList<>();
-    catalog
-        .notHandled()
-        .forEach(
-            (name, what) -> {
-              if (!what.equals("a view")) {
-                left.add(spec.prefix() + name + ", " + what);
-              }
-            });
-    List<Piece> apart = new ArrayList<>();
-    try (Statement statement = connection.createStatement();
-        ResultSet rows =
-            statement.executeQuery(
-                "SELECT type, name, tbl_name, sql FROM sqlite_master WHERE sql IS NOT NULL ORDER BY rowid")) {
-      while (rows.next()) {
-        String type = rows.getString(1);
-        String name = rows.getString(2);
-        String of = rows.getString(3);
-        String sql = rows.getString(4);
-        boolean own = of.startsWith(spec.prefix()) && !of.startsWith("sqlite_");
-        CatalogTable table =
-            own ? catalog.find(of.substring(spec.prefix().length())).orElse(null) : null;
-        if (type.equals("table") && table != null) {
-          tables.add(new SavedTable(table, sql));
-        } else if (type.equals("view") && own) {
-          String drop = "DROP VIEW IF EXISTS " + quoted(name);
-          apart.add(new Piece(Kind.VIEW, name, drop, sql, false));
-        } else if (type.equals("index") && table != null) {
-          pieces.add(new Piece(Kind.INDEX, name, "", sql, false));
-        } else if (type.equals("trigger") && own) {
-          apart.add(new Piece(Kind.TRIGGER, name, "", sql, true));
-        }
-      }
-    }
-    for (SavedTable table : tables) {
-      SqliteSequences.sequence(connection, table.name(), pieces);
-    }
-    pieces.addAll(apart);
-    return new SavedContents(tables, pieces, left);
+    return SqliteContents.of(connection, spec);
   }
 
   @Override

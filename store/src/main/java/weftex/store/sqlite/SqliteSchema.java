@@ -103,7 +103,7 @@ public final class SqliteSchema implements SchemaWords {
                         said instanceof ColumnShape.Standard.Literal literal
                             ? literal(literal.value(), column)
                             : now(((ColumnShape.Standard.Now) said).fraction())));
-    column.collation().ifPresent(name -> sql.append(" COLLATE ").append(name));
+    column.collated().collation().ifPresent(name -> sql.append(" COLLATE ").append(name));
     return sql.toString();
   }
 
@@ -151,7 +151,7 @@ public final class SqliteSchema implements SchemaWords {
 
   @Override
   public String options(TableShape shape) {
-    return shape.withoutRowNumber() ? " WITHOUT ROWID" : "";
+    return shape.options().withoutRowNumber() ? " WITHOUT ROWID" : "";
   }
 
   @Override

@@ -64,6 +64,13 @@ final class SshProblem {
     if (all.contains("Permission denied") || all.contains("Too many authentication failures")) {
       return denied(spec, all);
     }
+    return silence(spec, said, silent, keys, all);
+  }
+
+  private static Refusal silence(
+      CopySpec.Server spec, List<String> said, boolean silent, String keys, String all) {
+    String over = spec.ssh().orElseThrow().words();
+    String command = spec.ssh().orElseThrow().command();
     if (all.contains("Connection refused")) {
       return refusal(
           spec,
