@@ -128,16 +128,27 @@ public final class ApplyCommand implements Command {
     if (outcome instanceof ApplyOutcome.Applied) {
       PointBefore.tidy(place, target);
     }
-    ApplyReport report =
-        AppliedReport.of(
-            outcome,
-            new ApplyReport.Where(place.shown(file), header.from(), header.into()),
-            made(outcome, reviewed),
-            outcome instanceof ApplyOutcome.Applied done
-                ? place.took(place.receipts().file(done.receipt()))
-                : new Took(0, 0),
-            Forecast.touched(outcome, forecast, place, target));
+    ApplyReport report = report(place, file, reviewed, target, forecast, outcome);
     return reported(report, around.isWell(), line.hasOption("rows"), merged);
+  }
+
+  private static ApplyReport report(
+      Workplace place,
+      Path file,
+      ChangeSetFile reviewed,
+      Copy target,
+      Map<FindingKind, Long> forecast,
+      ApplyOutcome outcome)
+      throws Refusal, IOException {
+    return AppliedReport.of(
+        outcome,
+        new ApplyReport.Where(
+            place.shown(file), reviewed.header().from(), reviewed.header().into()),
+        made(outcome, reviewed),
+        outcome instanceof ApplyOutcome.Applied done
+            ? place.took(place.receipts().file(done.receipt()))
+            : new Took(0, 0),
+        Forecast.touched(outcome, forecast, place, target));
   }
 
   private static void ended(ApplyOutcome outcome, Optional<MergedFile> merged, Around around)

@@ -39,8 +39,7 @@ public final class HistoryCommand implements Command {
 
   @Override
   public Options options() {
-    Options options = new Options();
-    return options;
+    return new Options();
   }
 
   @Override

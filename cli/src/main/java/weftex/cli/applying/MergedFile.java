@@ -77,22 +77,7 @@ final class MergedFile {
     if (source.isEmpty() && !named) {
       return Optional.empty();
     }
-    if (source.isEmpty() || !named) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          source.isEmpty()
-              ? target.name()
-                  + " is a database, and -o and --script are for a copy that is a file. Nothing was"
-                  + " changed."
-              : target.name()
-                  + " is the file "
-                  + place.shown(source.get().file())
-                  + ", which is never written to. Nothing was changed.",
-          source.isEmpty()
-              ? "Leave it out."
-              : "Say with --script where the changes go as a script to import, or with -o where the"
-                  + " whole copy goes with the changes made.");
-    }
+    checkNamed(place, target, source, named);
     if (line.hasOption(SCRIPT) && line.hasOption("even-if-no-rollback")) {
       throw new Refusal(
           Refusal.Kind.WRONG_INPUT,
@@ -111,6 +96,27 @@ final class MergedFile {
             ? Optional.of(free(line.getOptionValue(OUT), session, place))
             : Optional.empty();
     return Optional.of(new MergedFile(source.get(), whole, scripts, place, session));
+  }
+
+  /** A copy that is a file needs a file to write, and no other copy takes one. */
+  private static void checkNamed(
+      Workplace place, Copy target, Optional<SqlFile> source, boolean named) throws Refusal {
+    if (source.isEmpty() || !named) {
+      throw new Refusal(
+          Refusal.Kind.WRONG_INPUT,
+          source.isEmpty()
+              ? target.name()
+                  + " is a database, and -o and --script are for a copy that is a file. Nothing was"
+                  + " changed."
+              : target.name()
+                  + " is the file "
+                  + place.shown(source.get().file())
+                  + ", which is never written to. Nothing was changed.",
+          source.isEmpty()
+              ? "Leave it out."
+              : "Say with --script where the changes go as a script to import, or with -o where the"
+                  + " whole copy goes with the changes made.");
+    }
   }
 
   private static Path free(String name, Session session, Workplace place) throws Refusal {

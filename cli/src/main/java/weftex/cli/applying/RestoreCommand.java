@@ -196,24 +196,29 @@ public final class RestoreCommand implements Command {
                   + ") is removed for good.");
       confirm(line, session, place, spec);
       Remade remade = new Remade(place, spec.name());
-      if (back) {
-        restorer.back();
-        remade
-            .back()
-            .ifPresent(
-                base ->
-                    place.say(
-                        "The base is again "
-                            + base.copy()
-                            + " of "
-                            + Times.shown(base.marked())
-                            + "."));
-      } else {
-        restorer.dropAside();
-        remade.forget();
-      }
+      back(place, back, restorer, remade);
     }
     return RestoreReport.of(back ? "back" : "removed", spec.name());
+  }
+
+  private static void back(Workplace place, boolean back, Restorer restorer, Remade remade)
+      throws Refusal, IOException {
+    if (back) {
+      restorer.back();
+      remade
+          .back()
+          .ifPresent(
+              base ->
+                  place.say(
+                      "The base is again "
+                          + base.copy()
+                          + " of "
+                          + Times.shown(base.marked())
+                          + "."));
+    } else {
+      restorer.dropAside();
+      remade.forget();
+    }
   }
 
   private static RestoreReport emptied(
@@ -256,14 +261,7 @@ public final class RestoreCommand implements Command {
         remade.forget();
       }
       restorer.switchOver();
-      if (source.isOtherCopy() && place.pair().people().areMasked()) {
-        place.say(
-            "What "
-                + spec.name()
-                + " had before is set aside, with its personal data: 'weftex restore "
-                + spec.name()
-                + " --remove-aside' takes it away.");
-      }
+      saySetAside(place, spec, source);
       return new RestoreReport(
           source.kept().isPresent() ? "remade" : "restored",
           spec.name(),
@@ -276,6 +274,18 @@ public final class RestoreCommand implements Command {
           source.kept().map(RestoreCommand::kept),
           Optional.empty(),
           loading + Took.secondsSince(confirmed));
+    }
+  }
+
+  private static void saySetAside(Workplace place, CopySpec spec, RestoreSource source)
+      throws Refusal, IOException {
+    if (source.isOtherCopy() && place.pair().people().areMasked()) {
+      place.say(
+          "What "
+              + spec.name()
+              + " had before is set aside, with its personal data: 'weftex restore "
+              + spec.name()
+              + " --remove-aside' takes it away.");
     }
   }
 

@@ -86,12 +86,7 @@ final class CheckCommand implements Command {
         .forEach((name, why) -> warnings.add("table " + name + " can't be compared: " + why));
     CheckFindings.notMade(staging, live)
         .forEach((name, why) -> warnings.add("table " + name + " is " + why));
-    List<String> problems = new ArrayList<>();
-    try {
-      AddressCheck.check(place.pair(), staging, live);
-    } catch (Refusal e) {
-      problems.add(e.getMessage() + " " + e.next());
-    }
+    List<String> problems = addressProblems(place, staging, live);
     CheckFindings.standings(place, staging, live, problems, warnings);
     CheckFindings.warnOfOwn(place, staging, live, warnings);
     CheckReport checked =
@@ -110,6 +105,17 @@ final class CheckCommand implements Command {
         problems.isEmpty() ? ExitStatus.DONE : ExitStatus.PROTECTED,
         checked,
         page -> CheckText.print(page, checked));
+  }
+
+  private List<String> addressProblems(Workplace place, Copy staging, Copy live)
+      throws Refusal, IOException {
+    List<String> problems = new ArrayList<>();
+    try {
+      AddressCheck.check(place.pair(), staging, live);
+    } catch (Refusal e) {
+      problems.add(e.getMessage() + " " + e.next());
+    }
+    return problems;
   }
 
   private static Result bundle(String name, Session session, Workplace place, List<Copy> copies)

@@ -170,20 +170,18 @@ public final class DraftCommand implements Command {
             place.people());
     Sealing.checkSigned(line, session, receivers);
     MaskedPeople.say(place, into);
-    Result result =
-        new DraftRun(
-                new DraftRun.Task(
-                    DraftFile.of(line, session, place, receivers),
-                    into,
-                    twoWay,
-                    words,
-                    receivers,
-                    earlier),
-                line,
-                session,
-                place)
-            .run();
-    return result;
+    return new DraftRun(
+            new DraftRun.Task(
+                DraftFile.of(line, session, place, receivers),
+                into,
+                twoWay,
+                words,
+                receivers,
+                earlier),
+            line,
+            session,
+            place)
+        .run();
   }
 
   private static void checkArguments(CommandLine line, boolean again) throws Refusal {

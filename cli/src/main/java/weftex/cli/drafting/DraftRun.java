@@ -130,22 +130,20 @@ final class DraftRun {
   private Drafting.Written written(
       SelectionWords words, ComparisonRun run, Plan plan, FilePlan.Files files)
       throws Refusal, IOException {
-    Drafting.Written written =
-        Drafting.write(
-            task.file(),
-            run,
-            plan,
-            files,
-            new Drafting.Terms(
-                place.pair().site(),
-                session.now(),
-                Session.TOOL,
-                words.said(),
-                place.pair().rules(),
-                task.earlier().map(EarlierDraft::decisions),
-                task.receivers(),
-                words.isEverything()));
-    return written;
+    return Drafting.write(
+        task.file(),
+        run,
+        plan,
+        files,
+        new Drafting.Terms(
+            place.pair().site(),
+            session.now(),
+            Session.TOOL,
+            words.said(),
+            place.pair().rules(),
+            task.earlier().map(EarlierDraft::decisions),
+            task.receivers(),
+            words.isEverything()));
   }
 
   /** The plan in which rows stay things of their own where standing rules say so. */

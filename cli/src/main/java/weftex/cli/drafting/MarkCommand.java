@@ -211,12 +211,7 @@ public final class MarkCommand implements Command {
               new Recording.Scope(Map.of(), folders, line.hasOption("thorough")),
               progress);
     }
-    Likeness likeness;
-    try (Progress progress =
-        Progress.start(session, "comparing with " + other.name(), recorded.rows())) {
-      likeness =
-          recording.compare(copy, other, bases, place.state().temporary("differences"), progress);
-    }
+    Likeness likeness = likeness(copy, other, place, recording, recorded.rows());
     return new MarkReport(
         copy.name(),
         other.name(),
@@ -231,5 +226,15 @@ public final class MarkCommand implements Command {
         problem,
         likeness,
         place.took(bases.candidate()));
+  }
+
+  private static Likeness likeness(
+      Copy copy, Copy other, Workplace place, Recording recording, long rows)
+      throws Refusal, IOException {
+    try (Progress progress =
+        Progress.start(place.session(), "comparing with " + other.name(), rows)) {
+      return recording.compare(
+          copy, other, place.bases(), place.state().temporary("differences"), progress);
+    }
   }
 }

@@ -33,18 +33,7 @@ public final class ReviewText {
       List<RowChange> changes,
       boolean whole,
       boolean rows) {
-    page.line(page.strong(reviewed.from() + " → " + reviewed.into()) + "   " + reviewed.file());
-    page.line(
-        page.faint(
-            "into "
-                + reviewed.target()
-                + reviewed
-                    .base()
-                    .map(
-                        base ->
-                            ", base: "
-                                + base.replaceAll("T(\\d\\d:\\d\\d):\\d\\d(\\.\\d+)?Z", " $1 UTC"))
-                    .orElse(", without a base")));
+    printHead(page, reviewed);
     page.blank();
     if (!rows) {
       items(page, reviewed);
@@ -66,6 +55,21 @@ public final class ReviewText {
       page.blank();
     }
     summary(page, reviewed);
+  }
+
+  private static void printHead(Page page, ReviewReport reviewed) {
+    page.line(page.strong(reviewed.from() + " → " + reviewed.into()) + "   " + reviewed.file());
+    page.line(
+        page.faint(
+            "into "
+                + reviewed.target()
+                + reviewed
+                    .base()
+                    .map(
+                        base ->
+                            ", base: "
+                                + base.replaceAll("T(\\d\\d:\\d\\d):\\d\\d(\\.\\d+)?Z", " $1 UTC"))
+                    .orElse(", without a base")));
   }
 
   private static void items(Page page, ReviewReport reviewed) {

@@ -71,6 +71,19 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
                   ? "schema"
                   : origin.of(r -> r.identity().columns().equals(rule.identity().columns()))));
     }
+    addReferences(meaning, table, origin, facts);
+    addContents(facts, meaning, rule, origin);
+    addRules(facts, meaning, rule, origin);
+    boolean named = model.tables().containsKey(table.name());
+    return new TableMeaning(
+        table.name(),
+        meaning.ownership().role().words(),
+        named ? origin.of(r -> !r.equals(SiteModel.PLAIN.rule(""))) : "schema",
+        facts);
+  }
+
+  private static void addReferences(
+      TableModel meaning, Table table, Origin origin, List<Fact> facts) {
     for (Reference reference : meaning.references()) {
       String column = String.join(", ", table.names(reference.columns()));
       facts.add(
@@ -80,14 +93,6 @@ public record ModelReport(String model, String parent, List<TableMeaning> tables
                   ? "schema"
                   : origin.of(r -> r.references().containsKey(column))));
     }
-    addContents(facts, meaning, rule, origin);
-    addRules(facts, meaning, rule, origin);
-    boolean named = model.tables().containsKey(table.name());
-    return new TableMeaning(
-        table.name(),
-        meaning.ownership().role().words(),
-        named ? origin.of(r -> !r.equals(SiteModel.PLAIN.rule(""))) : "schema",
-        facts);
   }
 
   /** What is inside its values, and what is counted. */

@@ -125,6 +125,10 @@ record ReviewItem(
         && contests.stream().noneMatch(c -> c.columns().contains(column.get()))) {
       return Optional.of("Column " + column.get() + " of change " + id + " is not in conflict.");
     }
+    return refusalOfBound(id, column, answer);
+  }
+
+  private Optional<String> refusalOfBound(int id, Optional<String> column, Answer answer) {
     boolean bound =
         contests.stream()
             .filter(c -> column.isEmpty() || c.columns().contains(column.get()))

@@ -181,21 +181,32 @@ public final class Undoer {
           }
           writer.effects(run.effects().settle());
         }
-        ApplyOutcome.FileCounts counts = filesBack.counts();
-        committing.commit(
-            transaction,
-            writer,
-            engine.adds() + counts.added(),
-            engine.updates() + counts.replaced(),
-            engine.removes() + counts.removed());
-        filesBack.finish();
-        // Until the receipt says that it is closed, the next run takes away what is left.
-        SchemaStage.TakenAway away = SchemaStage.takeAway(schema, target);
-        writer.committed(receipts.now());
-        return outcome(receipt.id(), engine, policy)
-            .with(away, target.name())
-            .with(filesBack.outcome());
+        return committed(run, committing, filesBack, schema, policy, engine);
       }
+    }
+
+    private UndoOutcome committed(
+        Run run,
+        Committing committing,
+        UndoFiles filesBack,
+        List<SchemaChange> schema,
+        UndoPolicy policy,
+        Engine<UndoneRow> engine)
+        throws SQLException, IOException, Refusal {
+      ApplyOutcome.FileCounts counts = filesBack.counts();
+      committing.commit(
+          run.transaction(),
+          run.receipt(),
+          engine.adds() + counts.added(),
+          engine.updates() + counts.replaced(),
+          engine.removes() + counts.removed());
+      filesBack.finish();
+      // Until the receipt says that it is closed, the next run takes away what is left.
+      SchemaStage.TakenAway away = SchemaStage.takeAway(schema, target);
+      run.receipt().committed(receipts.now());
+      return outcome(receipt.id(), engine, policy)
+          .with(away, target.name())
+          .with(filesBack.outcome());
     }
 
     private Run run(WriteTransaction transaction, ReceiptWriter writer)

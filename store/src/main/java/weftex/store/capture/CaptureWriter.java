@@ -122,25 +122,19 @@ public final class CaptureWriter {
     if (extras.files().isPresent()) {
       extras.files().get().write(partial, atRest);
     }
-    Manifest manifest =
-        new Manifest(
-                "capture",
-                extras.format(),
-                site,
-                copy,
-                place,
-                marked,
-                tool,
-                entries,
-                extras.evidence().isPresent()
-                    ? extras.evidence().get().write(partial, atRest)
-                    : null,
-                extras.files().isPresent()
-                    ? Hashes.of(atRest, partial.resolve(FileRecord.FILE))
-                    : null,
-                null)
-            .sealed();
-    return manifest;
+    return new Manifest(
+            "capture",
+            extras.format(),
+            site,
+            copy,
+            place,
+            marked,
+            tool,
+            entries,
+            extras.evidence().isPresent() ? extras.evidence().get().write(partial, atRest) : null,
+            extras.files().isPresent() ? Hashes.of(atRest, partial.resolve(FileRecord.FILE)) : null,
+            null)
+        .sealed();
   }
 
   private byte[] asJson(Manifest manifest) throws IOException {

@@ -66,12 +66,7 @@ public record SavedCopy(
    * @throws Refusal if it is not there, or not one that Weftex saved
    */
   public static SavedCopy open(Path file, AtRest atRest) throws Refusal, IOException {
-    if (!Files.isRegularFile(file)) {
-      throw refusal(file, Files.exists(file) ? "is no ordinary file" : "is not there", "");
-    }
-    if (Files.size(file) == 0) {
-      throw refusal(file, "is empty", "");
-    }
+    checkThere(file);
     String front;
     try (InputStream in = PackedFile.unpack(atRest.open(file))) {
       front = new String(in.readNBytes(FRONT), StandardCharsets.UTF_8);
@@ -106,6 +101,15 @@ public record SavedCopy(
         text(members, "server"),
         tables,
         atRest);
+  }
+
+  private static void checkThere(Path file) throws Refusal, IOException {
+    if (!Files.isRegularFile(file)) {
+      throw refusal(file, Files.exists(file) ? "is no ordinary file" : "is not there", "");
+    }
+    if (Files.size(file) == 0) {
+      throw refusal(file, "is empty", "");
+    }
   }
 
   /** What is in the file, packed as it was written. */

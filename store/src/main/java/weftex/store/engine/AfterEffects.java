@@ -94,29 +94,39 @@ public final class AfterEffects {
       }
     }
     for (Counting counting : countings) {
-      Counter counter = counting.counter();
-      if (counter.of().equals(table)) {
-        String by = name(table, counter.by());
-        note(counting.owners(), before.get(by));
-        note(counting.owners(), after.get(by));
-      }
-      if (counting.model().table().name().equals(table) && action == Action.ADD) {
-        note(counting.owners(), after.get(name(table, counting.model().table().key().get(0))));
-      }
-      if (counter.through().map(way -> way.to().equals(table)).orElse(false)) {
-        Table shape = site.table(table).table();
-        boolean moved =
-            counter.through().get().where().keySet().stream()
-                .map(position -> name(table, position))
-                .anyMatch(
-                    column ->
-                        action != Action.UPDATE
-                            || after.containsKey(column)
-                                && !after.get(column).equals(before.get(column)));
-        if (moved) {
-          String key = name(table, shape.key().get(0));
-          note(counting.throughs(), after.getOrDefault(key, before.get(key)));
-        }
+      count(table, action, before, after, counting);
+    }
+  }
+
+  /** Counts what a counter counts, if the row is part of it. */
+  private void count(
+      String table,
+      Action action,
+      Map<String, Value> before,
+      Map<String, Value> after,
+      Counting counting) {
+    Counter counter = counting.counter();
+    if (counter.of().equals(table)) {
+      String by = name(table, counter.by());
+      note(counting.owners(), before.get(by));
+      note(counting.owners(), after.get(by));
+    }
+    if (counting.model().table().name().equals(table) && action == Action.ADD) {
+      note(counting.owners(), after.get(name(table, counting.model().table().key().get(0))));
+    }
+    if (counter.through().map(way -> way.to().equals(table)).orElse(false)) {
+      Table shape = site.table(table).table();
+      boolean moved =
+          counter.through().get().where().keySet().stream()
+              .map(position -> name(table, position))
+              .anyMatch(
+                  column ->
+                      action != Action.UPDATE
+                          || after.containsKey(column)
+                              && !after.get(column).equals(before.get(column)));
+      if (moved) {
+        String key = name(table, shape.key().get(0));
+        note(counting.throughs(), after.getOrDefault(key, before.get(key)));
       }
     }
   }

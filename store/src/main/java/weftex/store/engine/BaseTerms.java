@@ -35,17 +35,7 @@ final class BaseTerms {
       if (type != null && exactly && strict && !type.type().equals(column.type())) {
         throwIfOther(now, target, column, type);
       }
-      columns.add(
-          type == null || strict
-              ? column
-              : new Column(
-                  column.name(),
-                  type.kind(),
-                  type.type(),
-                  type.scale(),
-                  column.nullable(),
-                  false,
-                  false));
+      addColumn(columns, column, type, strict);
     }
     if (!expected.isEmpty()) {
       throw changed(
@@ -59,6 +49,22 @@ final class BaseTerms {
         drafted.number().isEmpty() ? -1 : now.position(drafted.number()).orElse(-1),
         now.uniqueKeys(),
         now.foreignKeys());
+  }
+
+  private static void addColumn(
+      List<Column> columns, Column column, ChangeSetHeader.ColumnType type, boolean strict)
+      throws Refusal {
+    columns.add(
+        type == null || strict
+            ? column
+            : new Column(
+                column.name(),
+                type.kind(),
+                type.type(),
+                type.scale(),
+                column.nullable(),
+                false,
+                false));
   }
 
   private static void throwIfOther(

@@ -104,6 +104,18 @@ public final class WriteTransaction implements AutoCloseable {
             : String.join(" OR ", conditions);
     DigestedColumns digested = new DigestedColumns(table, dialect, wholeUpTo);
     String sql = digested.select() + " WHERE " + where + dialect.lockClause();
+    readLocked(keys, found, shape, layout, digested, sql);
+    return found;
+  }
+
+  private void readLocked(
+      Collection<List<Value>> keys,
+      Map<List<Value>, List<Value>> found,
+      Table shape,
+      Layout layout,
+      DigestedColumns digested,
+      String sql)
+      throws SQLException {
     try (PreparedStatement statement = connection.prepareStatement(sql)) {
       int index = 1;
       for (List<Value> key : keys) {
@@ -120,7 +132,6 @@ public final class WriteTransaction implements AutoCloseable {
         }
       }
     }
-    return found;
   }
 
   /** Which of some numbers are taken; the free ones stay free until the end of the transaction. */
