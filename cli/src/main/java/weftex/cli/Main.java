@@ -40,9 +40,10 @@ public final class Main {
             Path.of(environment.getOrDefault("WEFTEX_FOLDER", "")).toAbsolutePath(),
             environment,
             Clock.systemUTC(),
-            new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8)),
-            stream(FileDescriptor.out, out),
-            err,
+            new Session.Streams(
+                new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8)),
+                stream(FileDescriptor.out, out),
+                err),
             Terminal.of(environment),
             gate,
             restorer,

@@ -54,9 +54,7 @@ final class Warmup {
             Path.of(args[0]),
             environment,
             Clock.systemUTC(),
-            new BufferedReader(new StringReader("")),
-            nowhere,
-            nowhere,
+            new Session.Streams(new BufferedReader(new StringReader("")), nowhere, nowhere),
             Terminal.of(environment),
             new CommitGate(),
             new Restorer(),
@@ -107,9 +105,7 @@ final class Warmup {
               ApprovalSigning.NONE,
               session::now,
               SiteModel.PLAIN,
-              true,
-              Map.of(),
-              session.restorer());
+              new Sitting.Seat(true, Map.of(), session.restorer()));
       org.jline.terminal.Terminal terminal =
           TerminalBuilder.builder()
               .system(false)

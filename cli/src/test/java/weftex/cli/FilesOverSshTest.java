@@ -165,32 +165,34 @@ class FilesOverSshTest {
         new CopySpec.Server(
             "live",
             "",
-            "127.0.0.1",
-            site.server.port(),
+            new CopySpec.Server.Line(
+                "127.0.0.1",
+                site.server.port(),
+                Tls.OFF,
+                Optional.of(
+                    new SshHost(
+                        "127.0.0.1",
+                        Optional.of(System.getProperty("user.name")),
+                        Optional.of(ssh.port()),
+                        Optional.of(folder.resolve("ssh/user")),
+                        Optional.of(folder.resolve("ssh/known")),
+                        Set.of()))),
             site.live,
-            "root",
-            new CopySpec.Password() {
-              @Override
-              public String fetch() {
-                return "";
-              }
+            new CopySpec.Server.Login(
+                "root",
+                new CopySpec.Password() {
+                  @Override
+                  public String fetch() {
+                    return "";
+                  }
 
-              @Override
-              public String source() {
-                return "nobody";
-              }
-            },
-            Tls.OFF,
+                  @Override
+                  public String source() {
+                    return "nobody";
+                  }
+                }),
             List.of(),
-            Optional.empty(),
-            Optional.of(
-                new SshHost(
-                    "127.0.0.1",
-                    Optional.of(System.getProperty("user.name")),
-                    Optional.of(ssh.port()),
-                    Optional.of(folder.resolve("ssh/user")),
-                    Optional.of(folder.resolve("ssh/known")),
-                    Set.of())));
+            Optional.empty());
     return new SftpFolder(server, folder.resolve(path).toString(), List.of("media"));
   }
 

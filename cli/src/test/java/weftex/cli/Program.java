@@ -98,9 +98,10 @@ public final class Program {
             folder.toAbsolutePath(),
             all,
             Clock.systemUTC(),
-            new BufferedReader(Reader.nullReader()),
-            new PrintStream(out, true, StandardCharsets.UTF_8),
-            new PrintStream(err, true, StandardCharsets.UTF_8),
+            new Session.Streams(
+                new BufferedReader(Reader.nullReader()),
+                new PrintStream(out, true, StandardCharsets.UTF_8),
+                new PrintStream(err, true, StandardCharsets.UTF_8)),
             Terminal.of(all),
             new CommitGate(),
             new Restorer(),

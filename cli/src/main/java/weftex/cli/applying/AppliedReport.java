@@ -34,10 +34,8 @@ final class AppliedReport {
           done.files(),
           renumbered,
           made,
-          done.altered(),
-          ApplyReport.Followed.of(done.effects()),
-          touched,
-          done.steps());
+          new ApplyReport.Aftermath(
+              done.altered(), ApplyReport.Followed.of(done.effects()), touched, done.steps()));
     }
     if (outcome instanceof ApplyOutcome.AlreadyApplied before) {
       return new ApplyReport.AlreadyApplied(

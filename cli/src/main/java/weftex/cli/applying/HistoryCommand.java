@@ -10,6 +10,7 @@ import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Options;
 import weftex.cli.render.HistoryText;
+import weftex.cli.result.ApplyReport;
 import weftex.cli.result.HistoryReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
@@ -58,32 +59,31 @@ public final class HistoryCommand implements Command {
     Set<String> busy = busy(place);
     List<HistoryReport.Event> events = new ArrayList<>();
     for (Receipt r : place.receipts().all()) {
-      events.add(
-          0,
-          new HistoryReport.Event(
-              r.id(),
-              r.kind(),
-              r.undoes().orElse(""),
-              r.part(),
-              r.from(),
-              r.into(),
-              r.at(),
-              r.by(),
-              r.approvals().stream().map(Approval::by).toList(),
-              r.changeSet(),
-              r.file(),
-              things(place, r),
-              r.outcome() == Receipt.Outcome.UNKNOWN && busy.contains(r.target())
-                  ? "under way"
-                  : r.outcome().words(),
-              r.adds(),
-              r.updates(),
-              r.removes(),
-              r.took().map(took -> took.toMillis() / MILLIS),
-              Files0600.size(place.receipts().file(r.id()))));
+      boolean underWay = r.outcome() == Receipt.Outcome.UNKNOWN && busy.contains(r.target());
+      events.add(0, event(place, r, underWay ? "under way" : r.outcome().words()));
     }
     HistoryReport history = new HistoryReport(events, bases(place), restorePoints(place));
     return new Result(ExitStatus.DONE, history, page -> HistoryText.print(page, history));
+  }
+
+  private static HistoryReport.Event event(Workplace place, Receipt r, String outcome)
+      throws Refusal, IOException {
+    return new HistoryReport.Event(
+        new HistoryReport.Run(
+            r.id(),
+            r.kind(),
+            r.undoes().orElse(""),
+            r.part(),
+            r.from(),
+            r.into(),
+            r.at(),
+            r.by(),
+            r.approvals().stream().map(Approval::by).toList()),
+        new HistoryReport.Contents(r.changeSet(), r.file(), things(place, r)),
+        outcome,
+        new ApplyReport.Counts(r.adds(), r.updates(), r.removes()),
+        r.took().map(took -> took.toMillis() / MILLIS),
+        Files0600.size(place.receipts().file(r.id())));
   }
 
   /** Copies on which somebody is still at work. */

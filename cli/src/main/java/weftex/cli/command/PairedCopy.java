@@ -66,7 +66,7 @@ record PairedCopy(
       String copy, Questions questions, PairWriter.Entry entry, String prefix)
       throws Refusal, IOException {
     Optional<String> password =
-        entry.sqlite().isPresent()
+        entry.file().isPresent()
             ? Optional.empty()
             : questions.ask(
                 copy + "-password",
@@ -76,22 +76,7 @@ record PairedCopy(
                 "",
                 source -> password(copy, source));
     return new PairedCopy(
-        copy,
-        new PairWriter.Entry(
-            entry.sqlite(),
-            entry.isSql(),
-            entry.ssh(),
-            entry.host(),
-            entry.port(),
-            entry.database(),
-            entry.user(),
-            password,
-            prefix,
-            entry.address(),
-            entry.folder()),
-        Optional.empty(),
-        Optional.empty(),
-        List.of());
+        copy, entry.with(prefix, password), Optional.empty(), Optional.empty(), List.of());
   }
 
   private static PairedCopy ofConfig(String copy, String config, CommandLine line, Session session)
@@ -101,13 +86,14 @@ record PairedCopy(
     PairWriter.Entry entry =
         new PairWriter.Entry(
             Optional.empty(),
-            false,
-            Optional.ofNullable(line.getOptionValue(copy + "-ssh")),
-            php.host(),
-            php.port(),
-            php.database(),
-            php.user(),
-            Optional.of("php-config: " + yaml(config)),
+            Optional.of(
+                new PairWriter.ServerEntry(
+                    Optional.ofNullable(line.getOptionValue(copy + "-ssh")),
+                    php.host(),
+                    php.port(),
+                    php.database(),
+                    php.user(),
+                    Optional.of("php-config: " + yaml(config)))),
             line.hasOption(copy + "-prefix") ? line.getOptionValue(copy + "-prefix") : php.prefix(),
             Optional.ofNullable(line.getOptionValue(copy + "-address")),
             Optional.ofNullable(line.getOptionValue(copy + "-folder")));
@@ -139,14 +125,19 @@ record PairedCopy(
     }
     PairWriter.Entry entry =
         new PairWriter.Entry(
-            isFile ? Optional.of(place.replaceFirst("^sqlite:", "")) : Optional.empty(),
-            isSql,
-            Optional.ofNullable(line.getOptionValue(copy + "-ssh")),
-            isFile ? "" : server.group(2).replaceAll("[\\[\\]]", ""),
-            isFile ? 0 : port(server.group(3)),
-            isFile ? "" : server.group(4),
-            isFile ? "" : server.group(1),
-            Optional.empty(),
+            isFile
+                ? Optional.of(new PairWriter.FileEntry(place.replaceFirst("^sqlite:", ""), isSql))
+                : Optional.empty(),
+            isFile
+                ? Optional.empty()
+                : Optional.of(
+                    new PairWriter.ServerEntry(
+                        Optional.ofNullable(line.getOptionValue(copy + "-ssh")),
+                        server.group(2).replaceAll("[\\[\\]]", ""),
+                        port(server.group(3)),
+                        server.group(4),
+                        server.group(1),
+                        Optional.empty())),
             "",
             Optional.ofNullable(line.getOptionValue(copy + "-address")),
             Optional.ofNullable(line.getOptionValue(copy + "-folder")));

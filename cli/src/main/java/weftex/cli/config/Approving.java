@@ -23,7 +23,9 @@ public record Approving(int people, Optional<Path> signers, boolean notTheDrafte
    */
   static Approving of(PairFile said, Path folder) {
     PairFile.ApprovalsEntry entry =
-        said.approvals() == null ? new PairFile.ApprovalsEntry(null, null, null) : said.approvals();
+        said.applying().approvals() == null
+            ? new PairFile.ApprovalsEntry(null, null, null)
+            : said.applying().approvals();
     int people = entry.people() == null ? 1 : entry.people();
     if (people < 1) {
       throw new IllegalArgumentException("'approvals' must be 1 or more");

@@ -144,15 +144,13 @@ final class CopyReader {
     return new CopySpec.Server(
         name,
         prefix,
-        host,
-        port,
+        new CopySpec.Server.Line(
+            host, port, ssh.isPresent() ? Tls.OFF : tls(name, server, folder), ssh),
         server.database(),
-        server.user(),
-        password(name, server.password(), folder, beside.secrets()),
-        ssh.isPresent() ? Tls.OFF : tls(name, server, folder),
+        new CopySpec.Server.Login(
+            server.user(), password(name, server.password(), folder, beside.secrets())),
         shared,
-        Optional.empty(),
-        ssh);
+        Optional.empty());
   }
 
   Optional<SshHost> ssh(String name, PairFile.SshEntry said, PairFile whole) throws Refusal {

@@ -92,7 +92,7 @@ final class FileCopies {
   /** Of a sealed pair a database in a file, which has all of a copy, is held in memory. */
   private Path folder() throws Refusal {
     Path state = StateFolder.of(copies.file()).folder();
-    if (said.sealed() == null || !said.sealed().on()) {
+    if (said.keeping().sealed() == null || !said.keeping().sealed().on()) {
       return StateFolder.of(copies.file()).scratch();
     }
     try {

@@ -3,6 +3,8 @@ package weftex.cli.config;
 import com.fasterxml.jackson.annotation.JsonCreator;
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonProperty;
+import com.fasterxml.jackson.databind.annotation.JsonDeserialize;
+import com.fasterxml.jackson.databind.annotation.JsonPOJOBuilder;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -12,50 +14,119 @@ import java.util.stream.Stream;
 import weftex.core.model.Role;
 
 /**
- * weftex.yaml as it is written; what is missing is null here and found by {@link PairReader}.
+ * weftex.yaml as it is written, by what its keys are about; what is missing is null here and found
+ * by {@link PairReader}.
  *
  * @param site a name for the site; a base and a change set remember it
  * @param sites {@code all}, or the numbers of sites under one roof; one site alone if left out
- * @param model {@code plain}, {@code wordpress}, or the path of a model file
  * @param scratch the server on which files of SQL are loaded
- * @param replace further texts that differ between the copies by place alone, in order
- * @param hostsAlone whether a host that stands alone is mapped too
- * @param stays rows that belong to their copy, beyond those of the model: table to column to
- *     patterns
- * @param roles whose the rows of tables are that the model does not name, or names otherwise
- * @param people names of people on staging, and who they are on live
- * @param masked columns whose values on staging are made up
- * @param maskedExcept patterns of personal values; whose row has one stays as it is
- * @param sealed whether what is kept of the pair is encrypted, and for whom
- * @param approvals how many people must have approved what is applied, and whose signatures count
- * @param commands what the site wants to have run around an apply or undo
- * @param restorePoints when live is saved by itself, and how many such files stay
- * @param tidy how long drafts, receipts and earlier bases stay
- * @param files which files travel
- * @param selections selections by name, each in the words of the options
- * @param rules decisions that are made once for all, the first that fits counts
  */
+@JsonDeserialize(builder = PairFile.Written.class)
 record PairFile(
     String site,
     List<String> sites,
-    String model,
     Copies copies,
     ScratchEntry scratch,
-    List<ReplaceEntry> replace,
-    Boolean hostsAlone,
-    Map<String, Map<String, List<String>>> stays,
-    Map<String, Role> roles,
-    Map<String, String> people,
-    MaskedEntry masked,
-    List<String> maskedExcept,
-    SealedEntry sealed,
-    ApprovalsEntry approvals,
-    CommandsEntry commands,
-    RestorePointsEntry restorePoints,
-    TidyEntry tidy,
-    FilesEntry files,
-    Map<String, Map<String, List<String>>> selections,
-    List<RuleEntry> rules) {
+    Meaning meaning,
+    Places places,
+    Personal personal,
+    Keeping keeping,
+    Applying applying,
+    Standing standing) {
+
+  /**
+   * What the tables mean.
+   *
+   * @param model {@code plain}, {@code wordpress}, or the path of a model file
+   * @param stays rows that belong to their copy, beyond those of the model: table to column to
+   *     patterns
+   * @param roles whose the rows of tables are that the model does not name, or names otherwise
+   */
+  record Meaning(
+      String model, Map<String, Map<String, List<String>>> stays, Map<String, Role> roles) {}
+
+  /**
+   * What differs between the copies by place alone.
+   *
+   * @param replace texts beyond the addresses, in order
+   * @param hostsAlone whether a host that stands alone is mapped too
+   */
+  record Places(List<ReplaceEntry> replace, Boolean hostsAlone) {}
+
+  /**
+   * What is said of people.
+   *
+   * @param people names of people on staging, and who they are on live
+   * @param masked columns whose values on staging are made up
+   * @param maskedExcept patterns of personal values; whose row has one stays as it is
+   */
+  record Personal(Map<String, String> people, MaskedEntry masked, List<String> maskedExcept) {}
+
+  /**
+   * What is kept of the pair.
+   *
+   * @param sealed whether it is encrypted, and for whom
+   * @param restorePoints when live is saved by itself, and how many such files stay
+   * @param tidy how long drafts, receipts and earlier bases stay
+   */
+  record Keeping(SealedEntry sealed, RestorePointsEntry restorePoints, TidyEntry tidy) {}
+
+  /**
+   * What belongs to an apply.
+   *
+   * @param approvals how many people must have approved it, and whose signatures count
+   * @param commands what the site wants to have run around an apply or undo
+   */
+  record Applying(ApprovalsEntry approvals, CommandsEntry commands) {}
+
+  /**
+   * What is said once for all drafts.
+   *
+   * @param files which files travel
+   * @param selections selections by name, each in the words of the options
+   * @param rules decisions; the first that fits counts
+   */
+  record Standing(
+      FilesEntry files, Map<String, Map<String, List<String>>> selections, List<RuleEntry> rules) {}
+
+  /** The file's keys, side by side as they are written. */
+  @JsonPOJOBuilder
+  static final class Written {
+    @JsonProperty private String site;
+    @JsonProperty private List<String> sites;
+    @JsonProperty private String model;
+    @JsonProperty private Copies copies;
+    @JsonProperty private ScratchEntry scratch;
+    @JsonProperty private List<ReplaceEntry> replace;
+    @JsonProperty private Boolean hostsAlone;
+    @JsonProperty private Map<String, Map<String, List<String>>> stays;
+    @JsonProperty private Map<String, Role> roles;
+    @JsonProperty private Map<String, String> people;
+    @JsonProperty private MaskedEntry masked;
+    @JsonProperty private List<String> maskedExcept;
+    @JsonProperty private SealedEntry sealed;
+    @JsonProperty private ApprovalsEntry approvals;
+    @JsonProperty private CommandsEntry commands;
+    @JsonProperty private RestorePointsEntry restorePoints;
+    @JsonProperty private TidyEntry tidy;
+    @JsonProperty private FilesEntry files;
+    @JsonProperty private Map<String, Map<String, List<String>>> selections;
+    @JsonProperty private List<RuleEntry> rules;
+
+    PairFile build() {
+      return new PairFile(
+          site,
+          sites,
+          copies,
+          scratch,
+          new Meaning(model, stays, roles),
+          new Places(replace, hostsAlone),
+          new Personal(people, masked, maskedExcept),
+          new Keeping(sealed, restorePoints, tidy),
+          new Applying(approvals, commands),
+          new Standing(files, selections, rules));
+    }
+  }
 
   /**
    * What it says of one of several sites.
@@ -67,26 +138,16 @@ record PairFile(
     return new PairFile(
         number == 1 ? site : site + "-" + number,
         sites,
-        model,
         new Copies(
             copies.staging().at(number, addresses.get("staging")),
             copies.live().at(number, addresses.get("live"))),
         scratch,
-        replace,
-        hostsAlone,
-        stays,
-        roles,
-        people,
-        masked,
-        maskedExcept,
-        sealed,
-        approvals,
-        commands,
-        restorePoints,
-        tidy,
-        files,
-        selections,
-        rules);
+        meaning,
+        places,
+        personal,
+        keeping,
+        applying,
+        standing);
   }
 
   /**

@@ -98,7 +98,10 @@ public final class PairReader {
     return reader.said(
         (said, copies) -> {
           List<String> shared =
-              reader.model(said.model() == null ? "plain" : said.model()).shared();
+              reader
+                  .model(said.meaning().model() == null ? "plain" : said.meaning().model())
+                  .copies()
+                  .shared();
           return copies.earlier(name, said, shared, earlier, atRest);
         });
   }
@@ -138,32 +141,34 @@ public final class PairReader {
       CopyReader copies = new CopyReader(file, environment, this::wrong);
       StandingReader standing = new StandingReader(this::wrong);
       SiteModel model =
-          model(said.model() == null ? "plain" : said.model())
-              .withStays(said.stays() == null ? Map.of() : said.stays())
-              .withRoles(said.roles() == null ? Map.of() : said.roles());
-      boolean masks = said.masked() != null;
+          model(said.meaning().model() == null ? "plain" : said.meaning().model())
+              .withStays(said.meaning().stays() == null ? Map.of() : said.meaning().stays())
+              .withRoles(said.meaning().roles() == null ? Map.of() : said.meaning().roles());
+      boolean masks = said.personal().masked() != null;
       if (masks) {
-        model = model.withMasked(said.masked().rules(model));
+        model = model.withMasked(said.personal().masked().rules(model));
       }
       Pair pair =
           new Pair(
               file.toAbsolutePath().getParent(),
               said.site(),
               model,
-              copies.read("staging", said, model.shared()),
-              copies.read("live", said, model.shared()),
+              copies.read("staging", said, model.copies().shared()),
+              copies.read("live", said, model.copies().shared()),
               addresses(said),
               new Pair.People(
-                  said.people() == null ? Map.of() : said.people(),
+                  said.personal().people() == null ? Map.of() : said.personal().people(),
                   masks,
-                  masks ? said.masked().tables() : Map.of(),
-                  said.maskedExcept() == null ? List.of() : said.maskedExcept()),
+                  masks ? said.personal().masked().tables() : Map.of(),
+                  said.personal().maskedExcept() == null
+                      ? List.of()
+                      : said.personal().maskedExcept()),
               applying(said),
               new Pair.Standing(
                   standing.selections(said),
                   standing.rules(said),
                   files(said),
-                  said.sealed() == null ? SealedEntry.OFF : said.sealed()),
+                  said.keeping().sealed() == null ? SealedEntry.OFF : said.keeping().sealed()),
               sites(said));
       if (pair.staging().place().equals(pair.live().place())) {
         throw wrong("staging and live are the same database (" + pair.live().place() + ")");
@@ -175,14 +180,15 @@ public final class PairReader {
   }
 
   private FileChoice files(PairFile said) throws Refusal {
-    if (said.files() == null) {
+    if (said.standing().files() == null) {
       return FileChoice.USUAL;
     }
-    int most = said.files().megabytes() == null ? 0 : said.files().megabytes();
-    if (said.files().megabytes() != null && most < 1) {
+    int most =
+        said.standing().files().megabytes() == null ? 0 : said.standing().files().megabytes();
+    if (said.standing().files().megabytes() != null && most < 1) {
       throw wrong("'megabytes' of 'files' must be 1 or more");
     }
-    List<String> without = said.files().without();
+    List<String> without = said.standing().files().without();
     return new FileChoice(false, without == null ? List.of() : without, List.of(), most * MEGABYTE);
   }
 
@@ -209,7 +215,7 @@ public final class PairReader {
 
   private static Leftovers.Limits tidy(PairFile said) {
     PairFile.TidyEntry entry =
-        said.tidy() == null ? new PairFile.TidyEntry(null, null) : said.tidy();
+        said.keeping().tidy() == null ? new PairFile.TidyEntry(null, null) : said.keeping().tidy();
     int days = entry.days() == null ? DAYS_KEPT : entry.days();
     int keep = entry.keep() == null ? NEWEST_KEPT : entry.keep();
     if (days < 1 || keep < 1) {
@@ -221,7 +227,9 @@ public final class PairReader {
   private AddressBook addresses(PairFile said) throws Refusal {
     List<Map<String, String>> pairs = new ArrayList<>();
     for (PairFile.ReplaceEntry entry :
-        said.replace() == null ? List.<PairFile.ReplaceEntry>of() : said.replace()) {
+        said.places().replace() == null
+            ? List.<PairFile.ReplaceEntry>of()
+            : said.places().replace()) {
       required("replace.staging", entry.staging());
       required("replace.live", entry.live());
       if (!Boolean.TRUE.equals(entry.off())) {
@@ -235,7 +243,7 @@ public final class PairReader {
                 "live", address("live", said.copies().live())),
             pairs,
             beside(),
-            Boolean.TRUE.equals(said.hostsAlone()));
+            Boolean.TRUE.equals(said.places().hostsAlone()));
     try {
       book.between("staging", "live");
       book.between("live", "staging");

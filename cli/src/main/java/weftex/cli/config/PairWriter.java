@@ -8,59 +8,53 @@ public final class PairWriter {
   private PairWriter() {}
 
   /**
-   * Where a copy is, as it is going to be written.
+   * Where a copy is, as it is going to be written: a file, or else on a server.
    *
-   * @param sqlite path of an SQLite file, or of one of SQL; empty for a server
-   * @param isSql whether it is one of SQL
    * @param address the base address by which it knows itself
    * @param folder its folder in the file system
-   * @param ssh the machine over which a server is reached, {@code USER@HOST} or an alias
-   * @param password the line under {@code password}, such as {@code variable: LIVE_PASSWORD}; empty
-   *     for none
    */
   public record Entry(
-      Optional<String> sqlite,
-      boolean isSql,
-      Optional<String> ssh,
-      String host,
-      int port,
-      String database,
-      String user,
-      Optional<String> password,
+      Optional<FileEntry> file,
+      Optional<ServerEntry> server,
       String prefix,
       Optional<String> address,
       Optional<String> folder) {
 
     /** The same copy, with its folder in the file system. */
     public Entry withFolder(String folder) {
-      return new Entry(
-          sqlite,
-          isSql,
-          ssh,
-          host,
-          port,
-          database,
-          user,
-          password,
-          prefix,
-          address,
-          Optional.of(folder));
+      return new Entry(file, server, prefix, address, Optional.of(folder));
     }
 
     /** The same copy, known by an address. */
     public Entry withAddress(String address) {
-      return new Entry(
-          sqlite,
-          isSql,
-          ssh,
-          host,
-          port,
-          database,
-          user,
-          password,
-          prefix,
-          Optional.of(address),
-          folder);
+      return new Entry(file, server, prefix, Optional.of(address), folder);
+    }
+
+    /** The same copy, with the prefix of its tables and, on a server, the password's line. */
+    public Entry with(String prefix, Optional<String> password) {
+      return new Entry(file, server.map(of -> of.with(password)), prefix, address, folder);
+    }
+  }
+
+  /** An SQLite file, or one of SQL. */
+  public record FileEntry(String path, boolean isSql) {}
+
+  /**
+   * A database of a server.
+   *
+   * @param ssh the machine over which it is reached, {@code USER@HOST} or an alias
+   * @param password the line under {@code password}, such as {@code variable: LIVE_PASSWORD}; empty
+   *     for none
+   */
+  public record ServerEntry(
+      Optional<String> ssh,
+      String host,
+      int port,
+      String database,
+      String user,
+      Optional<String> password) {
+    ServerEntry with(Optional<String> other) {
+      return new ServerEntry(ssh, host, port, database, user, other);
     }
   }
 
@@ -88,13 +82,14 @@ public final class PairWriter {
 
   private static String entry(Entry entry) {
     StringBuilder text = new StringBuilder();
-    if (entry.sqlite().isPresent()) {
-      text.append(entry.isSql() ? "    sql: " : "    sqlite: ")
-          .append(quoted(entry.sqlite().get()))
-          .append('\n');
-    } else {
-      addServer(entry, text);
-    }
+    entry
+        .file()
+        .ifPresent(
+            file ->
+                text.append(file.isSql() ? "    sql: " : "    sqlite: ")
+                    .append(quoted(file.path()))
+                    .append('\n'));
+    entry.server().ifPresent(server -> addServer(server, text));
     text.append("    # What table names begin with.\n");
     text.append("    prefix: ").append(quoted(entry.prefix())).append('\n');
     if (entry.address().isPresent()) {
@@ -110,7 +105,7 @@ public final class PairWriter {
     return text.toString();
   }
 
-  private static void addServer(Entry entry, StringBuilder text) {
+  private static void addServer(ServerEntry entry, StringBuilder text) {
     entry
         .ssh()
         .ifPresent(

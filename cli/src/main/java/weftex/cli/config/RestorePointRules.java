@@ -24,9 +24,9 @@ public record RestorePointRules(
    */
   static RestorePointRules of(PairFile said, Path base) {
     PairFile.RestorePointsEntry entry =
-        said.restorePoints() == null
+        said.keeping().restorePoints() == null
             ? new PairFile.RestorePointsEntry(null, null, null, null, null)
-            : said.restorePoints();
+            : said.keeping().restorePoints();
     int keep = entry.keep() == null ? KEPT : entry.keep();
     int days = entry.days() == null ? 0 : entry.days();
     double gigabytes = entry.gigabytes() == null ? 0 : entry.gigabytes();

@@ -49,9 +49,9 @@ public record SiteCommands(
    */
   static SiteCommands of(PairFile said, Path folder) {
     PairFile.CommandsEntry entry =
-        said.commands() == null
+        said.applying().commands() == null
             ? new PairFile.CommandsEntry(null, null, null, null, null)
-            : said.commands();
+            : said.applying().commands();
     Map<Moment, List<List<String>>> byMoment = new EnumMap<>(Moment.class);
     byMoment.put(Moment.BEFORE_APPLY, commands(Moment.BEFORE_APPLY, entry.beforeApply(), folder));
     byMoment.put(Moment.AFTER_APPLY, commands(Moment.AFTER_APPLY, entry.afterApply(), folder));

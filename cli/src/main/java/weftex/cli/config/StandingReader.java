@@ -24,10 +24,11 @@ final class StandingReader {
   /** The selections, by name. */
   Map<String, SelectionWords> selections(PairFile said) throws Refusal {
     Map<String, SelectionWords> selections = new LinkedHashMap<>();
-    if (said.selections() == null) {
+    if (said.standing().selections() == null) {
       return selections;
     }
-    for (Map.Entry<String, Map<String, List<String>>> entry : said.selections().entrySet()) {
+    for (Map.Entry<String, Map<String, List<String>>> entry :
+        said.standing().selections().entrySet()) {
       String name = entry.getKey();
       if (entry.getValue() == null) {
         throw problems.wrong("'selections." + name + "' is missing");
@@ -64,7 +65,7 @@ final class StandingReader {
   List<StandingRule> rules(PairFile said) throws Refusal {
     List<StandingRule> rules = new ArrayList<>();
     for (PairFile.RuleEntry entry :
-        said.rules() == null ? List.<PairFile.RuleEntry>of() : said.rules()) {
+        said.standing().rules() == null ? List.<PairFile.RuleEntry>of() : said.standing().rules()) {
       rules.add(rule(rules.size() + 1, entry));
     }
     return rules;

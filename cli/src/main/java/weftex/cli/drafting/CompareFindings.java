@@ -41,12 +41,10 @@ final class CompareFindings {
                   && (role == model.ownership().role()
                       || !selection.leavesOut(model, role, Optional.empty())),
               tally.unchanged(),
-              tally.sourceAdded(),
-              tally.sourceUpdated(),
-              tally.sourceRemoved(),
-              tally.targetAdded(),
-              tally.targetUpdated(),
-              tally.targetRemoved(),
+              new CompareReport.TableCompared.OnSource(
+                  tally.sourceAdded(), tally.sourceUpdated(), tally.sourceRemoved()),
+              new CompareReport.TableCompared.OnTarget(
+                  tally.targetAdded(), tally.targetUpdated(), tally.targetRemoved()),
               plan.conflicts(name)));
     }
     return tables;

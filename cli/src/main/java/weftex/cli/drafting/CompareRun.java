@@ -140,17 +140,14 @@ final class CompareRun {
       ComparisonRun run, Plan plan, ItemReport.Gatherer things, FilesReport files)
       throws IOException {
     return new CompareReport(
-        run.source().name(),
-        run.target().name(),
-        run.base().map(Times::base),
+        new CompareReport.Copies(
+            run.source().name(), run.target().name(), run.base().map(Times::base)),
         CompareFindings.tables(run, plan, selection),
         CompareFindings.notCompared(run),
-        things.items(),
-        things.beyond(),
+        new CompareReport.Things(things.items(), things.beyond()),
         files,
         InsideReport.of(run, plan),
         RolesReport.of(run, plan),
-        json,
-        Math.max(0, plan.size() - limit));
+        new CompareReport.Listed(json, Math.max(0, plan.size() - limit)));
   }
 }

@@ -167,14 +167,14 @@ final class Comparing {
         both.get(0),
         receiving,
         base,
-        pair.model(),
-        pair.addresses(),
-        pair.people(receiving.name()),
-        named(selection),
-        place.receipts().madeTables(receiving.spec().place()),
+        new ComparisonRun.Tables(
+            pair.model(), named(selection), place.receipts().madeTables(receiving.spec().place())),
+        new ComparisonRun.Terms(
+            pair.addresses(),
+            pair.people(receiving.name()),
+            MaskedPeople.masking(place, both.get(0).name(), receiving.name())),
         Optional.of(place.receipts()),
         folders,
-        MaskedPeople.masking(place, both.get(0).name(), receiving.name()),
         manner);
   }
 

@@ -122,7 +122,7 @@ final class DraftRun {
     Signing.draft(task.file(), line, session, place);
     return Optional.of(
         new Result(
-            report.conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
+            report.open().conflicts() > 0 ? ExitStatus.TO_DECIDE : ExitStatus.DONE,
             report,
             page -> DraftText.print(page, report)));
   }
@@ -179,30 +179,32 @@ final class DraftRun {
       throws IOException {
     Path file = task.file();
     int open = written.review().count(Review.Standing.OPEN);
+    CarriedDecisions.Outcome carried = written.carried();
     return new DraftReport(
-        place.shown(file),
-        NamedChangeSet.argument(place, file),
-        run.source().name(),
-        run.target().name(),
-        plan.size() + plan.schema().size() + (int) files.all(),
-        plan.schema().stream().map(change -> change.item().words()).toList(),
-        plan.count(Action.ADD),
-        plan.count(Action.UPDATE),
-        plan.count(Action.REMOVE),
-        open,
-        plan.offered(),
-        written.ruled(),
+        new DraftReport.Named(
+            place.shown(file),
+            NamedChangeSet.argument(place, file),
+            run.source().name(),
+            run.target().name()),
+        new DraftReport.Made(
+            plan.size() + plan.schema().size() + (int) files.all(),
+            plan.schema().stream().map(change -> change.item().words()).toList(),
+            plan.count(Action.ADD),
+            plan.count(Action.UPDATE),
+            plan.count(Action.REMOVE)),
+        new DraftReport.Open(open, plan.offered(), written.ruled()),
         files,
-        written.kept().stream()
-            .map(id -> written.review().thing(id).map(Item::words).orElse("change " + id))
-            .distinct()
-            .toList(),
-        written.carried().carried().stream().mapToLong(d -> d.changes().size()).sum(),
-        written.carried().fallen().stream().map(DraftRun::fallen).toList(),
+        new DraftReport.Decided(
+            written.kept().stream()
+                .map(id -> written.review().thing(id).map(Item::words).orElse("change " + id))
+                .distinct()
+                .toList(),
+            carried.carried().stream().mapToLong(d -> d.changes().size()).sum(),
+            carried.fallen().stream().map(DraftRun::fallen).toList()),
         InsideReport.of(run, plan),
         RolesReport.of(run, plan),
-        task.receivers().names(),
-        Sealing.opens(place.keys(), task.receivers()),
+        new DraftReport.Sealed(
+            task.receivers().names(), Sealing.opens(place.keys(), task.receivers())),
         place.took(file));
   }
 

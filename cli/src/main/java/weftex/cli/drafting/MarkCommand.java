@@ -178,11 +178,11 @@ public final class MarkCommand implements Command {
     Map<String, LedgerPlace> places = CopyMarks.now(copy, other);
     try {
       MarkReport report = recorded(copy, other, marked, line, place);
-      if (report.recorded()) {
+      if (report.base().recorded()) {
         place.accept(places, marked, copy, other);
       }
       return new Result(
-          report.recorded() ? ExitStatus.DONE : ExitStatus.PROTECTED,
+          report.base().recorded() ? ExitStatus.DONE : ExitStatus.PROTECTED,
           report,
           page -> MarkText.print(page, report));
     } finally {
@@ -213,15 +213,10 @@ public final class MarkCommand implements Command {
     }
     Likeness likeness = likeness(copy, other, place, recording, recorded.rows());
     return new MarkReport(
-        copy.name(),
-        other.name(),
-        copy.spec().place(),
-        marked,
-        likeness.isAlike() || line.hasOption(ANYHOW),
-        bases.isRecorded(),
-        recorded.tables(),
-        recorded.rows(),
-        recorded.noise(),
+        new MarkReport.Copies(copy.name(), other.name(), copy.spec().place()),
+        new MarkReport.Base(
+            marked, likeness.isAlike() || line.hasOption(ANYHOW), bases.isRecorded()),
+        new MarkReport.Contents(recorded.tables(), recorded.rows(), recorded.noise()),
         recorded.files(),
         problem,
         likeness,

@@ -6,7 +6,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.IntStream;
 import weftex.cli.workplace.Workplace;
-import weftex.core.model.Glob;
+import weftex.core.row.Glob;
 import weftex.core.row.Table;
 import weftex.core.select.Selection;
 import weftex.core.yaml.Nearest;

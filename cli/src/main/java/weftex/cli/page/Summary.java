@@ -65,9 +65,13 @@ public final class Summary {
     List<String> leftOut = things(id -> review.standing(id) == Review.Standing.SKIPPED);
     entries.add(new Entry("left out", leftOut.isEmpty() ? "nothing" : named(leftOut)));
     entries.add(
-        new Entry("accounts", touched(model.people() == null ? "" : model.people().table())));
+        new Entry(
+            "accounts",
+            touched(model.copies().people() == null ? "" : model.copies().people().table())));
     entries.add(
-        new Entry("settings", touched(model.address() == null ? "" : model.address().table())));
+        new Entry(
+            "settings",
+            touched(model.copies().address() == null ? "" : model.copies().address().table())));
     return entries;
   }
 

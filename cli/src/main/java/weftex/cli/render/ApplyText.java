@@ -46,11 +46,12 @@ public final class ApplyText {
     printCounts(page, report, toImport.isPresent());
     FilesText.print(page, report.files());
     ItemText.printMade(page, report.made());
-    report.altered().forEach(drift -> page.line("  " + place(drift) + ": " + drift.what()));
+    report.after().altered().forEach(drift -> page.line("  " + place(drift) + ": " + drift.what()));
     if (rows) {
       printRows(page, report);
     }
     report
+        .after()
         .touched()
         .forEach(
             (kind, found) ->
@@ -71,10 +72,10 @@ public final class ApplyText {
 
   private static void printNext(
       Page page, ApplyReport.Applied report, Optional<String> toImport, String into) {
-    if (!report.steps().isEmpty()) {
+    if (!report.after().steps().isEmpty()) {
       page.blank();
       page.line("Left for you:");
-      report.steps().forEach(step -> page.line("  [ ] " + step));
+      report.after().steps().forEach(step -> page.line("  [ ] " + step));
       page.blank();
     }
     page.line(
@@ -113,11 +114,11 @@ public final class ApplyText {
             + " updated, "
             + report.counts().removes()
             + " removed, in one transaction; every row was read back and verified"
-            + (report.altered().isEmpty()
+            + (report.after().altered().isEmpty()
                 ? "."
                 : ". In "
-                    + report.altered().size()
-                    + (report.altered().size() == 1 ? " row" : " rows")
+                    + report.after().altered().size()
+                    + (report.after().altered().size() == 1 ? " row" : " rows")
                     + " the server itself changed more:"));
   }
 
@@ -141,7 +142,7 @@ public final class ApplyText {
             (row, id) ->
                 page.line(
                     "  " + row + " has ID " + page.strong(id) + " on " + report.where().into()));
-    for (ApplyReport.Followed followed : report.followed()) {
+    for (ApplyReport.Followed followed : report.after().followed()) {
       String what =
           followed.column().isEmpty()
               ? Words.count(followed.rows(), "row") + " of " + followed.table()

@@ -69,8 +69,9 @@ public final class CompareText {
 
   private static void printDirection(Page page, CompareReport compared) {
     page.line(
-        page.strong(compared.from() + " → " + compared.into())
+        page.strong(compared.copies().from() + " → " + compared.copies().into())
             + compared
+                .copies()
                 .base()
                 .map(base -> "   base: " + base)
                 .orElse("   without a base: every difference is a question"));
@@ -101,9 +102,10 @@ public final class CompareText {
     page.blank();
     printRest(page, compared, unchanged, leftOut);
     page.blank();
-    ItemText.print(page, compared.items(), compared.itemsBeyond(), compared.into());
-    FilesText.print(page, compared.files(), compared.from());
-    InsideText.print(page, compared.inside(), compared.into());
+    ItemText.print(
+        page, compared.things().items(), compared.things().itemsBeyond(), compared.copies().into());
+    FilesText.print(page, compared.files(), compared.copies().from());
+    InsideText.print(page, compared.inside(), compared.copies().into());
     printNext(page, compared);
   }
 
@@ -123,15 +125,15 @@ public final class CompareText {
     compared
         .notCompared()
         .forEach((name, why) -> page.words("Not compared: " + name + ", " + why + "."));
-    RolesText.print(page, compared.roles(), compared.into());
+    RolesText.print(page, compared.roles(), compared.copies().into());
   }
 
   private static void printRows(Page page, CompareReport compared, List<List<String>> rows) {
     if (rows.isEmpty()) {
       page.line("No table differs.");
     } else {
-      String from = compared.from() + " ";
-      String into = compared.into() + " ";
+      String from = compared.copies().from() + " ";
+      String into = compared.copies().into() + " ";
       page.table(
           List.of(
               Page.Heading.text("table"),
@@ -151,21 +153,24 @@ public final class CompareText {
     return List.of(
         table.name() + (table.chosen() ? "" : " *"),
         number(table.same()),
-        number(table.added()),
-        number(table.updated()),
-        number(table.removed()),
-        number(table.targetAdded()),
-        number(table.targetUpdated()),
-        number(table.targetRemoved()),
+        number(table.source().added()),
+        number(table.source().updated()),
+        number(table.source().removed()),
+        number(table.target().targetAdded()),
+        number(table.target().targetUpdated()),
+        number(table.target().targetRemoved()),
         number(table.conflicts()));
   }
 
   private static void printNext(Page page, CompareReport compared) {
     boolean any =
         compared.tables().stream()
-            .anyMatch(t -> t.chosen() && t.added() + t.updated() + t.removed() > 0);
-    if (any && compared.items().isEmpty()) {
-      page.line("Nothing is left to bring to " + compared.into() + ".");
+            .anyMatch(
+                t ->
+                    t.chosen()
+                        && t.source().added() + t.source().updated() + t.source().removed() > 0);
+    if (any && compared.things().items().isEmpty()) {
+      page.line("Nothing is left to bring to " + compared.copies().into() + ".");
     } else if (any) {
       page.line(page.faint("Next: weftex compare --table NAME for the rows, or weftex draft"));
     }
@@ -187,17 +192,18 @@ public final class CompareText {
       page.line("  " + SchemaText.title(page, change));
     }
     if (rows.isEmpty() && schema.isEmpty()) {
-      page.line("Nothing of " + table + " would change on " + compared.into() + ".");
+      page.line("Nothing of " + table + " would change on " + compared.copies().into() + ".");
       return;
     }
-    ChangeText text = new ChangeText(page, compared.from(), compared.into(), false);
+    ChangeText text =
+        new ChangeText(page, compared.copies().from(), compared.copies().into(), false);
     for (RowChange row : rows) {
       String offered = row.offered() ? page.faint("offered: ") : "";
       page.words(2, offered + text.title(row));
       text.columns(withoutEmptyValues(row));
     }
-    if (compared.more() > 0) {
-      page.line("… and " + compared.more() + " more; --limit shows more of them.");
+    if (compared.listed().more() > 0) {
+      page.line("… and " + compared.listed().more() + " more; --limit shows more of them.");
     }
   }
 }

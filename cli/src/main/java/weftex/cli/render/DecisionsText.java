@@ -23,7 +23,7 @@ public final class DecisionsText {
       String changes =
           said.changes().stream().map(String::valueOf).collect(Collectors.joining(","));
       String what =
-          Words.answer(said.answer(), reviewed.from(), reviewed.into())
+          Words.answer(said.answer(), reviewed.set().from(), reviewed.set().into())
               + ": "
               + Page.shortened(changes, 40)
               + (said.column().isEmpty() ? "" : " in " + Page.shortened(said.column(), 40))

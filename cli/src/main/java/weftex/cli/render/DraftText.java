@@ -15,69 +15,74 @@ public final class DraftText {
   public static void print(Page page, DraftReport drafted) {
     page.line(
         "Drafted "
-            + page.strong(drafted.from() + " → " + drafted.into())
+            + page.strong(drafted.set().from() + " → " + drafted.set().into())
             + ": "
-            + drafted.adds()
+            + drafted.made().adds()
             + " to add, "
-            + drafted.updates()
+            + drafted.made().updates()
             + " to update, "
-            + drafted.removes()
+            + drafted.made().removes()
             + " to remove.");
-    if (!drafted.schema().isEmpty()) {
+    if (!drafted.made().schema().isEmpty()) {
       page.line(
           "To be made first on "
-              + drafted.into()
+              + drafted.set().into()
               + ": "
-              + String.join(", ", drafted.schema())
+              + String.join(", ", drafted.made().schema())
               + ".");
     }
-    FilesText.print(page, drafted.files(), drafted.from());
-    if (drafted.ruled() > 0) {
-      page.line("Rules of weftex.yaml decided " + counted(drafted.ruled(), "change") + ".");
+    FilesText.print(page, drafted.files(), drafted.set().from());
+    if (drafted.open().ruled() > 0) {
+      page.line("Rules of weftex.yaml decided " + counted(drafted.open().ruled(), "change") + ".");
     }
-    if (!drafted.kept().isEmpty()) {
+    if (!drafted.decided().kept().isEmpty()) {
       page.words(
           "Stays as "
-              + drafted.into()
+              + drafted.set().into()
               + " has it, since both changed it: "
-              + String.join(", ", drafted.kept())
+              + String.join(", ", drafted.decided().kept())
               + ".");
     }
-    if (drafted.carried() > 0) {
-      page.line(counted(drafted.carried(), "decision") + " of the earlier draft still hold.");
+    if (drafted.decided().carried() > 0) {
+      page.line(
+          counted(drafted.decided().carried(), "decision") + " of the earlier draft still hold.");
     }
-    drafted.fallen().forEach(fallen -> print(page, drafted, fallen));
+    drafted.decided().fallen().forEach(fallen -> print(page, drafted, fallen));
     printOpen(page, drafted);
-    RolesText.print(page, drafted.roles(), drafted.into());
-    InsideText.print(page, drafted.inside(), drafted.into());
+    RolesText.print(page, drafted.roles(), drafted.set().into());
+    InsideText.print(page, drafted.inside(), drafted.set().into());
     printFile(page, drafted);
   }
 
   private static void printFile(Page page, DraftReport drafted) {
     page.line(
-        "Change set: " + drafted.file() + page.faint(" (" + Sizes.shown(drafted.took()) + ")"));
-    if (!drafted.sealedFor().isEmpty()) {
+        "Change set: "
+            + drafted.set().file()
+            + page.faint(" (" + Sizes.shown(drafted.took()) + ")"));
+    if (!drafted.sealed().sealedFor().isEmpty()) {
       page.line(
           "Sealed for "
-              + String.join(", ", drafted.sealedFor())
+              + String.join(", ", drafted.sealed().sealedFor())
               + ": nobody else can read it"
-              + (drafted.openable() ? "." : ", not even you with the keys that are known here."));
+              + (drafted.sealed().openable()
+                  ? "."
+                  : ", not even you with the keys that are known here."));
     }
-    page.line(page.faint("Next: weftex review" + drafted.argument()));
+    page.line(page.faint("Next: weftex review" + drafted.set().argument()));
   }
 
   private static void printOpen(Page page, DraftReport drafted) {
-    if (drafted.conflicts() > 0) {
+    if (drafted.open().conflicts() > 0) {
       page.line(
           page.alert(
-              counted(drafted.conflicts(), "change")
-                  + (drafted.conflicts() == 1 ? " needs" : " need")
+              counted(drafted.open().conflicts(), "change")
+                  + (drafted.open().conflicts() == 1 ? " needs" : " need")
                   + " a decision."));
     }
-    if (drafted.offered() > 0) {
+    if (drafted.open().offered() > 0) {
       page.line(
-          drafted.offered()
-              + (drafted.offered() == 1 ? " more change is" : " more changes are")
+          drafted.open().offered()
+              + (drafted.open().offered() == 1 ? " more change is" : " more changes are")
               + " offered: what chosen ones refer to, or what shows them.");
     }
   }
@@ -85,7 +90,7 @@ public final class DraftText {
   private static void print(Page page, DraftReport drafted, DraftReport.Fallen fallen) {
     page.line(
         page.alert("Fell away: ")
-            + Words.answer(fallen.answer(), drafted.from(), drafted.into())
+            + Words.answer(fallen.answer(), drafted.set().from(), drafted.set().into())
             + (fallen.column().isEmpty() ? "" : " in " + fallen.column())
             + " for "
             + Page.shortened(fallen.thing(), 60)

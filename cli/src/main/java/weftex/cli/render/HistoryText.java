@@ -47,40 +47,40 @@ public final class HistoryText {
   private static void printEvents(Page page, HistoryReport history) {
     for (HistoryReport.Event event : history.events()) {
       page.line(
-          Times.shown(event.at())
+          Times.shown(event.run().at())
               + "  "
-              + page.strong(event.kind() + (event.part() ? " of a part" : ""))
-              + (event.undoes().isEmpty() ? " " + event.from() + " → " : " on ")
-              + event.into()
+              + page.strong(event.run().kind() + (event.run().part() ? " of a part" : ""))
+              + (event.run().undoes().isEmpty() ? " " + event.run().from() + " → " : " on ")
+              + event.run().into()
               + ", "
               + event.outcome()
               + event.seconds().map(took -> " in " + Sizes.seconds(took)).orElse("")
               + ": "
-              + event.adds()
+              + event.counts().adds()
               + " added, "
-              + event.updates()
+              + event.counts().updates()
               + " updated, "
-              + event.removes()
+              + event.counts().removes()
               + " removed");
-      if (!event.things().isEmpty()) {
-        int named = Math.min(NAMED, event.things().size());
+      if (!event.contents().things().isEmpty()) {
+        int named = Math.min(NAMED, event.contents().things().size());
         String things =
-            Visible.text(String.join(", ", event.things().subList(0, named)))
-                + (event.things().size() > named
-                    ? " and " + (event.things().size() - named) + " more"
+            Visible.text(String.join(", ", event.contents().things().subList(0, named)))
+                + (event.contents().things().size() > named
+                    ? " and " + (event.contents().things().size() - named) + " more"
                     : "");
         page.words(UNDER_TIME, things);
       }
-      String approved = String.join(", ", event.approvedBy());
+      String approved = String.join(", ", event.run().approvedBy());
       page.line(
           page.faint(
               " ".repeat(UNDER_TIME)
                   + "receipt "
-                  + event.receipt()
+                  + event.run().receipt()
                   + " ("
                   + Sizes.shown(event.bytes())
                   + "), by "
-                  + event.by()
+                  + event.run().by()
                   + (approved.isEmpty() ? "" : ", approved by " + approved)));
     }
   }

@@ -16,37 +16,39 @@ public final class MarkText {
   private MarkText() {}
 
   public static void print(Page page, MarkReport mark) {
-    if (mark.recorded()) {
+    if (mark.base().recorded()) {
       page.words(
           "Recorded "
-              + page.strong(mark.from())
+              + page.strong(mark.copies().from())
               + " as the base: "
-              + Words.count(mark.rows(), "row")
+              + Words.count(mark.contents().rows(), "row")
               + " of "
-              + Words.count(mark.tables(), "table")
+              + Words.count(mark.contents().tables(), "table")
               + ", "
-              + Times.shown(mark.marked())
+              + Times.shown(mark.base().marked())
               + page.faint(" (" + Sizes.shown(mark.took()) + ")")
               + ".");
     } else {
       page.line(
           page.alert("The copies are not alike")
               + ", so no base was recorded. "
-              + (mark.replaces() ? "The base that is there stays." : "Nothing was changed."));
+              + (mark.base().replaces()
+                  ? "The base that is there stays."
+                  : "Nothing was changed."));
     }
     if (!mark.likeness().apart().isEmpty()) {
-      table(page, mark.likeness().apart(), mark.from(), mark.other());
+      table(page, mark.likeness().apart(), mark.copies().from(), mark.copies().other());
     } else if (mark.likeness().own().isEmpty()) {
-      page.line(mark.other() + " has the same content.");
+      page.line(mark.copies().other() + " has the same content.");
     } else {
       page.words(
-          mark.other()
+          mark.copies().other()
               + " has the same content, but for what is live's own: "
               + String.join(", ", mark.likeness().own().stream().map(MarkText::own).toList())
               + ".");
     }
-    if (!mark.leftOut().isEmpty()) {
-      page.words("Left out as noise: " + String.join(", ", mark.leftOut()) + ".");
+    if (!mark.contents().leftOut().isEmpty()) {
+      page.words("Left out as noise: " + String.join(", ", mark.contents().leftOut()) + ".");
     }
     mark.files().ifPresent(files -> page.words(files(mark, files)));
     if (!mark.filesProblem().isEmpty()) {
@@ -68,20 +70,20 @@ public final class MarkText {
                 + " between the copies: there each copy's own stays until somebody replaces it"
             : "")
         + (files.missing() > 0
-            ? "; " + files.missing() + " that " + mark.from() + " does not have"
+            ? "; " + files.missing() + " that " + mark.copies().from() + " does not have"
             : "")
         + ".";
   }
 
   private static String next(MarkReport mark) {
-    if (!mark.recorded()) {
+    if (!mark.base().recorded()) {
       return "A base must be what both copies have: a difference that is in it would never be merged."
           + " Make staging from live again, or take the differences away, and record it then. If you"
           + " know that all of them came about on live since the copies parted, add"
           + " --although-different; if on staging, --from live --although-different. If both went on"
           + " and no base is left, 'weftex mark --worked-out' finds out what both had.";
     }
-    return (mark.replaces() ? "The base before is kept ('weftex mark --back'). " : "")
+    return (mark.base().replaces() ? "The base before is kept ('weftex mark --back'). " : "")
         + "Next: edit on staging, then 'weftex compare'.";
   }
 

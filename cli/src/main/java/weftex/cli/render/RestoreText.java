@@ -36,7 +36,7 @@ public final class RestoreText {
     String copy = restored.copy();
     String size =
         ": "
-            + SaveText.tablesAndRows(restored.tables(), restored.rows())
+            + SaveText.tablesAndRows(restored.contents().tables(), restored.contents().rows())
             + ", in "
             + Sizes.seconds(restored.seconds())
             + ".";

@@ -38,10 +38,10 @@ public final class ReviewText {
     if (!rows) {
       items(page, reviewed);
     }
-    if (!rows && !reviewed.items().isEmpty() && !changes.isEmpty()) {
+    if (!rows && !reviewed.things().items().isEmpty() && !changes.isEmpty()) {
       page.line("To decide:");
     }
-    ChangeText text = new ChangeText(page, reviewed.from(), reviewed.into(), whole);
+    ChangeText text = new ChangeText(page, reviewed.set().from(), reviewed.set().into(), whole);
     for (SchemaChange change : schema) {
       page.hanging(6, heading(page, change.id(), review) + "new " + change.item().words());
       SchemaText.statements(page, change);
@@ -58,12 +58,16 @@ public final class ReviewText {
   }
 
   private static void printHead(Page page, ReviewReport reviewed) {
-    page.line(page.strong(reviewed.from() + " → " + reviewed.into()) + "   " + reviewed.file());
+    page.line(
+        page.strong(reviewed.set().from() + " → " + reviewed.set().into())
+            + "   "
+            + reviewed.set().file());
     page.line(
         page.faint(
             "into "
-                + reviewed.target()
+                + reviewed.set().target()
                 + reviewed
+                    .set()
                     .base()
                     .map(
                         base ->
@@ -73,12 +77,13 @@ public final class ReviewText {
   }
 
   private static void items(Page page, ReviewReport reviewed) {
-    if (reviewed.items().isEmpty()) {
+    if (reviewed.things().items().isEmpty()) {
       return;
     }
-    int width = reviewed.items().stream().mapToInt(item -> numbers(item).length()).max().orElse(0);
+    int width =
+        reviewed.things().items().stream().mapToInt(item -> numbers(item).length()).max().orElse(0);
     width = Math.min(width, NUMBERS_WIDTH);
-    for (ReviewReport.Item item : reviewed.items()) {
+    for (ReviewReport.Item item : reviewed.things().items()) {
       boolean open = item.standing().containsKey(Review.Standing.OPEN.label());
       String label = open ? Review.Standing.OPEN.label() : mostly(item);
       String numbers = Page.shortened(numbers(item), NUMBERS_WIDTH);
@@ -92,8 +97,8 @@ public final class ReviewText {
               + (item.open().isEmpty() ? "" : " · " + page.alert(String.join(", ", item.open())))
               + (item.because().isEmpty() ? "" : page.faint(" · since " + item.because())));
     }
-    if (reviewed.itemsBeyond() > 0) {
-      page.line("  … and " + reviewed.itemsBeyond() + " more rows; --values lists them.");
+    if (reviewed.things().itemsBeyond() > 0) {
+      page.line("  … and " + reviewed.things().itemsBeyond() + " more rows; --values lists them.");
     }
     page.blank();
   }
@@ -178,42 +183,42 @@ public final class ReviewText {
     page.line(
         reviewed.changes() + (reviewed.changes() == 1 ? " change: " : " changes: ") + counts + ".");
     boolean open = reviewed.standing().getOrDefault(Review.Standing.OPEN.label(), 0L) > 0;
-    if (reviewed.approved()) {
-      page.line("Approved by " + String.join("; ", reviewed.approvedBy()) + ".");
+    if (reviewed.approvals().approved()) {
+      page.line("Approved by " + String.join("; ", reviewed.approvals().approvedBy()) + ".");
       printMissing(page, reviewed);
-    } else if (!reviewed.approvedBy().isEmpty()) {
+    } else if (!reviewed.approvals().approvedBy().isEmpty()) {
       page.line(
           page.alert(
               "An approval by "
-                  + String.join("; ", reviewed.approvedBy())
+                  + String.join("; ", reviewed.approvals().approvedBy())
                   + " is void, since something was decided after it."));
     }
-    if (!reviewed.approved()) {
+    if (!reviewed.approvals().approved()) {
       page.hanging(
           6,
           page.faint(
               open
                   ? "Next: weftex review"
-                      + reviewed.argument()
+                      + reviewed.set().argument()
                       + " --take N ("
-                      + reviewed.from()
+                      + reviewed.set().from()
                       + "'s side), --keep N ("
-                      + reviewed.into()
+                      + reviewed.set().into()
                       + "'s side) or --skip N"
-                  : "Next: weftex review" + reviewed.argument() + " --approve"));
+                  : "Next: weftex review" + reviewed.set().argument() + " --approve"));
     }
   }
 
   private static void printMissing(Page page, ReviewReport reviewed) {
-    int missing = reviewed.approvalsMissing();
+    int missing = reviewed.approvals().approvalsMissing();
     page.line(
         page.faint(
             missing == 0
-                ? "Next: weftex apply" + reviewed.argument()
+                ? "Next: weftex apply" + reviewed.set().argument()
                 : "Next: weftex review"
-                    + reviewed.argument()
+                    + reviewed.set().argument()
                     + " --approve "
-                    + (reviewed.approvalsSigned() ? "--sign KEY" : "--by NAME")
+                    + (reviewed.approvals().approvalsSigned() ? "--sign KEY" : "--by NAME")
                     + ", by "
                     + missing
                     + (missing == 1 ? " more person" : " more people")));

@@ -24,11 +24,11 @@ public final class UndoText {
           "Undone on "
               + page.strong(undone.into())
               + ": "
-              + rows(undone.removed(), "added", "removed")
+              + rows(undone.counts().removed(), "added", "removed")
               + ", "
-              + rows(undone.restored(), "updated", "restored")
+              + rows(undone.counts().restored(), "updated", "restored")
               + ", "
-              + rows(undone.broughtBack(), "removed", "brought back")
+              + rows(undone.counts().broughtBack(), "removed", "brought back")
               + ".");
       FilesText.printBack(page, undone.files());
       ItemText.printTakenBack(page, undone.things());

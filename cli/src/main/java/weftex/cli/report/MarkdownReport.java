@@ -20,11 +20,14 @@ public final class MarkdownReport {
   }
 
   private void write(Report report) {
-    out.println("# " + plain(report.site()) + ": " + report.direction());
+    out.println("# " + plain(report.head().site()) + ": " + report.head().direction());
     out.println();
-    out.println("Will be written: " + plain(report.target()) + "  ");
-    out.println("SHA-256 of the change set: " + report.sha256() + "  ");
-    report.approvals().forEach(approval -> out.println("Approved by " + plain(approval) + "  "));
+    out.println("Will be written: " + plain(report.head().target()) + "  ");
+    out.println("SHA-256 of the change set: " + report.head().sha256() + "  ");
+    report
+        .head()
+        .approvals()
+        .forEach(approval -> out.println("Approved by " + plain(approval) + "  "));
     out.println(
         report.counts().stream()
             .map(count -> count.changes() + " " + count.standing())

@@ -6,37 +6,40 @@ import weftex.cli.page.WordMarks;
 /**
  * What a report says, in words that are ready to be read.
  *
- * @param direction such as {@code staging → live}
- * @param target what will be written to
- * @param base what both copies once shared; empty if there was none
- * @param sha256 of the whole file, which an approval is about
- * @param approvals who approved and when; {@code void} if something was decided after it
  * @param counts how many changes stand how
  * @param bars one for each kind of thing
  * @param open things with a change that needs a decision
  * @param groups all other things, by kind
  */
 public record Report(
-    String site,
-    String from,
-    String into,
-    String target,
-    String base,
-    String drafted,
-    int changes,
-    String sha256,
-    List<String> approvals,
-    List<Count> counts,
-    List<Bar> bars,
-    List<Thing> open,
-    List<Group> groups) {
+    Head head, List<Count> counts, List<Bar> bars, List<Thing> open, List<Group> groups) {
 
-  public String direction() {
-    return from + " → " + into;
-  }
+  /**
+   * Which change set it is about.
+   *
+   * @param target what will be written to
+   * @param base what both copies once shared; empty if there was none
+   * @param sha256 of the whole file, which an approval is about
+   * @param approvals who approved and when; {@code void} if something was decided after it
+   */
+  public record Head(
+      String site,
+      String from,
+      String into,
+      String target,
+      String base,
+      String drafted,
+      String sha256,
+      List<String> approvals) {
 
-  public boolean hasBase() {
-    return !base.isEmpty();
+    /** Such as {@code staging → live}. */
+    public String direction() {
+      return from + " → " + into;
+    }
+
+    public boolean hasBase() {
+      return !base.isEmpty();
+    }
   }
 
   public boolean hasOpen() {

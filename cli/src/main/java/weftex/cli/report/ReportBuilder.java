@@ -237,16 +237,26 @@ public final class ReportBuilder {
           long[] tally = tallies.computeIfAbsent(item.kind(), unused -> new long[3]);
           tally[column(gathered.does)]++;
         });
+    return new Report(
+        head(),
+        counts(),
+        bars(tallies),
+        open,
+        groups.entrySet().stream()
+            .map(entry -> new Report.Group(Visible.text(entry.getKey()), entry.getValue()))
+            .toList());
+  }
+
+  private Report.Head head() {
     ChangeSetHeader header = contents.header();
     boolean stillApproved = contents.isApproved();
-    return new Report(
+    return new Report.Head(
         header.site(),
         header.from(),
         header.into(),
         header.target(),
         header.base().map(ReportBuilder::time).orElse(""),
         time(header.drafted()),
-        contents.changes(),
         contents.sha256(),
         contents.approvals().stream()
             .map(
@@ -256,12 +266,6 @@ public final class ReportBuilder {
                         + time(a.at())
                         + (a.signature().isPresent() ? ", signed" : "")
                         + (stillApproved ? "" : " (void: decided after it)"))
-            .toList(),
-        counts(),
-        bars(tallies),
-        open,
-        groups.entrySet().stream()
-            .map(entry -> new Report.Group(Visible.text(entry.getKey()), entry.getValue()))
             .toList());
   }
 

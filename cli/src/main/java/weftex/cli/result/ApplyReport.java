@@ -25,16 +25,26 @@ public sealed interface ApplyReport {
   record Counts(long adds, long updates, long removes) {}
 
   /**
+   * What came of the changes.
+   *
+   * @param altered rows in which the server itself changed more
+   * @param followed what followed from them
+   * @param touched what was wrong in the touched rows, by kind of finding
+   * @param steps what is left for a person
+   */
+  record Aftermath(
+      List<Drift> altered,
+      List<Followed> followed,
+      Map<String, Touched> touched,
+      List<String> steps) {}
+
+  /**
    * The changes are made.
    *
    * @param took how long it took, and how large the receipt is
    * @param schema new tables and columns, in words
    * @param files what became of files
    * @param renumbered rows that got another number, by their names
-   * @param altered rows in which the server itself changed more
-   * @param followed what followed from the changes
-   * @param touched what was wrong in the touched rows, by kind of finding
-   * @param steps what is left for a person
    */
   @JsonTypeName("applied")
   record Applied(
@@ -46,10 +56,7 @@ public sealed interface ApplyReport {
       ApplyOutcome.FileCounts files,
       Map<String, String> renumbered,
       @JsonUnwrapped Things made,
-      List<Drift> altered,
-      List<Followed> followed,
-      Map<String, Touched> touched,
-      List<String> steps)
+      @JsonUnwrapped Aftermath after)
       implements ApplyReport {}
 
   /** They had been made before. */

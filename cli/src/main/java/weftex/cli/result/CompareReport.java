@@ -1,5 +1,6 @@
 package weftex.cli.result;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.util.List;
 import java.util.Map;
@@ -7,18 +8,23 @@ import java.util.Optional;
 
 /** What differs. */
 public record CompareReport(
-    String from,
-    String into,
-    Optional<String> base,
+    @JsonUnwrapped Copies copies,
     List<TableCompared> tables,
     Map<String, String> notCompared,
-    List<ItemReport> items,
-    long itemsBeyond,
+    @JsonUnwrapped Things things,
     FilesReport files,
     InsideReport inside,
     RolesReport roles,
-    List<JsonNode> changes,
-    long more) {
+    @JsonUnwrapped Listed listed) {
+
+  /** What was compared with what. */
+  public record Copies(String from, String into, Optional<String> base) {}
+
+  /** The first things that differ; {@code itemsBeyond} says how many more there are. */
+  public record Things(List<ItemReport> items, long itemsBeyond) {}
+
+  /** Single rows of the table that is asked for; {@code more} says how many are not listed. */
+  public record Listed(List<JsonNode> changes, long more) {}
 
   /** How a table's rows stand. */
   public record TableCompared(
@@ -26,17 +32,20 @@ public record CompareReport(
       String role,
       boolean chosen,
       long same,
-      long added,
-      long updated,
-      long removed,
-      long targetAdded,
-      long targetUpdated,
-      long targetRemoved,
+      @JsonUnwrapped OnSource source,
+      @JsonUnwrapped OnTarget target,
       long conflicts) {
+
+    /** Rows that the source changed. */
+    public record OnSource(long added, long updated, long removed) {}
+
+    /** Rows that the target changed. */
+    public record OnTarget(long targetAdded, long targetUpdated, long targetRemoved) {}
 
     /** Whether neither side changed anything. */
     public boolean isUnchanged() {
-      return added + updated + removed + targetAdded + targetUpdated + targetRemoved == 0;
+      return source.added + source.updated + source.removed == 0
+          && target.targetAdded + target.targetUpdated + target.targetRemoved == 0;
     }
   }
 }

@@ -1,6 +1,7 @@
 package weftex.cli.result;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.util.List;
 import java.util.Optional;
 
@@ -33,12 +34,25 @@ public record HistoryReport(
   /**
    * One apply or undo.
    *
-   * @param things the first of the things that it made or took back, as a person knows them; none
-   *     where the change set is not here any more
    * @param seconds how long it took; empty if it could not say itself when it ended
    * @param bytes how large its receipt is
    */
   public record Event(
+      @JsonUnwrapped Run run,
+      @JsonUnwrapped Contents contents,
+      String outcome,
+      @JsonUnwrapped ApplyReport.Counts counts,
+      @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Double> seconds,
+      long bytes) {}
+
+  /**
+   * Who ran what, and when.
+   *
+   * @param kind {@code apply} or {@code undo}
+   * @param undoes for an undo: the receipt that it takes back; else empty
+   * @param part whether it takes back chosen changes alone
+   */
+  public record Run(
       String receipt,
       String kind,
       String undoes,
@@ -47,14 +61,13 @@ public record HistoryReport(
       String into,
       String at,
       String by,
-      List<String> approvedBy,
-      String changeSet,
-      String file,
-      List<String> things,
-      String outcome,
-      long adds,
-      long updates,
-      long removes,
-      @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Double> seconds,
-      long bytes) {}
+      List<String> approvedBy) {}
+
+  /**
+   * What was in it.
+   *
+   * @param things the first of the things that it made or took back, as a person knows them; none
+   *     where the change set is not here any more
+   */
+  public record Contents(String changeSet, String file, List<String> things) {}
 }

@@ -1,6 +1,7 @@
 package weftex.cli.result;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -13,7 +14,6 @@ import weftex.store.dump.Restoring;
  * @param file where it came from, a file or the other copy; empty for the tables that were set
  *     aside
  * @param taken when that was saved, as an ISO 8601 instant
- * @param since what had come to the copy since and went with it, by table
  * @param database where it was put instead of the copy's place; empty for that place
  * @param kept what the copy kept of its own; empty if it is its own earlier state
  * @param base how many rows the new base has; empty if none was recorded
@@ -24,9 +24,7 @@ public record RestoreReport(
     String copy,
     String file,
     String taken,
-    long tables,
-    long rows,
-    Map<String, Restoring.Since> since,
+    @JsonUnwrapped Contents contents,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) String database,
     @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Kept> kept,
     @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Long> base,
@@ -35,23 +33,22 @@ public record RestoreReport(
   /** For what reads no file. */
   public static RestoreReport of(String does, String copy) {
     return new RestoreReport(
-        does, copy, "", "", 0, 0, Map.of(), "", Optional.empty(), Optional.empty(), 0);
+        does, copy, "", "", Contents.NONE, "", Optional.empty(), Optional.empty(), 0);
   }
 
   /** The same with the base that was recorded afterwards. */
   public RestoreReport withBase(long recorded) {
     return new RestoreReport(
-        does,
-        copy,
-        file,
-        taken,
-        tables,
-        rows,
-        since,
-        database,
-        kept,
-        Optional.of(recorded),
-        seconds);
+        does, copy, file, taken, contents, database, kept, Optional.of(recorded), seconds);
+  }
+
+  /**
+   * How much there is.
+   *
+   * @param since what had come to the copy since and went with it, by table
+   */
+  public record Contents(long tables, long rows, Map<String, Restoring.Since> since) {
+    static final Contents NONE = new Contents(0, 0, Map.of());
   }
 
   /**

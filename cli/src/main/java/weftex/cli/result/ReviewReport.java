@@ -7,30 +7,43 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/**
- * A change set as it stands.
- *
- * @param argument how commands are told which it is; empty for the newest
- */
+/** A change set as it stands. */
 public record ReviewReport(
-    String file,
-    @JsonIgnore String argument,
-    String site,
-    String from,
-    String into,
-    String target,
-    Optional<String> base,
-    String drafted,
+    @JsonUnwrapped Named set,
     int changes,
     Map<String, Long> standing,
     List<Said> decisions,
-    List<String> approvedBy,
-    boolean approved,
-    int approvalsMissing,
-    boolean approvalsSigned,
-    List<Item> items,
-    long itemsBeyond,
+    @JsonUnwrapped Approvals approvals,
+    @JsonUnwrapped Things things,
     List<Row> rows) {
+
+  /**
+   * What the change set says of itself.
+   *
+   * @param argument how commands are told which it is; empty for the newest
+   */
+  public record Named(
+      String file,
+      @JsonIgnore String argument,
+      String site,
+      String from,
+      String into,
+      String target,
+      Optional<String> base,
+      String drafted) {}
+
+  /**
+   * Who approved it.
+   *
+   * @param approved whether that still holds
+   * @param approvalsMissing how many more people have to
+   * @param approvalsSigned whether an approval counts only if it is signed
+   */
+  public record Approvals(
+      List<String> approvedBy, boolean approved, int approvalsMissing, boolean approvalsSigned) {}
+
+  /** The first things; {@code itemsBeyond} says how many more there are. */
+  public record Things(List<Item> items, long itemsBeyond) {}
 
   /**
    * A thing as a person sees it, as its changes stand.

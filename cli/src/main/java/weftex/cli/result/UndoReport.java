@@ -21,10 +21,12 @@ public record UndoReport(
     String into,
     String receipt,
     Took took,
-    long removed,
-    long restored,
-    long broughtBack,
+    @JsonUnwrapped Counts counts,
     List<Drift> leftAlone,
     ApplyOutcome.FileCounts files,
     List<String> takenAway,
-    @JsonUnwrapped ApplyReport.Things things) {}
+    @JsonUnwrapped ApplyReport.Things things) {
+
+  /** How many rows went, have their old values, or are there again. */
+  public record Counts(long removed, long restored, long broughtBack) {}
+}

@@ -288,8 +288,9 @@ public final class ReviewCommand implements Command {
             DecisionsText.print(page, result);
           } else {
             DecisionsText.print(page, summary);
-            DecisionsText.printFollowed(page, done.followed(), result.from(), result.into());
-            DecisionsText.printHeldBack(page, done.heldBack(), result.argument());
+            DecisionsText.printFollowed(
+                page, done.followed(), result.set().from(), result.set().into());
+            DecisionsText.printHeldBack(page, done.heldBack(), result.set().argument());
             ReviewText.print(
                 page, result, review, shown.schema(), shown.changes(), only != null, values);
           }

@@ -67,9 +67,8 @@ final class ReviewOnScreen {
               approval -> Signing.approval(approval, line, session, place),
               session::now,
               place.pair().model(),
-              session.terminal().colour(),
-              session.environment(),
-              session.restorer()),
+              new Sitting.Seat(
+                  session.terminal().colour(), session.environment(), session.restorer())),
           terminal);
     } finally {
       if (opened.log().isPresent()) {

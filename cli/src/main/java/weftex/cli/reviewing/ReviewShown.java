@@ -124,17 +124,25 @@ final class ReviewShown {
     }
     var header = file.contents().header();
     return new ReviewReport(
-        place.shown(file.file()),
-        NamedChangeSet.argument(place, file.file()),
-        header.site(),
-        header.from(),
-        header.into(),
-        header.target(),
-        header.base(),
-        header.drafted(),
+        new ReviewReport.Named(
+            place.shown(file.file()),
+            NamedChangeSet.argument(place, file.file()),
+            header.site(),
+            header.from(),
+            header.into(),
+            header.target(),
+            header.base(),
+            header.drafted()),
         file.contents().changes(),
         standing,
         said(file.contents()),
+        approvals(place),
+        new ReviewReport.Things(things.standing(review), things.beyond()),
+        items);
+  }
+
+  private ReviewReport.Approvals approvals(Workplace place) throws Refusal, IOException {
+    return new ReviewReport.Approvals(
         file.contents().approvals().stream()
             .map(
                 a ->
@@ -146,10 +154,7 @@ final class ReviewShown {
             .toList(),
         file.contents().isApproved(),
         missing(place),
-        place.pair().approvals().signers().isPresent(),
-        things.standing(review),
-        things.beyond(),
-        items);
+        place.pair().approvals().signers().isPresent());
   }
 
   /** How many more people must approve it. */

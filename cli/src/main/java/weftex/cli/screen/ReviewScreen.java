@@ -72,7 +72,7 @@ public final class ReviewScreen {
             sitting.readOnly(),
             sitting.by(),
             sitting.now());
-    this.painter = new Painter(sitting.colour(), terminal.encoding());
+    this.painter = new Painter(sitting.seat().colour(), terminal.encoding());
     this.frame = new Frame(desk, painter, sitting.file());
     this.message =
         sitting.readOnly().isEmpty() ? "" : "Read only: " + Visible.text(sitting.readOnly()) + ".";
@@ -117,13 +117,13 @@ public final class ReviewScreen {
     Attributes before = terminal.enterRawMode();
     terminal.handle(Terminal.Signal.INT, signal -> stopped.set(true));
     terminal.handle(Terminal.Signal.WINCH, signal -> resized.set(true));
-    sitting.restorer().set(() -> modes.leave(before));
+    sitting.seat().restorer().set(() -> modes.leave(before));
     modes.enter();
     display.clear();
     try {
       loop();
     } finally {
-      sitting.restorer().clear();
+      sitting.seat().restorer().clear();
       modes.leave(before);
     }
   }
@@ -338,7 +338,7 @@ public final class ReviewScreen {
     ValueEditor.Edited edited;
     try {
       edited =
-          new ValueEditor(sitting.environment(), !desk.header().receivers().isEmpty())
+          new ValueEditor(sitting.seat().environment(), !desk.header().receivers().isEmpty())
               .edit(type.get(), desk.review().current(change, column));
     } finally {
       backFromOthers();

@@ -19,8 +19,6 @@ import weftex.store.changeset.DecisionLog;
  * @param signing what becomes of an approval; it may need the terminal
  * @param now the time, as an ISO 8601 instant
  * @param model which tables hold accounts and settings
- * @param colour whether colours are wanted
- * @param restorer gives the terminal back if the program is ended
  */
 public record Sitting(
     ChangeSetFile index,
@@ -31,6 +29,13 @@ public record Sitting(
     ApprovalSigning signing,
     Supplier<String> now,
     SiteModel model,
-    boolean colour,
-    Map<String, String> environment,
-    Restorer restorer) {}
+    Seat seat) {
+
+  /**
+   * Where the reader sits.
+   *
+   * @param colour whether colours are wanted
+   * @param restorer gives the terminal back if the program is ended
+   */
+  public record Seat(boolean colour, Map<String, String> environment, Restorer restorer) {}
+}

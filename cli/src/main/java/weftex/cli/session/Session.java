@@ -15,9 +15,6 @@ import weftex.store.seal.Keyring;
  *
  * @param folder the working folder
  * @param environment the environment's variables
- * @param in answers to questions; asked only if {@code terminal.in()}
- * @param out results
- * @param err progress and messages
  * @param gate where an interrupt can stop a commit
  * @param restorer gives the terminal back if the program is ended from outside
  * @param log what is kept of the run
@@ -27,9 +24,7 @@ public record Session(
     Path folder,
     Map<String, String> environment,
     Clock clock,
-    BufferedReader in,
-    PrintStream out,
-    PrintStream err,
+    Streams streams,
     Terminal terminal,
     CommitGate gate,
     Restorer restorer,
@@ -42,14 +37,35 @@ public record Session(
   /** What files remember of the program that wrote them. */
   public static final String TOOL = "weftex " + VERSION;
 
+  /**
+   * What is read and written.
+   *
+   * @param in answers to questions; asked only if {@code terminal.in()}
+   * @param out results
+   * @param err progress and messages
+   */
+  public record Streams(BufferedReader in, PrintStream out, PrintStream err) {}
+
+  public BufferedReader in() {
+    return streams.in();
+  }
+
+  public PrintStream out() {
+    return streams.out();
+  }
+
+  public PrintStream err() {
+    return streams.err();
+  }
+
   /** The same session in another folder. */
   public Session in(Path other) {
-    return with(other, out, terminal, keys);
+    return with(other, out(), terminal, keys);
   }
 
   /** The same session with nobody to ask. */
   public Session unattended() {
-    return with(folder, out, terminal.withoutAnswers(), keys);
+    return with(folder, out(), terminal.withoutAnswers(), keys);
   }
 
   /** The same session without results on the screen, and with nobody to ask. */
@@ -61,16 +77,17 @@ public record Session(
 
   /** The same session without styles. */
   public Session plain() {
-    return with(folder, out, terminal.plain(), keys);
+    return with(folder, out(), terminal.plain(), keys);
   }
 
   /** The same session with other keys. */
   public Session with(Keyring others) {
-    return with(folder, out, terminal, others);
+    return with(folder, out(), terminal, others);
   }
 
   private Session with(Path where, PrintStream results, Terminal on, Keyring open) {
-    return new Session(where, environment, clock, in, results, err, on, gate, restorer, log, open);
+    Streams own = new Streams(in(), results, err());
+    return new Session(where, environment, clock, own, on, gate, restorer, log, open);
   }
 
   /** The time, to the second, as an ISO 8601 instant. */

@@ -159,7 +159,7 @@ public final class Folders {
 
   /** The folders that the model names: whoever installed the site may have made them links. */
   public static List<String> doors(SiteModel model) {
-    Set<String> doors = new LinkedHashSet<>(model.linkedFiles());
+    Set<String> doors = new LinkedHashSet<>(model.texts().linkedFiles());
     model
         .tables()
         .values()

@@ -2,7 +2,7 @@ package weftex.core.file;
 
 import java.util.List;
 import java.util.Optional;
-import weftex.core.model.Glob;
+import weftex.core.row.Glob;
 
 /**
  * Which files travel.

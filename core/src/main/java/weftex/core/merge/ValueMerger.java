@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import weftex.core.model.Glob;
+import weftex.core.row.Glob;
 import weftex.core.value.Structure;
 
 /**

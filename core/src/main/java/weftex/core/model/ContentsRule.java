@@ -2,6 +2,7 @@ package weftex.core.model;
 
 import java.util.List;
 import java.util.Map;
+import weftex.core.row.Glob;
 
 /**
  * What the values of a table hold besides themselves.

@@ -1,6 +1,8 @@
 package weftex.core.model;
 
 import com.fasterxml.jackson.annotation.JsonProperty;
+import com.fasterxml.jackson.databind.annotation.JsonDeserialize;
+import com.fasterxml.jackson.databind.annotation.JsonPOJOBuilder;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -9,9 +11,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
 import weftex.core.row.Table;
-import weftex.core.row.Value;
 import weftex.core.yaml.StrictYaml;
 import weftex.core.yaml.YamlProblem;
 
@@ -22,31 +22,88 @@ import weftex.core.yaml.YamlProblem;
  * @param model its name
  * @param parent the model that it adds to; empty for none
  * @param tables rules by the table's name without prefix
- * @param address where a copy keeps its own base address; null if the model does not say
- * @param people which table holds the people of a copy; null if the model does not say
- * @param markup where numbers of rows stand in running text, in every column that says {@code
- *     markup: true}
- * @param steps what is left for a person after an apply
- * @param linkedFiles paths below the site's address, and below the copy's folder, where files are
- *     that texts link to
- * @param appointments rows that must be entered in a table of appointments
- * @param along rows that go along with another row's status
- * @param shared tables that all sites under one roof have in common
- * @param schemaVersions rows that say in which state the tables are
+ * @param copies what each copy has of its own, or both have in common
+ * @param texts what stands in texts of any table
+ * @param follows what follows from an apply
  */
+@JsonDeserialize(builder = SiteModel.Written.class)
 public record SiteModel(
     String model,
-    @JsonProperty("extends") String parent,
-    AddressRule address,
-    PeopleRule people,
+    String parent,
+    CopyRules copies,
     Map<String, TableRule> tables,
-    List<PlaceRule> markup,
-    List<StepRule> steps,
-    List<String> linkedFiles,
-    List<AppointmentRule> appointments,
-    List<AlongRule> along,
-    List<String> shared,
-    List<SchemaVersionRule> schemaVersions) {
+    TextRules texts,
+    FollowRules follows) {
+
+  /**
+   * What each copy has of its own, or both have in common.
+   *
+   * @param address where a copy keeps its own base address; null if the model does not say
+   * @param people which table holds the people of a copy; null if the model does not say
+   * @param shared tables that all sites under one roof have in common
+   */
+  public record CopyRules(AddressRule address, PeopleRule people, List<String> shared) {
+    public CopyRules {
+      shared = Joined.given(shared);
+    }
+
+    private CopyRules extending(CopyRules more) {
+      return new CopyRules(
+          more.address == null ? address : more.address,
+          more.people == null ? people : more.people,
+          Joined.lists(shared, more.shared));
+    }
+  }
+
+  /**
+   * What stands in texts of any table.
+   *
+   * @param markup where numbers of rows stand in running text, in every column that says {@code
+   *     markup: true}
+   * @param linkedFiles paths below the site's address, and below the copy's folder, where files are
+   *     that texts link to
+   */
+  public record TextRules(List<PlaceRule> markup, List<String> linkedFiles) {
+    public TextRules {
+      markup = Joined.given(markup);
+      linkedFiles = Joined.given(linkedFiles);
+    }
+
+    private TextRules extending(TextRules more) {
+      return new TextRules(
+          Joined.lists(markup, more.markup), Joined.lists(linkedFiles, more.linkedFiles));
+    }
+  }
+
+  /** A model as its file has it: all keys side by side. */
+  @JsonPOJOBuilder
+  static final class Written {
+    @JsonProperty private String model;
+
+    @JsonProperty("extends")
+    private String parent;
+
+    @JsonProperty private AddressRule address;
+    @JsonProperty private PeopleRule people;
+    @JsonProperty private Map<String, TableRule> tables;
+    @JsonProperty private List<PlaceRule> markup;
+    @JsonProperty private List<FollowRules.StepRule> steps;
+    @JsonProperty private List<String> linkedFiles;
+    @JsonProperty private List<FollowRules.AppointmentRule> appointments;
+    @JsonProperty private List<FollowRules.AlongRule> along;
+    @JsonProperty private List<String> shared;
+    @JsonProperty private List<FollowRules.SchemaVersionRule> schemaVersions;
+
+    SiteModel build() {
+      return new SiteModel(
+          model,
+          parent,
+          new CopyRules(address, people, shared),
+          tables,
+          new TextRules(markup, linkedFiles),
+          new FollowRules(steps, appointments, along, schemaVersions));
+    }
+  }
 
   /**
    * The cell that holds a copy's own base address.
@@ -65,97 +122,6 @@ public record SiteModel(
   }
 
   /**
-   * Rows that must be entered in a table of appointments, which is one serialised value.
-   *
-   * @param of the table of the rows
-   * @param where values that such a row has
-   * @param at the column with the time, in UTC
-   * @param hook what is called then, with the row's number
-   * @param in the cell that holds the appointments
-   */
-  public record AppointmentRule(
-      @JsonProperty(required = true) String of,
-      @JsonProperty(required = true) Map<String, List<String>> where,
-      @JsonProperty(required = true) String at,
-      @JsonProperty(required = true) String hook,
-      @JsonProperty(required = true) AddressRule in) {
-    public AppointmentRule {
-      where = Map.copyOf(where);
-    }
-
-    /** Whether a row is to be entered. */
-    public boolean isDue(String table, Map<String, Value> row) {
-      return of.equals(table) && isTold(where, row) && row.containsKey(at);
-    }
-  }
-
-  /**
-   * Rows that go along with another row's status, as the CMS itself has it: the comments of a page
-   * that goes into the bin.
-   *
-   * @param of the table of the row with the status
-   * @param when values that it has then
-   * @param rows which rows go along
-   * @param remembered where the site keeps what they were before: a serialised map from their
-   *     numbers, in a row that is there as long as the status is
-   */
-  public record AlongRule(
-      @JsonProperty(required = true) String of,
-      @JsonProperty(required = true) Map<String, List<String>> when,
-      @JsonProperty(required = true) Rows rows,
-      @JsonProperty(required = true) Memory remembered) {
-    public AlongRule {
-      when = Map.copyOf(when);
-    }
-
-    /**
-     * Rows of a numbered table.
-     *
-     * @param by the column that refers to the row with the status
-     * @param becomes what they have in {@code column} as long as it lasts
-     */
-    public record Rows(
-        @JsonProperty(required = true) String table,
-        @JsonProperty(required = true) String by,
-        @JsonProperty(required = true) String column,
-        @JsonProperty(required = true) String becomes) {}
-
-    /**
-     * A row of a numbered table.
-     *
-     * @param by the column that refers to the row with the status
-     * @param where values that tell it among others
-     */
-    public record Memory(
-        @JsonProperty(required = true) String table,
-        @JsonProperty(required = true) String by,
-        @JsonProperty(required = true) Map<String, String> where,
-        @JsonProperty(required = true) String column) {
-      public Memory {
-        where = Map.copyOf(where);
-      }
-    }
-
-    /** Whether a row has the status. */
-    public boolean isTold(Map<String, Value> row) {
-      return SiteModel.isTold(when, row);
-    }
-  }
-
-  /**
-   * Rows that say in which state the tables are, so that they go wherever whole tables go.
-   *
-   * @param where values ({@code *} and {@code ?} match) that tell them
-   */
-  public record SchemaVersionRule(
-      @JsonProperty(required = true) String table,
-      @JsonProperty(required = true) Map<String, List<String>> where) {
-    public SchemaVersionRule {
-      where = Map.copyOf(where);
-    }
-  }
-
-  /**
    * The people of a copy.
    *
    * @param table without prefix
@@ -169,57 +135,22 @@ public record SiteModel(
     }
   }
 
-  /**
-   * What is left for a person after an apply.
-   *
-   * @param say the step, as a sentence
-   * @param after tables of which one must have been written to; any if none is named
-   * @param where values that the written row has
-   */
-  public record StepRule(
-      @JsonProperty(required = true) String say,
-      List<String> after,
-      Map<String, List<String>> where,
-      boolean files) {
-    public StepRule {
-      after = after == null ? List.of() : List.copyOf(after);
-      where = where == null ? Map.of() : Map.copyOf(where);
-    }
-
-    /** Whether a written row calls for it. */
-    public boolean isDue(String table, Map<String, Value> row) {
-      return (after.isEmpty() || after.contains(table)) && isTold(where, row);
-    }
-  }
-
-  private static boolean isTold(Map<String, List<String>> where, Map<String, Value> row) {
-    return where.entrySet().stream()
-        .allMatch(
-            entry ->
-                row.containsKey(entry.getKey())
-                    && entry.getValue().stream()
-                        .anyMatch(p -> Glob.of(p).matches(row.get(entry.getKey()))));
-  }
-
   /** The model that adds nothing to the schema. */
   public static final SiteModel PLAIN =
       new SiteModel(
-          "plain", null, null, null, Map.of(), List.of(), List.of(), List.of(), List.of(),
-          List.of(), List.of(), List.of());
+          "plain",
+          null,
+          new CopyRules(null, null, null),
+          null,
+          new TextRules(null, null),
+          new FollowRules(null, null, null, null));
 
   public SiteModel {
     if (model == null || model.isBlank()) {
       throw new IllegalArgumentException("a site model needs a name: 'model: …'");
     }
     parent = parent == null ? "" : parent;
-    steps = steps == null ? List.of() : List.copyOf(steps);
     tables = tables == null ? Map.of() : Map.copyOf(tables);
-    markup = markup == null ? List.of() : List.copyOf(markup);
-    linkedFiles = linkedFiles == null ? List.of() : List.copyOf(linkedFiles);
-    appointments = appointments == null ? List.of() : List.copyOf(appointments);
-    along = along == null ? List.of() : List.copyOf(along);
-    shared = shared == null ? List.of() : List.copyOf(shared);
-    schemaVersions = schemaVersions == null ? List.of() : List.copyOf(schemaVersions);
   }
 
   /**
@@ -246,19 +177,7 @@ public record SiteModel(
   }
 
   private SiteModel with(Map<String, TableRule> rules) {
-    return new SiteModel(
-        model,
-        parent,
-        address,
-        people,
-        rules,
-        markup,
-        steps,
-        linkedFiles,
-        appointments,
-        along,
-        shared,
-        schemaVersions);
+    return new SiteModel(model, parent, copies, rules, texts, follows);
   }
 
   /**
@@ -296,26 +215,20 @@ public record SiteModel(
     return new SiteModel(
         more.model,
         more.parent,
-        more.address == null ? address : more.address,
-        more.people == null ? people : more.people,
+        copies.extending(more.copies),
         all,
-        Stream.concat(markup.stream(), more.markup.stream()).distinct().toList(),
-        Stream.concat(steps.stream(), more.steps.stream()).distinct().toList(),
-        Stream.concat(linkedFiles.stream(), more.linkedFiles.stream()).distinct().toList(),
-        Stream.concat(appointments.stream(), more.appointments.stream()).distinct().toList(),
-        Stream.concat(along.stream(), more.along.stream()).distinct().toList(),
-        Stream.concat(shared.stream(), more.shared.stream()).distinct().toList(),
-        Stream.concat(schemaVersions.stream(), more.schemaVersions.stream()).distinct().toList());
+        texts.extending(more.texts),
+        follows.extending(more.follows));
   }
 
   /** Which table holds the people of a copy. */
   public Optional<PeopleRule> ownPeople() {
-    return Optional.ofNullable(people);
+    return Optional.ofNullable(copies.people());
   }
 
   /** Where a copy keeps its own base address. */
   public Optional<AddressRule> ownAddress() {
-    return Optional.ofNullable(address);
+    return Optional.ofNullable(copies.address());
   }
 
   /** Reads a model file's text, without what it extends. */

@@ -47,14 +47,16 @@ public final class NumberPlaces {
   private record InBlock(PlaceRule rule, List<String> keys) {
     static InBlock of(PlaceRule rule) {
       List<String> keys =
-          Stream.of(rule.attribute().split("\\.")).filter(key -> !key.startsWith("*")).toList();
+          Stream.of(rule.text().attribute().split("\\."))
+              .filter(key -> !key.startsWith("*"))
+              .toList();
       return new InBlock(rule, keys);
     }
 
     /** What stands in every text that has such an attribute: few endings stand for many names. */
     String sign() {
-      if (!rule.block().equals("*") || keys.isEmpty()) {
-        return rule.block().equals("*") ? "<!--" : ":" + rule.block();
+      if (!rule.text().block().equals("*") || keys.isEmpty()) {
+        return rule.text().block().equals("*") ? "<!--" : ":" + rule.text().block();
       }
       String last = keys.get(keys.size() - 1);
       return last.substring(Math.max(0, last.length() - 2)) + "\"";
@@ -89,7 +91,7 @@ public final class NumberPlaces {
     this.hosts = Set.copyOf(hosts);
     int at = 0;
     for (PlaceRule rule : rules) {
-      if (!rule.block().isEmpty()) {
+      if (!rule.text().block().isEmpty()) {
         blocks.add(InBlock.of(rule));
       } else if (rule.isPattern()) {
         texts.add(rule);
@@ -250,7 +252,8 @@ public final class NumberPlaces {
       String attributesText = text.substring(brace, end);
       List<PlaceRule> own =
           blocks.stream()
-              .filter(r -> r.rule().block().equals("*") || r.rule().block().equals(bare))
+              .filter(
+                  r -> r.rule().text().block().equals("*") || r.rule().text().block().equals(bare))
               .filter(r -> r.mayBeIn(attributesText))
               .map(InBlock::rule)
               .filter(r -> isTold(r, attributesText))
@@ -264,7 +267,7 @@ public final class NumberPlaces {
   }
 
   private static boolean isTold(PlaceRule rule, String attributes) {
-    return rule.where().entrySet().stream()
+    return rule.text().where().entrySet().stream()
         .allMatch(
             told ->
                 Pattern.compile(
@@ -278,7 +281,7 @@ public final class NumberPlaces {
   /** What stands beside an attribute, such as a link, follows the rules of running text. */
   private Optional<Weaver> inAttributes(List<PlaceRule> rules, byte[] json, Numbers numbers) {
     List<PlaceRule> inside = new ArrayList<>(texts);
-    rules.forEach(r -> inside.add(PlaceRule.at(r.to(), r.attribute(), r.keys(), r.unset())));
+    rules.forEach(r -> inside.add(PlaceRule.at(r.to(), r.text().attribute(), r.keys(), r.unset())));
     return new NumberPlaces(inside, Format.JSON, hosts, anyLink).rewrite(json, numbers);
   }
 

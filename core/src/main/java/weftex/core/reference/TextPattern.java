@@ -38,37 +38,37 @@ final class TextPattern {
   }
 
   static TextPattern of(PlaceRule rule, boolean anyLink) {
-    if (!rule.cssClass().isEmpty()) {
-      String name = Pattern.quote(rule.cssClass());
+    if (!rule.text().cssClass().isEmpty()) {
+      String name = Pattern.quote(rule.text().cssClass());
       return new TextPattern(
           Pattern.compile("(?<![A-Za-z0-9_-])" + name + "(\\d+)(?![A-Za-z0-9_-])"),
-          List.of(rule.cssClass()),
+          List.of(rule.text().cssClass()),
           false,
           rule.to());
     }
-    if (!rule.query().isEmpty()) {
-      String names = String.join("|", rule.query().stream().map(Pattern::quote).toList());
+    if (!rule.text().query().isEmpty()) {
+      String names = String.join("|", rule.text().query().stream().map(Pattern::quote).toList());
       return new TextPattern(
           Pattern.compile(
               "(?:\\?|&amp;|&#0?38;|&|%3[Ff]|%26|\\\\u0026)(?:"
                   + names
                   + ")(?:=|%3[Dd])(\\d+)(?![0-9A-Za-z_])"),
-          querySigns(rule.query()),
+          querySigns(rule.text().query()),
           !anyLink,
           rule.to());
     }
-    if (!rule.shortcode().isEmpty()) {
+    if (!rule.text().shortcode().isEmpty()) {
       return new TextPattern(
           Pattern.compile(
               "\\["
-                  + Pattern.quote(rule.shortcode())
+                  + Pattern.quote(rule.text().shortcode())
                   + "(?=\\s)[^\\[\\]]*?\\s"
-                  + attribute(rule.attribute())),
-          List.of("[" + rule.shortcode()),
+                  + attribute(rule.text().attribute())),
+          List.of("[" + rule.text().shortcode()),
           false,
           rule.to());
     }
-    String attribute = rule.htmlAttribute();
+    String attribute = rule.text().htmlAttribute();
     int equals = attribute.indexOf('=');
     // What stands before the number is the rarer sign.
     String sign = equals < 0 ? attribute : attribute.substring(equals + 1);

@@ -1,7 +1,7 @@
 package weftex.core.select;
 
 import weftex.core.change.Item;
-import weftex.core.model.Glob;
+import weftex.core.row.Glob;
 
 /**
  * Some things: {@code page:Winter*} or {@code setting:tagline}; without a colon all of a kind.

@@ -2,7 +2,7 @@ package weftex.core.select;
 
 import java.util.ArrayList;
 import java.util.List;
-import weftex.core.model.Glob;
+import weftex.core.row.Glob;
 import weftex.core.value.Grafting;
 
 /**

@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import weftex.core.change.Item;
 import weftex.core.change.Trace;
-import weftex.core.model.Glob;
+import weftex.core.row.Glob;
 
 /**
  * Which things are chosen: by what they are called, where visitors see them, who made them and when

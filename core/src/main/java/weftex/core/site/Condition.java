@@ -5,8 +5,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import weftex.core.model.Glob;
-import weftex.core.model.SiteModel;
+import weftex.core.model.FollowRules;
+import weftex.core.row.Glob;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 
@@ -41,7 +41,7 @@ public final class Condition {
   }
 
   /** The rows of a table that a rule tells; empty if that is of another table. */
-  public static Optional<Condition> of(Table table, SiteModel.SchemaVersionRule said) {
+  public static Optional<Condition> of(Table table, FollowRules.SchemaVersionRule said) {
     return said.table().equals(table.name()) ? of(table, said.where()) : Optional.empty();
   }
 

@@ -28,7 +28,7 @@ final class InsideResolution {
   static List<Inside> of(
       Table table, SiteModel model, Map<String, Table> shapes, List<PlaceRule> members) {
     TableRule rule = model.rule(table.name());
-    List<Inside> resolved = declared(table, rule, model.markup(), shapes);
+    List<Inside> resolved = declared(table, rule, model.texts().markup(), shapes);
     if (members.isEmpty() || model.role(table) == Role.NOISE) {
       return resolved;
     }

@@ -5,9 +5,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
-import weftex.core.model.Glob;
 import weftex.core.model.OwnershipRule;
 import weftex.core.model.Role;
+import weftex.core.row.Glob;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 

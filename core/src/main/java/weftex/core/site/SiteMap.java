@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import weftex.core.model.FollowRules;
 import weftex.core.model.Judgement;
 import weftex.core.model.Role;
 import weftex.core.model.SiteModel;
@@ -20,23 +21,23 @@ public final class SiteMap {
   private final Map<String, TableModel> tables;
   private final Map<String, List<Incoming>> incoming = new TreeMap<>();
   private final Optional<SiteModel.PeopleRule> people;
-  private final List<SiteModel.StepRule> steps;
+  private final List<FollowRules.StepRule> steps;
   private final List<String> linkedFiles;
-  private final List<SiteModel.AppointmentRule> appointments;
-  private final List<SiteModel.AlongRule> along;
+  private final List<FollowRules.AppointmentRule> appointments;
+  private final List<FollowRules.AlongRule> along;
   private final Map<String, Judgement> unknown;
 
   SiteMap(Map<String, TableModel> tables, SiteModel said, Map<String, Judgement> unknown) {
     this.tables = tables;
     this.unknown = new TreeMap<>(unknown);
     this.people = said.ownPeople().filter(rule -> tables.containsKey(rule.table()));
-    this.steps = said.steps();
-    this.linkedFiles = said.linkedFiles();
+    this.steps = said.follows().steps();
+    this.linkedFiles = said.texts().linkedFiles();
     this.appointments =
-        said.appointments().stream()
+        said.follows().appointments().stream()
             .filter(rule -> tables.containsKey(rule.of()) && tables.containsKey(rule.in().table()))
             .toList();
-    this.along = said.along().stream().filter(rule -> isThere(rule, tables)).toList();
+    this.along = said.follows().along().stream().filter(rule -> isThere(rule, tables)).toList();
     for (TableModel model : tables.values()) {
       for (Reference reference : model.references()) {
         incoming
@@ -89,12 +90,12 @@ public final class SiteMap {
   }
 
   /** What may be left for a person. */
-  public List<SiteModel.StepRule> steps() {
+  public List<FollowRules.StepRule> steps() {
     return steps;
   }
 
-  private static boolean isThere(SiteModel.AlongRule rule, Map<String, TableModel> tables) {
-    SiteModel.AlongRule.Memory memory = rule.remembered();
+  private static boolean isThere(FollowRules.AlongRule rule, Map<String, TableModel> tables) {
+    FollowRules.AlongRule.Memory memory = rule.remembered();
     List<String> told = new ArrayList<>(memory.where().keySet());
     told.addAll(List.of(memory.by(), memory.column()));
     return tables.containsKey(rule.of())
@@ -110,12 +111,12 @@ public final class SiteMap {
   }
 
   /** Rows that go along with another row's status. */
-  public List<SiteModel.AlongRule> along() {
+  public List<FollowRules.AlongRule> along() {
     return along;
   }
 
   /** Rows that must be entered in a table of appointments. */
-  public List<SiteModel.AppointmentRule> appointments() {
+  public List<FollowRules.AppointmentRule> appointments() {
     return appointments;
   }
 

@@ -25,7 +25,7 @@ class NumberPlacesTest {
 
   private static List<PlaceRule> markup() {
     try {
-      return SiteModel.readBuiltIn("wordpress").markup();
+      return SiteModel.readBuiltIn("wordpress").texts().markup();
     } catch (weftex.core.yaml.YamlProblem e) {
       throw new IllegalStateException(e);
     }

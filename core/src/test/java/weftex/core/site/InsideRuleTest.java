@@ -8,7 +8,6 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import weftex.core.model.PlaceRule;
 import weftex.core.model.SiteModel;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
@@ -73,7 +72,7 @@ class InsideRuleTest {
   @Test
   void theModelsMarkupIsAddedWhereItIsAskedFor() throws YamlProblem {
     assertThat(details("{inside: {value: [{markup: true}]}}").contents().inside().get(0).places())
-        .extracting(PlaceRule::cssClass)
+        .extracting(place -> place.text().cssClass())
         .containsExactly("page-");
   }
 

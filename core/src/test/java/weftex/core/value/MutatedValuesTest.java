@@ -77,7 +77,8 @@ class MutatedValuesTest {
   private final ValueMerger merger = new ValueMerger(List.of("*"), List.of());
 
   MutatedValuesTest() throws Exception {
-    List<PlaceRule> rules = new java.util.ArrayList<>(SiteModel.readBuiltIn("wordpress").markup());
+    List<PlaceRule> rules =
+        new java.util.ArrayList<>(SiteModel.readBuiltIn("wordpress").texts().markup());
     rules.add(PlaceRule.at("posts", "**", false, null));
     places = new NumberPlaces(rules, Format.AUTO, Set.of("skerrow.example"), true);
   }

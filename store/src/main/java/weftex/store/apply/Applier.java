@@ -204,19 +204,13 @@ public final class Applier {
     ChangeSetHeader header = reviewed.contents().header();
     return new Receipt(
         receipts.newId(),
-        "apply",
-        header.site(),
-        header.from(),
-        header.into(),
-        target.spec().place(),
-        reviewed.contents().draft(),
-        reviewed.file().getFileName().toString(),
-        Optional.empty(),
-        false,
-        by,
-        receipts.now(),
-        tool,
-        reviewed.contents().approvals(),
+        Receipt.Kind.APPLY,
+        new Receipt.Way(header.site(), header.from(), header.into(), target.spec().place()),
+        new Receipt.Changes(
+            reviewed.contents().draft(),
+            reviewed.file().getFileName().toString(),
+            reviewed.contents().approvals()),
+        new Receipt.Author(by, receipts.now(), tool),
         tables(reviewed, target),
         Receipt.Ending.NONE);
   }

@@ -336,19 +336,10 @@ public final class Undoer {
   private Receipt receipt(Receipt applied, Copy target, boolean part) {
     return new Receipt(
         receipts.newId(),
-        "undo",
-        applied.site(),
-        applied.from(),
-        applied.into(),
-        target.spec().place(),
-        applied.changeSet(),
-        applied.file(),
-        Optional.of(applied.id()),
-        part,
-        by,
-        receipts.now(),
-        tool,
-        applied.approvals(),
+        Receipt.Kind.undo(applied.id(), part),
+        new Receipt.Way(applied.site(), applied.from(), applied.into(), target.spec().place()),
+        applied.changes(),
+        new Receipt.Author(by, receipts.now(), tool),
         applied.tables(),
         Receipt.Ending.NONE);
   }

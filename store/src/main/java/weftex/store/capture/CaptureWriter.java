@@ -123,7 +123,6 @@ public final class CaptureWriter {
       extras.files().get().write(partial, atRest);
     }
     return new Manifest(
-            "capture",
             extras.format(),
             site,
             copy,

@@ -1,6 +1,9 @@
 package weftex.store.capture;
 
+import com.fasterxml.jackson.annotation.JsonIgnoreProperties;
 import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonProperty;
+import com.fasterxml.jackson.annotation.JsonPropertyOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HexFormat;
@@ -9,7 +12,6 @@ import java.util.List;
 /**
  * What a capture says of itself.
  *
- * @param weftex always {@code capture}
  * @param format the format's version
  * @param site the site's name in weftex.yaml
  * @param copy the copy that was recorded
@@ -22,8 +24,9 @@ import java.util.List;
  * @param sha256 of all the rest (see {@link #seal}); missing in a base of an older version
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
+@JsonIgnoreProperties(value = "weftex", allowGetters = true)
+@JsonPropertyOrder("weftex")
 record Manifest(
-    String weftex,
     int format,
     String site,
     String copy,
@@ -50,10 +53,15 @@ record Manifest(
     }
   }
 
+  /** What kind of file it is. */
+  @JsonProperty("weftex")
+  String kind() {
+    return "capture";
+  }
+
   /** The same, sealed. */
   Manifest sealed() {
-    return new Manifest(
-        weftex, format, site, copy, place, marked, tool, tables, evidence, files, seal());
+    return new Manifest(format, site, copy, place, marked, tool, tables, evidence, files, seal());
   }
 
   boolean isSealed() {

@@ -43,11 +43,13 @@ public final class ComparedTables {
     this.guessed =
         UnknownReferences.of(
             request.source(),
-            request.model(),
+            request.tables().model(),
             pairing.shared().stream().map(table -> table.source().table()).toList());
     this.site =
         SiteMap.resolve(
-            request.model(), targetLayouts().stream().map(Layout::table).toList(), guessed.rules());
+            request.tables().model(),
+            targetLayouts().stream().map(Layout::table).toList(),
+            guessed.rules());
     if (base.isPresent()) {
       base.get().checkOrder(pairing.targetLayouts());
     }
@@ -55,7 +57,7 @@ public final class ComparedTables {
         whole.shared().stream()
             .map(SharedTable::name)
             .filter(name -> site.table(name).ownership().role() == Role.NOISE)
-            .filter(name -> !request.named().contains(name))
+            .filter(name -> !request.tables().named().contains(name))
             .toList();
   }
 
@@ -72,10 +74,10 @@ public final class ComparedTables {
                     .source()
                     .catalog()
                     .find(name)
-                    .filter(table -> request.model().role(table.table()) == Role.NOISE)
+                    .filter(table -> request.tables().model().role(table.table()) == Role.NOISE)
                     .isEmpty()
-                || request.named().contains(name),
-        request.made()::contains);
+                || request.tables().named().contains(name),
+        request.tables().made()::contains);
   }
 
   /** The columns of a table that the base has, or that are newer than it. */

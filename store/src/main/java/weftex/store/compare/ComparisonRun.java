@@ -63,27 +63,35 @@ public final class ComparisonRun implements AutoCloseable {
    * What is compared.
    *
    * @param base empty for a two-way comparison
-   * @param addresses by what the copies know themselves
-   * @param people who on the target is the same person as somebody on the source
-   * @param named tables that are asked for by name, and so compared even if they are noise
-   * @param made tables that earlier applies made on the target
    * @param receipts of earlier merges of the pair; empty if they are not to count
    * @param folders of both copies; closed with the run
-   * @param masking which of the copies has made-up personal data
    */
   public record Request(
       Copy source,
       Copy target,
       Optional<Capture> base,
-      SiteModel model,
-      AddressBook addresses,
-      Map<String, String> people,
-      Set<String> named,
-      Set<String> made,
+      Tables tables,
+      Terms terms,
       Optional<Receipts> receipts,
       PairFolders folders,
-      Masking masking,
       Manner manner) {}
+
+  /**
+   * Which tables, and what they mean.
+   *
+   * @param named those that are asked for by name, and so compared even if they are noise
+   * @param made those that earlier applies made on the target
+   */
+  public record Tables(SiteModel model, Set<String> named, Set<String> made) {}
+
+  /**
+   * What differs between the copies though it means the same.
+   *
+   * @param addresses by what the copies know themselves
+   * @param people who on the target is the same person as somebody on the source
+   * @param masking which of the copies has made-up personal data
+   */
+  public record Terms(AddressBook addresses, Map<String, String> people, Masking masking) {}
 
   /**
    * How it is compared.
@@ -142,7 +150,7 @@ public final class ComparisonRun implements AutoCloseable {
       throws Refusal, IOException {
     this.source = request.source();
     this.base = request.base();
-    this.people = request.people();
+    this.people = request.terms().people();
     this.folders = request.folders();
     this.log = log;
     this.tables = new ComparedTables(request);
@@ -150,13 +158,13 @@ public final class ComparisonRun implements AutoCloseable {
     List<TableModel> compared = tables.compared();
     this.sourceState = source.snapshot(tables.pairing().sourceLayouts());
     this.targetState = target.snapshot(tables.targetLayouts());
-    this.addresses = request.addresses();
+    this.addresses = request.terms().addresses();
     this.mapped =
         new MappedRows(
             addresses.between(source.name(), target.name()),
             addresses.between(target.name(), source.name()),
             new MappedRows.Prefixes(source.spec().prefix(), target.spec().prefix()),
-            request.masking(),
+            request.terms().masking(),
             compared);
     Optional<Receipts> receipts = base.flatMap(recorded -> request.receipts());
     try {
@@ -219,7 +227,7 @@ public final class ComparisonRun implements AutoCloseable {
             fromSource
                 ? new MappedRows.Prefixes(source.spec().prefix(), target.spec().prefix())
                 : MappedRows.Prefixes.SAME,
-            fromSource ? request.masking() : Masking.NONE,
+            fromSource ? request.terms().masking() : Masking.NONE,
             compared);
     RowMapping baseMapping = ofBase.isNothing() ? RowMapping.NONE : ofBase;
     RangedSide grown = GrownBase.of(recorded, tables.growth().fills());

@@ -172,14 +172,10 @@ public record Recording(
             other,
             copy,
             Optional.of(recorded),
-            model,
-            addresses,
-            people,
-            Set.of(),
-            Set.of(),
+            new ComparisonRun.Tables(model, Set.of(), Set.of()),
+            new ComparisonRun.Terms(addresses, people, Masking.NONE),
             Optional.empty(),
             PairFolders.none(""),
-            Masking.NONE,
             ComparisonRun.Manner.USUAL);
     DifferenceFile differences = DifferenceFile.create(log, bases.atRest().isSealing());
     ComparisonRun run;

@@ -74,16 +74,24 @@ public sealed interface CopySpec {
   record Server(
       String name,
       String prefix,
-      String host,
-      int port,
+      Line line,
       String database,
-      String user,
-      Password password,
-      Tls tls,
+      Login login,
       List<String> shared,
-      Optional<Origin> origin,
-      Optional<SshHost> ssh)
+      Optional<Origin> origin)
       implements CopySpec {
+
+    /**
+     * How the server is reached.
+     *
+     * @param host or the path of a socket
+     * @param ssh the machine over which it is; empty for none
+     */
+    public record Line(String host, int port, Tls tls, Optional<SshHost> ssh) {}
+
+    /** Who asks. */
+    public record Login(String user, Password password) {}
+
     /** A copy of a site that stands alone. */
     public Server(
         String name,
@@ -97,32 +105,50 @@ public sealed interface CopySpec {
       this(
           name,
           prefix,
-          host,
-          port,
+          new Line(host, port, tls, Optional.empty()),
           database,
-          user,
-          password,
-          tls,
+          new Login(user, password),
           List.of(),
-          Optional.empty(),
           Optional.empty());
     }
 
     @Override
     public CopySpec withPrefix(String other) {
-      return new Server(
-          name, other, host, port, database, user, password, tls, List.of(), origin, ssh);
+      return new Server(name, other, line, database, login, List.of(), origin);
     }
 
     @Override
     public CopySpec withOrigin(Origin of) {
-      return new Server(
-          name, prefix, host, port, database, user, password, tls, shared, Optional.of(of), ssh);
+      return new Server(name, prefix, line, database, login, shared, Optional.of(of));
     }
 
     @Override
     public CopySpec inDatabase(String other) {
-      return new Server(name, prefix, host, port, other, user, password, tls, shared, origin, ssh);
+      return new Server(name, prefix, line, other, login, shared, origin);
+    }
+
+    public String host() {
+      return line.host();
+    }
+
+    public int port() {
+      return line.port();
+    }
+
+    public Tls tls() {
+      return line.tls();
+    }
+
+    public Optional<SshHost> ssh() {
+      return line.ssh();
+    }
+
+    public String user() {
+      return login.user();
+    }
+
+    public Password password() {
+      return login.password();
     }
 
     /** Where servers of this kind answer unless told otherwise. */
@@ -130,20 +156,20 @@ public sealed interface CopySpec {
 
     /** Whether the server is reached by a socket, on this machine or behind a line over SSH. */
     public boolean isSocket() {
-      return host.startsWith("/");
+      return host().startsWith("/");
     }
 
     /** Where it answers, in words. */
     public String address() {
-      return isSocket() ? host : host + ":" + port;
+      return isSocket() ? host() : host() + ":" + port();
     }
 
     @Override
     public String place() {
-      String line = ssh.map(over -> " over ssh " + over.words()).orElse("");
+      String over = ssh().map(machine -> " over ssh " + machine.words()).orElse("");
       return origin
               .map(Origin::place)
-              .orElse("mariadb " + address() + line + " database " + database)
+              .orElse("mariadb " + address() + over + " database " + database)
           + prefixWords(prefix);
     }
   }

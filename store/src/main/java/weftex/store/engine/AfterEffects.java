@@ -17,7 +17,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import weftex.core.change.Action;
-import weftex.core.model.SiteModel;
+import weftex.core.model.FollowRules;
 import weftex.core.row.Column;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -46,8 +46,8 @@ public final class AfterEffects {
   private final List<Counting> countings = new ArrayList<>();
   private final Set<String> written = new LinkedHashSet<>();
   private final Map<String, Set<Value>> concerned = new HashMap<>();
-  private final Set<SiteModel.StepRule> due = new HashSet<>();
-  private final Map<SiteModel.AppointmentRule, Map<BigInteger, String>> appointments =
+  private final Set<FollowRules.StepRule> due = new HashSet<>();
+  private final Map<FollowRules.AppointmentRule, Map<BigInteger, String>> appointments =
       new LinkedHashMap<>();
   private final Effects effects;
   private final GoingAlong along;
@@ -88,7 +88,7 @@ public final class AfterEffects {
     if (action != Action.REMOVE && !site.appointments().isEmpty()) {
       appoint(table, before, after);
     }
-    for (SiteModel.StepRule step : site.steps()) {
+    for (FollowRules.StepRule step : site.steps()) {
       if (!due.contains(step) && step.isDue(table, after)) {
         due.add(step);
       }
@@ -135,7 +135,7 @@ public final class AfterEffects {
   private void appoint(String table, Map<String, Value> before, Map<String, Value> after) {
     Map<String, Value> row = new HashMap<>(before);
     row.putAll(after);
-    for (SiteModel.AppointmentRule rule : site.appointments()) {
+    for (FollowRules.AppointmentRule rule : site.appointments()) {
       if (rule.isDue(table, row)) {
         Value key = row.get(name(table, site.table(table).table().key().get(0)));
         if (key instanceof Value.Whole whole) {
@@ -148,7 +148,7 @@ public final class AfterEffects {
   }
 
   /** Enters what is due, in the one value that holds it. */
-  private void enter(SiteModel.AppointmentRule rule, Map<BigInteger, String> times)
+  private void enter(FollowRules.AppointmentRule rule, Map<BigInteger, String> times)
       throws SQLException, Refusal {
     Optional<WriteTable> table = effects.table(rule.in().table());
     Optional<Integer> column = table.flatMap(found -> found.table().position(rule.in().column()));
@@ -244,7 +244,7 @@ public final class AfterEffects {
     for (Counting counting : countings) {
       recounting.recount(counting);
     }
-    for (Map.Entry<SiteModel.AppointmentRule, Map<BigInteger, String>> due :
+    for (Map.Entry<FollowRules.AppointmentRule, Map<BigInteger, String>> due :
         appointments.entrySet()) {
       enter(due.getKey(), due.getValue());
     }
@@ -298,7 +298,7 @@ public final class AfterEffects {
     return site.steps().stream()
         .filter(due::contains)
         .filter(step -> !step.files() || !filesTravel)
-        .map(SiteModel.StepRule::say)
+        .map(FollowRules.StepRule::say)
         .toList();
   }
 }

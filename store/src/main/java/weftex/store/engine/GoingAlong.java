@@ -9,7 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import weftex.core.change.Action;
-import weftex.core.model.SiteModel;
+import weftex.core.model.FollowRules;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.SiteMap;
@@ -28,7 +28,7 @@ final class GoingAlong {
   private final Effects effects;
 
   /** Rows whose status was changed, by their key: whether they have it now. */
-  private final Map<SiteModel.AlongRule, Map<Value, Boolean>> moved = new LinkedHashMap<>();
+  private final Map<FollowRules.AlongRule, Map<Value, Boolean>> moved = new LinkedHashMap<>();
 
   GoingAlong(WriteTransaction transaction, SiteMap site, Effects effects) {
     this.transaction = transaction;
@@ -38,7 +38,7 @@ final class GoingAlong {
 
   /** Notes a row that was written. */
   void wrote(String table, Action action, Map<String, Value> before, Map<String, Value> after) {
-    for (SiteModel.AlongRule rule : site.along()) {
+    for (FollowRules.AlongRule rule : site.along()) {
       if (action == Action.UPDATE && rule.of().equals(table)) {
         Map<String, Value> now = new LinkedHashMap<>(before);
         now.putAll(after);
@@ -59,7 +59,7 @@ final class GoingAlong {
 
   /** Writes what goes along. */
   void settle() throws SQLException, Refusal {
-    for (Map.Entry<SiteModel.AlongRule, Map<Value, Boolean>> rule : moved.entrySet()) {
+    for (Map.Entry<FollowRules.AlongRule, Map<Value, Boolean>> rule : moved.entrySet()) {
       Optional<WriteTable> rows = effects.table(rule.getKey().rows().table());
       Optional<WriteTable> memory = effects.table(rule.getKey().remembered().table());
       if (rows.isPresent() && memory.isPresent()) {
@@ -71,7 +71,7 @@ final class GoingAlong {
   }
 
   private void settle(
-      SiteModel.AlongRule rule, WriteTable rows, WriteTable memory, Value owner, boolean has)
+      FollowRules.AlongRule rule, WriteTable rows, WriteTable memory, Value owner, boolean has)
       throws SQLException, Refusal {
     effects.flush();
     Map<BigInteger, String> now = statuses(rule.rows(), rows, owner);
@@ -96,7 +96,7 @@ final class GoingAlong {
   }
 
   private void change(
-      SiteModel.AlongRule rule, WriteTable rows, BigInteger number, String before, String after)
+      FollowRules.AlongRule rule, WriteTable rows, BigInteger number, String before, String after)
       throws SQLException {
     effects.change(
         rows,
@@ -108,7 +108,7 @@ final class GoingAlong {
 
   /** The status of the rows that hang on another, by their number, in its order. */
   private Map<BigInteger, String> statuses(
-      SiteModel.AlongRule.Rows rule, WriteTable rows, Value owner) throws SQLException {
+      FollowRules.AlongRule.Rows rule, WriteTable rows, Value owner) throws SQLException {
     WriteTable narrow = rows.only(Set.of(rule.by(), rule.column()));
     Table shape = narrow.table();
     int by = shape.position(rule.by()).orElseThrow();
@@ -123,13 +123,13 @@ final class GoingAlong {
   }
 
   private List<List<Value>> remembered(
-      SiteModel.AlongRule.Memory rule, WriteTable memory, Value owner) throws SQLException {
+      FollowRules.AlongRule.Memory rule, WriteTable memory, Value owner) throws SQLException {
     Map<String, Value> told = told(rule, owner);
     List<Integer> positions = memory.table().positionsOrNone(List.copyOf(told.keySet()));
     return transaction.find(memory, positions, List.copyOf(told.values()));
   }
 
-  private static Map<String, Value> told(SiteModel.AlongRule.Memory rule, Value owner) {
+  private static Map<String, Value> told(FollowRules.AlongRule.Memory rule, Value owner) {
     Map<String, Value> told = new LinkedHashMap<>();
     told.put(rule.by(), owner);
     rule.where().forEach((name, value) -> told.put(name, Value.text(value)));
@@ -137,7 +137,7 @@ final class GoingAlong {
   }
 
   private void remember(
-      SiteModel.AlongRule.Memory rule,
+      FollowRules.AlongRule.Memory rule,
       WriteTable memory,
       Value owner,
       List<List<Value>> earlier,

@@ -11,33 +11,53 @@ import weftex.core.signoff.Approval;
  * What a receipt says of itself, its rows aside.
  *
  * @param id by which the ledger knows it; no other receipt has it
- * @param kind {@code apply} or {@code undo}
- * @param changeSet what the change set is known by
- * @param file the change set's file name
- * @param undoes for an undo: the receipt that it takes back
- * @param part for an undo: whether it takes back chosen changes alone
- * @param by who ran it
- * @param at when, as an ISO 8601 instant
  * @param tables the columns of the tables that it touches
  * @param ending how far it came
  */
 public record Receipt(
     String id,
-    String kind,
-    String site,
-    String from,
-    String into,
-    String target,
-    String changeSet,
-    String file,
-    Optional<String> undoes,
-    boolean part,
-    String by,
-    String at,
-    String tool,
-    List<Approval> approvals,
+    Kind of,
+    Way way,
+    Changes changes,
+    Author author,
     List<ChangeSetHeader.TableColumns> tables,
     Ending ending) {
+
+  /**
+   * What was done.
+   *
+   * @param kind {@code apply} or {@code undo}
+   * @param undoes for an undo: the receipt that it takes back
+   * @param part for an undo: whether it takes back chosen changes alone
+   */
+  public record Kind(String kind, Optional<String> undoes, boolean part) {
+    /** An apply. */
+    public static final Kind APPLY = new Kind("apply", Optional.empty(), false);
+
+    /** An undo of the apply of a receipt. */
+    public static Kind undo(String receipt, boolean part) {
+      return new Kind("undo", Optional.of(receipt), part);
+    }
+  }
+
+  /** From where to where; {@code target} is the place of the copy that was written to. */
+  public record Way(String site, String from, String into, String target) {}
+
+  /**
+   * The change set.
+   *
+   * @param changeSet what it is known by
+   * @param file its file name
+   */
+  public record Changes(String changeSet, String file, List<Approval> approvals) {}
+
+  /**
+   * Who ran it.
+   *
+   * @param at when, as an ISO 8601 instant
+   * @param tool the version that did
+   */
+  public record Author(String by, String at, String tool) {}
 
   /** How it ended. */
   public enum Outcome {
@@ -72,6 +92,58 @@ public record Receipt(
     public static final Ending NONE = new Ending(Outcome.UNKNOWN, Optional.empty(), 0, 0, 0, 0);
   }
 
+  public String kind() {
+    return of.kind();
+  }
+
+  public Optional<String> undoes() {
+    return of.undoes();
+  }
+
+  public boolean part() {
+    return of.part();
+  }
+
+  public String site() {
+    return way.site();
+  }
+
+  public String from() {
+    return way.from();
+  }
+
+  public String into() {
+    return way.into();
+  }
+
+  public String target() {
+    return way.target();
+  }
+
+  public String changeSet() {
+    return changes.changeSet();
+  }
+
+  public String file() {
+    return changes.file();
+  }
+
+  public List<Approval> approvals() {
+    return changes.approvals();
+  }
+
+  public String by() {
+    return author.by();
+  }
+
+  public String at() {
+    return author.at();
+  }
+
+  public String tool() {
+    return author.tool();
+  }
+
   public Outcome outcome() {
     return ending.outcome();
   }
@@ -94,7 +166,7 @@ public record Receipt(
 
   /** How long it took; empty where it could not say itself when it ended. */
   public Optional<Duration> took() {
-    return ending.at().map(end -> Duration.between(Instant.parse(at), Instant.parse(end)));
+    return ending.at().map(end -> Duration.between(Instant.parse(at()), Instant.parse(end)));
   }
 
   /** The same receipt with how it ended. */
@@ -108,8 +180,6 @@ public record Receipt(
   }
 
   private Receipt with(Ending other) {
-    return new Receipt(
-        id, kind, site, from, into, target, changeSet, file, undoes, part, by, at, tool, approvals,
-        tables, other);
+    return new Receipt(id, of, way, changes, author, tables, other);
   }
 }

@@ -111,19 +111,19 @@ final class ReceiptEnds {
     return Optional.of(
         new Receipt(
             node.path("id").asText(),
-            node.path("kind").asText(),
-            node.path("site").asText(),
-            node.path("from").asText(),
-            node.path("into").asText(),
-            node.path("target").asText(),
-            node.path("changeSet").asText(),
-            node.path("file").asText(),
-            Optional.ofNullable(node.get("undoes")).map(JsonNode::asText),
-            node.path("part").asBoolean(),
-            node.path("by").asText(),
-            node.path("at").asText(),
-            node.path("tool").asText(),
-            approvals,
+            new Receipt.Kind(
+                node.path("kind").asText(),
+                Optional.ofNullable(node.get("undoes")).map(JsonNode::asText),
+                node.path("part").asBoolean()),
+            new Receipt.Way(
+                node.path("site").asText(),
+                node.path("from").asText(),
+                node.path("into").asText(),
+                node.path("target").asText()),
+            new Receipt.Changes(
+                node.path("changeSet").asText(), node.path("file").asText(), approvals),
+            new Receipt.Author(
+                node.path("by").asText(), node.path("at").asText(), node.path("tool").asText()),
             LineParts.tables(node.path("tables")),
             Receipt.Ending.NONE));
   }

@@ -218,7 +218,7 @@ public final class Refitting implements Refit, AutoCloseable {
   }
 
   boolean tellsSchema(Table table, List<Value> row) {
-    return model.schemaVersions().stream()
+    return model.follows().schemaVersions().stream()
         .flatMap(rule -> Condition.of(table, rule).stream())
         .anyMatch(condition -> condition.holdsFor(row));
   }

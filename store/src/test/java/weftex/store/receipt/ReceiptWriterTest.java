@@ -124,19 +124,10 @@ class ReceiptWriterTest {
   private static Receipt receipt() {
     return new Receipt(
         "r1",
-        "apply",
-        "skerrow",
-        "staging",
-        "live",
-        "here",
-        "draft",
-        "draft.jsonl",
-        Optional.empty(),
-        false,
-        "Ann",
-        "2026-11-28T10:00:00Z",
-        "test",
-        List.of(),
+        Receipt.Kind.APPLY,
+        new Receipt.Way("skerrow", "staging", "live", "here"),
+        new Receipt.Changes("draft", "draft.jsonl", List.of()),
+        new Receipt.Author("Ann", "2026-11-28T10:00:00Z", "test"),
         List.of(),
         Receipt.Ending.NONE);
   }

@@ -65,15 +65,11 @@ class SshLinesTest {
     return new CopySpec.Server(
         "live",
         "",
-        host,
-        port,
+        new CopySpec.Server.Line(host, port, Tls.OFF, Optional.of(over)),
         database,
-        direct.user(),
-        direct.password(),
-        Tls.OFF,
+        direct.login(),
         List.of(),
-        Optional.empty(),
-        Optional.of(over));
+        Optional.empty());
   }
 
   private CopySpec.Server live(SshHost over) {
@@ -192,15 +188,11 @@ class SshLinesTest {
         new CopySpec.Server(
             "live",
             "",
-            live.host(),
-            live.port(),
+            live.line(),
             database,
-            "nobody-of-this-name",
-            live.password(),
-            Tls.OFF,
+            new CopySpec.Server.Login("nobody-of-this-name", live.password()),
             List.of(),
-            Optional.empty(),
-            live.ssh());
+            Optional.empty());
     assertThat(refusal(wrong).reason()).contains("refuses user 'nobody-of-this-name'");
   }
 }

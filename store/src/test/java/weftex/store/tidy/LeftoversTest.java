@@ -9,7 +9,6 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -47,19 +46,10 @@ class LeftoversTest {
     Receipt receipt =
         new Receipt(
             id,
-            undoes.isEmpty() ? "apply" : "undo",
-            "skerrow",
-            "staging",
-            "live",
-            target,
-            "set",
-            "set.jsonl",
-            undoes.isEmpty() ? Optional.empty() : Optional.of(undoes),
-            false,
-            "Mira",
-            at,
-            "test",
-            List.of(),
+            undoes.isEmpty() ? Receipt.Kind.APPLY : Receipt.Kind.undo(undoes, false),
+            new Receipt.Way("skerrow", "staging", "live", target),
+            new Receipt.Changes("set", "set.jsonl", List.of()),
+            new Receipt.Author("Mira", at, "test"),
             List.of(),
             Receipt.Ending.NONE);
     try (ReceiptWriter writer = receipts.begin(receipt)) {

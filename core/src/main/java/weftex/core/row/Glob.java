@@ -1,10 +1,9 @@
-package weftex.core.model;
+package weftex.core.row;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import weftex.core.row.Value;
 
 /**
  * A name with {@code *} for any signs and {@code ?} for one. Matching takes time in proportion to

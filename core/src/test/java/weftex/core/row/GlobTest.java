@@ -1,4 +1,4 @@
-package weftex.core.model;
+package weftex.core.row;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
