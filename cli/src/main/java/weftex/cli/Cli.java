@@ -129,17 +129,6 @@ public final class Cli {
     }
   }
 
-  /** How something ended, and that in words for the log. */
-  private record Ended(ExitStatus status, String words) {
-    static Ended done(ExitStatus status) {
-      return new Ended(status, "done");
-    }
-  }
-
-  private interface Work {
-    Ended run() throws Refusal, IOException;
-  }
-
   /** Runs a command once, or for each of several sites that the file describes. */
   private Ended run(CommandName name, Command command, CommandLine line, String[] args, Session own)
       throws Refusal, IOException {
@@ -156,7 +145,7 @@ public final class Cli {
     return Ended.done(result.status());
   }
 
-  private static void print(Result result, Session own) {
+  static void print(Result result, Session own) {
     result.text().accept(new Page(own.out(), own.terminal()));
     own.out().flush();
   }
@@ -191,45 +180,6 @@ public final class Cli {
     }
     return Ended.done(idle == sites.size() ? ExitStatus.WRONG_USAGE : worst);
   }
-
-  /**
-   * What came out for one of several sites.
-   *
-   * @param result as it is for one alone; null if it was refused
-   */
-  /** The run of a command on one site under a roof. */
-  private static final class SiteRun implements Work {
-    private final Command command;
-    private final CommandLine line;
-    private final Session session;
-    private final boolean json;
-    private Object data;
-    private boolean nothing;
-
-    private SiteRun(Command command, CommandLine line, Session session, boolean json) {
-      this.command = command;
-      this.line = line;
-      this.session = session;
-      this.json = json;
-    }
-
-    @Override
-    public Ended run() throws Refusal, IOException {
-      try {
-        Result result = command.run(line, session);
-        data = result.data();
-        if (!json) {
-          print(result, session);
-        }
-        return Ended.done(result.status());
-      } catch (Refusal e) {
-        nothing = e.kind() == Refusal.Kind.NOTHING;
-        throw e;
-      }
-    }
-  }
-
-  private record SiteResult(int site, Map<String, String> addresses, int status, Object result) {}
 
   private static CommandLine atSite(Command command, String[] args, RoofSites.Site site)
       throws IOException {

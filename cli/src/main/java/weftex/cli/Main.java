@@ -3,8 +3,6 @@ package weftex.cli;
 import java.io.BufferedReader;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
-import java.io.FilterOutputStream;
-import java.io.IOException;
 import java.io.InputStreamReader;
 import java.io.OutputStream;
 import java.io.PrintStream;
@@ -12,7 +10,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.Map;
-import java.util.Optional;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Restorer;
 import weftex.cli.session.RunLog;
@@ -33,7 +30,7 @@ public final class Main {
     Map<String, String> environment = System.getenv();
     CommitGate gate = new CommitGate();
     PrintStream err = stream(FileDescriptor.err, new FileOutputStream(FileDescriptor.err));
-    Results out = new Results(new FileOutputStream(FileDescriptor.out));
+    ResultStream out = new ResultStream(new FileOutputStream(FileDescriptor.out));
     Restorer restorer = new Restorer();
     Session session =
         new Session(
@@ -92,34 +89,6 @@ public final class Main {
     err.flush();
     PrivateServer.stopAll();
     Runtime.getRuntime().halt(INTERRUPTED);
-  }
-
-  /** Standard output, which remembers why it could not be written to. */
-  private static final class Results extends FilterOutputStream {
-    private static final String READER_IS_GONE = "Broken pipe";
-
-    private IOException failure;
-
-    Results(OutputStream out) {
-      super(out);
-    }
-
-    @Override
-    public void write(byte[] bytes, int from, int length) throws IOException {
-      try {
-        out.write(bytes, from, length);
-      } catch (IOException e) {
-        failure = e;
-        throw e;
-      }
-    }
-
-    /** Empty if all was written, or if whoever reads has read enough. */
-    Optional<String> failure() {
-      return Optional.ofNullable(failure)
-          .map(IOException::getMessage)
-          .filter(message -> !message.equals(READER_IS_GONE));
-    }
   }
 
   private static PrintStream stream(FileDescriptor descriptor, OutputStream to) {

@@ -35,22 +35,8 @@ final class DemoPictures {
     this.folder = folder.resolve("media");
   }
 
-  /** What is to be seen. */
-  record Scene(Color sky, Color sea, boolean ship, boolean snow, int waves) {
-    static final Scene CALM = new Scene(new Color(0xBFD9E6), new Color(0x2F6B8A), false, false, 2);
-    static final Scene SHIP = new Scene(new Color(0xF2D9B8), new Color(0x33608A), true, false, 3);
-    static final Scene EVENING =
-        new Scene(new Color(0x6A5A86), new Color(0x2A3558), false, false, 2);
-    static final Scene WINTER = new Scene(new Color(0xDDE4EA), new Color(0x56707F), true, true, 4);
-    static final Scene STORM =
-        new Scene(new Color(0x7B8790), new Color(0x37474F), false, false, 12);
-    static final Scene RAMP = new Scene(new Color(0xCFE3D4), new Color(0x3E7A6E), false, false, 1);
-    static final Scene NEW_RAMP =
-        new Scene(new Color(0xE9E2C3), new Color(0x3E7A6E), true, false, 1);
-  }
-
   /** Draws one, as if it were some days old. */
-  void draw(String name, Scene scene, Instant when) throws IOException {
+  void draw(String name, DemoScene scene, Instant when) throws IOException {
     BufferedImage image = new BufferedImage(WIDTH, HEIGHT, BufferedImage.TYPE_INT_RGB);
     Graphics2D graphics = image.createGraphics();
     graphics.setRenderingHint(RenderingHints.KEY_ANTIALIASING, RenderingHints.VALUE_ANTIALIAS_ON);

@@ -103,11 +103,11 @@ public final class DemoSite {
     Instant then = Instant.parse("2026-11-16T08:00:00Z");
     for (String copy : List.of("live", "staging")) {
       DemoPictures pictures = new DemoPictures(files(copy));
-      pictures.draw("harbour-brae.jpg", DemoPictures.Scene.CALM, then);
-      pictures.draw("mv-selkie.jpg", DemoPictures.Scene.SHIP, then);
-      pictures.draw("ramp.jpg", DemoPictures.Scene.RAMP, then);
-      pictures.draw("festival.jpg", DemoPictures.Scene.EVENING, then);
-      pictures.draw("winter-sea.jpg", DemoPictures.Scene.WINTER, then);
+      pictures.draw("harbour-brae.jpg", DemoScene.CALM, then);
+      pictures.draw("mv-selkie.jpg", DemoScene.SHIP, then);
+      pictures.draw("ramp.jpg", DemoScene.RAMP, then);
+      pictures.draw("festival.jpg", DemoScene.EVENING, then);
+      pictures.draw("winter-sea.jpg", DemoScene.WINTER, then);
     }
   }
 
@@ -115,9 +115,9 @@ public final class DemoSite {
   public void drawWeek() throws IOException {
     Instant now = Instant.parse("2026-11-20T15:00:00Z");
     DemoPictures staging = new DemoPictures(files("staging"));
-    staging.draw("winter-timetable.jpg", DemoPictures.Scene.WINTER, now);
-    staging.draw("ramp.jpg", DemoPictures.Scene.NEW_RAMP, now);
-    new DemoPictures(files("live")).draw("storm.jpg", DemoPictures.Scene.STORM, now);
+    staging.draw("winter-timetable.jpg", DemoScene.WINTER, now);
+    staging.draw("ramp.jpg", DemoScene.NEW_RAMP, now);
+    new DemoPictures(files("live")).draw("storm.jpg", DemoScene.STORM, now);
   }
 
   /** Builds live, a staging copy just like it, and the site's model files. */

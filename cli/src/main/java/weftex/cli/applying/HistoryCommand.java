@@ -1,8 +1,6 @@
 package weftex.cli.applying;
 
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -10,7 +8,6 @@ import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Options;
 import weftex.cli.render.HistoryText;
-import weftex.cli.result.ApplyReport;
 import weftex.cli.result.HistoryReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
@@ -18,25 +15,15 @@ import weftex.cli.workplace.Command;
 import weftex.cli.workplace.Result;
 import weftex.cli.workplace.Unfinished;
 import weftex.cli.workplace.Workplace;
-import weftex.core.change.Item;
-import weftex.core.change.Review;
-import weftex.core.signoff.Approval;
 import weftex.store.Refusal;
 import weftex.store.capture.Bases;
 import weftex.store.capture.Capture;
-import weftex.store.changeset.ChangeSetFile;
 import weftex.store.copy.Copy;
 import weftex.store.receipt.Receipt;
 import weftex.store.state.Files0600;
-import weftex.store.state.StateFolder;
 
 /** Lists what was applied and undone. */
 public final class HistoryCommand implements Command {
-
-  /** A larger change set is not read only to name its things. */
-  private static final long LARGEST_READ = 8_000_000;
-
-  private static final double MILLIS = 1e3;
 
   @Override
   public Options options() {
@@ -60,30 +47,10 @@ public final class HistoryCommand implements Command {
     List<HistoryReport.Event> events = new ArrayList<>();
     for (Receipt r : place.receipts().all()) {
       boolean underWay = r.outcome() == Receipt.Outcome.UNKNOWN && busy.contains(r.target());
-      events.add(0, event(place, r, underWay ? "under way" : r.outcome().words()));
+      events.add(0, HistoryEvents.event(place, r, underWay ? "under way" : r.outcome().words()));
     }
     HistoryReport history = new HistoryReport(events, bases(place), restorePoints(place));
     return new Result(ExitStatus.DONE, history, page -> HistoryText.print(page, history));
-  }
-
-  private static HistoryReport.Event event(Workplace place, Receipt r, String outcome)
-      throws Refusal, IOException {
-    return new HistoryReport.Event(
-        new HistoryReport.Run(
-            r.id(),
-            r.kind(),
-            r.undoes().orElse(""),
-            r.part(),
-            r.from(),
-            r.into(),
-            r.at(),
-            r.by(),
-            r.approvals().stream().map(Approval::by).toList()),
-        new HistoryReport.Contents(r.changeSet(), r.file(), things(place, r)),
-        outcome,
-        new ApplyReport.Counts(r.adds(), r.updates(), r.removes()),
-        r.took().map(took -> took.toMillis() / MILLIS),
-        Files0600.size(place.receipts().file(r.id())));
   }
 
   /** Copies on which somebody is still at work. */
@@ -102,34 +69,6 @@ public final class HistoryCommand implements Command {
       }
     }
     return busy;
-  }
-
-  /** What a receipt is about, as its change set tells. */
-  private static List<String> things(Workplace place, Receipt receipt) throws IOException {
-    Path file = StateFolder.kept(place.state().changeSets().resolve(receipt.file()));
-    boolean tells =
-        !receipt.part()
-            && Files.isRegularFile(file)
-            && ChangeSetFile.weight(file, place.keys()) <= LARGEST_READ;
-    if (!tells) {
-      return List.of();
-    }
-    try {
-      ChangeSetFile set = ChangeSetFile.read(file, place.keys());
-      if (!set.contents().draft().equals(receipt.changeSet())) {
-        return List.of();
-      }
-      return set.outlines().stream()
-          .filter(change -> set.review().standing(change.id()) == Review.Standing.MADE)
-          .flatMap(change -> change.item().stream())
-          .filter(item -> item.part().isEmpty())
-          .map(Item::words)
-          .distinct()
-          .toList();
-    } catch (Refusal e) {
-      // Altered, or of another version: the receipt stands without it.
-      return List.of();
-    }
   }
 
   private static List<HistoryReport.Base> bases(Workplace place) throws Refusal, IOException {

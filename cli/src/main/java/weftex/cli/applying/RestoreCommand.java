@@ -28,7 +28,6 @@ import weftex.store.database.CopySpec;
 import weftex.store.dump.NewDatabase;
 import weftex.store.dump.Restorer;
 import weftex.store.dump.Restoring;
-import weftex.store.refit.Refitting;
 import weftex.store.state.FileClaim;
 
 /** Puts a saved copy in the place of the present one. */
@@ -194,7 +193,7 @@ public final class RestoreCommand implements Command {
                   + " ("
                   + spec.place()
                   + ") is removed for good.");
-      confirm(line, session, place, spec);
+      RestoreQuestions.confirm(line, session, place, spec);
       Remade remade = new Remade(place, spec.name());
       back(place, back, restorer, remade);
     }
@@ -234,7 +233,7 @@ public final class RestoreCommand implements Command {
               + ") are taken away: "
               + RestoreText.rows(since)
               + ".");
-      confirm(line, session, place, spec);
+      RestoreQuestions.confirm(line, session, place, spec);
       // What is set aside from here on is what the present base is of.
       new Remade(place, spec.name()).forget();
       restorer.switchOver();
@@ -251,8 +250,8 @@ public final class RestoreCommand implements Command {
         Restorer restorer = Restorer.load(spec, source.saved(), progress)) {
       Map<String, Restoring.Since> since = restorer.since();
       double loading = Took.secondsSince(began);
-      sayBefore(place, spec, source, restorer, since);
-      confirm(line, session, place, spec);
+      RestoreQuestions.sayBefore(place, spec, source, restorer, since);
+      RestoreQuestions.confirm(line, session, place, spec);
       long confirmed = System.nanoTime();
       if (source.isOtherCopy()) {
         restorer.dropAside();
@@ -261,7 +260,7 @@ public final class RestoreCommand implements Command {
         remade.forget();
       }
       restorer.switchOver();
-      saySetAside(place, spec, source);
+      RestoreQuestions.saySetAside(place, spec, source);
       return new RestoreReport(
           source.kept().isPresent() ? "remade" : "restored",
           spec.name(),
@@ -269,60 +268,15 @@ public final class RestoreCommand implements Command {
           source.taken(),
           new RestoreReport.Contents(restorer.tables(), restorer.rows(), since),
           "",
-          source.kept().map(RestoreCommand::kept),
+          source.kept().map(RestoreQuestions::kept),
           Optional.empty(),
           loading + Took.secondsSince(confirmed));
-    }
-  }
-
-  private static void saySetAside(Workplace place, CopySpec spec, RestoreSource source)
-      throws Refusal, IOException {
-    if (source.isOtherCopy() && place.pair().people().areMasked()) {
-      place.say(
-          "What "
-              + spec.name()
-              + " had before is set aside, with its personal data: 'weftex restore "
-              + spec.name()
-              + " --remove-aside' takes it away.");
     }
   }
 
   private static Progress loading(Session session, RestoreSource source) throws IOException {
     return Progress.ofBytes(
         session, "loading " + source.words(), Files.size(source.saved().file()));
-  }
-
-  private static void sayBefore(
-      Workplace place,
-      CopySpec spec,
-      RestoreSource source,
-      Restorer restorer,
-      Map<String, Restoring.Since> since) {
-    String copy = spec.name() + " (" + spec.place() + ")";
-    String size = RestoreText.size(restorer.tables(), restorer.rows());
-    if (source.kept().isPresent()) {
-      place.say(copy + " is made anew from " + source.words() + ": " + size);
-      place.say(RestoreText.kept(spec.name(), kept(source.kept().get())));
-      MaskedPeople.say(place, spec.name());
-    } else if (source.taken().isEmpty()) {
-      place.say(copy + " becomes what " + source.words() + " has: " + size);
-    } else {
-      place.say(copy + " becomes what it was on " + Times.shown(source.taken()) + ": " + size);
-      place.say("It comes from " + source.words() + ".");
-    }
-    if (!source.missing().isEmpty()) {
-      place.say("These tables are not there and go: " + String.join(", ", source.missing()) + ".");
-    }
-    place.say(
-        since.isEmpty()
-            ? "No row was added or edited there since."
-            : source.kept().isPresent()
-                ? "What else is there goes: " + RestoreText.apart(since) + "."
-                : "What was added or edited there since goes: " + RestoreText.since(since) + ".");
-  }
-
-  private static RestoreReport.Kept kept(Refitting.Kept kept) {
-    return new RestoreReport.Kept(kept.settings(), kept.secrets(), kept.accounts(), kept.emptied());
   }
 
   /** Nothing is replaced, so nobody is asked. */
@@ -345,33 +299,9 @@ public final class RestoreCommand implements Command {
           source.taken(),
           new RestoreReport.Contents(restorer.tables(), restorer.rows(), Map.of()),
           name,
-          source.kept().map(RestoreCommand::kept),
+          source.kept().map(RestoreQuestions::kept),
           Optional.empty(),
           Took.secondsSince(began));
-    }
-  }
-
-  /** Whoever replaces a whole copy says its site's name, which nobody types by accident. */
-  private static void confirm(CommandLine line, Session session, Workplace place, CopySpec spec)
-      throws Refusal, IOException {
-    String site = place.pair().site();
-    String answer = line.getOptionValue("yes", "");
-    if (answer.isEmpty() && session.terminal().in() && !line.hasOption("json")) {
-      session.err().print("Type the name of the site to go on: ");
-      session.err().flush();
-      String typed = session.in().readLine();
-      answer = typed == null ? "" : typed.strip();
-    }
-    if (!answer.equals(site)) {
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          (answer.isEmpty()
-                  ? "Nobody confirmed it."
-                  : "'" + answer + "' is not the name of the site.")
-              + " Nothing was changed on "
-              + spec.name()
-              + ".",
-          "Say --yes " + site + ".");
     }
   }
 }

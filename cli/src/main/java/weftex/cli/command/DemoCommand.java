@@ -29,110 +29,87 @@ final class DemoCommand implements Command {
   /** Marks a folder as the demo's own, so that a second run may replace it. */
   static final String MARK = ".made-by-weftex-demo";
 
-  /** Whose approval is signed. */
-  private static final String SIGNER = "mira@skerrow.example";
-
   /** What happens on the copies between two steps. */
-  private interface Meanwhile {
+  interface Meanwhile {
     void happensTo(DemoSite site) throws SQLException;
   }
 
-  /**
-   * One step.
-   *
-   * @param meanwhile what happens before it
-   * @param words what is said before it
-   * @param command as a user types it
-   */
-  private record Step(Meanwhile meanwhile, String words, String command) {
-    Step(String words, String command) {
-      this(site -> {}, words, command);
-    }
-
-    /** The same where nothing can be signed. */
-    Step unsigned() {
-      String plain = command.replaceAll(" --sign(ers)? \\S+", "");
-      return plain.equals(command)
-          ? this
-          : new Step(meanwhile, "There is no 'ssh-keygen' here to sign with:", plain);
-    }
-  }
-
-  private static final List<Step> STEPS =
+  private static final List<DemoStep> STEPS =
       List.of(
-          new Step(
+          new DemoStep(
               "Staging was taken from live a week ago, and the base was recorded then. Both were worked on"
                   + " since. First: is everything in reach?",
               "weftex check"),
-          new Step(
+          new DemoStep(
               "What changed on either copy? Bookings, comments and a storm notice came in on live. On staging the"
                   + " booking extension got a new table and a new column. Whatever moves gets live's address, and"
                   + " takes its pictures along.",
               "weftex compare"),
-          new Step(
+          new DemoStep(
               "The rows of one table. Page 13 is another page on live, so staging's gets a new ID, and its"
                   + " child page and its picture follow.",
               "weftex compare --table pages"),
-          new Step(
+          new DemoStep(
               "Inside a setting both sides are kept: live's new title, staging's pages and banner. The banner"
                   + " gets live's address, and the ID of the new page is filled in when it is known.",
               "weftex compare --table settings"),
-          new Step(
+          new DemoStep(
               "A change set of everything but the timetable of sailings. What is chosen is kept under a name for"
                   + " the next week.",
               "weftex draft --without sailings --save-selection week"),
-          new Step(
+          new DemoStep(
               "Five changes conflict with what live did meanwhile. On a terminal of your own, this"
                   + " takes the whole screen.",
               "weftex review"),
-          new Step(
+          new DemoStep(
               "Live keeps the festival page, which has a new comment, its lost-property page and its newer"
                   + " title; staging's tagline and job offer win.",
               "weftex review --keep 5,6,17.title --take 13,21 --why 'agreed with the office'"),
-          new Step(
+          new DemoStep(
               DemoSite::editOnLive,
               "Meanwhile the lost-property page was edited on live once more. The change set is brought up to"
                   + " date: decisions that still fit stay, the others are named.",
               "weftex draft --again"),
-          new Step("So that one is decided again.", "weftex review --keep 6 --by 'Jo Tveit'"),
-          new Step("A page for whoever has no terminal.", "weftex report -o review.html"),
-          new Step(
+          new DemoStep("So that one is decided again.", "weftex review --keep 6 --by 'Jo Tveit'"),
+          new DemoStep("A page for whoever has no terminal.", "weftex report -o review.html"),
+          new DemoStep(
               "Everything is decided, so it can be approved.",
               "weftex review --approve --by 'Mira Tangen'"),
-          new Step(
+          new DemoStep(
               "A holding page goes up, as weftex.yaml says. Then the new table and column are made, pictures"
                   + " copied, and all rows written in one transaction, with a receipt.",
               "weftex apply"),
-          new Step("A second run finds it done.", "weftex apply"),
-          new Step(
+          new DemoStep("A second run finds it done.", "weftex apply"),
+          new DemoStep(
               DemoSite::commentOnNewPage,
               "A passenger comments on the new page. Then the office changes its mind: everything is taken back"
                   + " but that page and what belongs to it.",
               "weftex undo"),
-          new Step(
+          new DemoStep(
               DemoSite::secondWeek,
               "The next week. The page that stayed is page 13 on staging and page 15 on live, and Weftex knows it:"
                   + " staging's new title for it is an update. What was taken back is open again.",
               "weftex compare --table pages"),
-          new Step("The same choice as last week, by its name.", "weftex draft --selection week"),
-          new Step(
+          new DemoStep(
+              "The same choice as last week, by its name.", "weftex draft --selection week"),
+          new DemoStep(
               "One answer for all that is open, and for what follows from it.",
               "weftex review --keep conflicts --by 'Jo Tveit' --why 'as last week'"),
-          new Step(
+          new DemoStep(
               "Approved again, and signed with an SSH key, so that nobody else can do it in Mira's name,",
               "weftex review --approve --by 'Mira Tangen' --sign mira"),
-          new Step(
+          new DemoStep(
               "and applied: only who stands in the file of signers counts.",
               "weftex apply --signers signers"),
-          new Step(
+          new DemoStep(
               "Only the harbour's guide was not meant: one thing is taken back, the rest stays.",
               "weftex undo --item harbour:Brae"),
-          new Step(
+          new DemoStep(
               "Live's news come into staging, with bookings and comments. Staging's own work stays.",
               "weftex draft --into staging --everything"),
-          new Step("Nothing is open here,", "weftex review --approve --by 'Mira Tangen'"),
-          new Step("so staging can be brought up to date.", "weftex apply"),
-          new Step("What happened, by whom, when.", "weftex history"));
+          new DemoStep("Nothing is open here,", "weftex review --approve --by 'Mira Tangen'"),
+          new DemoStep("so staging can be brought up to date.", "weftex apply"),
+          new DemoStep("What happened, by whom, when.", "weftex history"));
 
   @Override
   public Options options() {
@@ -205,11 +182,11 @@ final class DemoCommand implements Command {
     Files.writeString(
         folder.resolve(StateFolder.CONFIGURATION), site.holdingPage(), StandardOpenOption.APPEND);
     run(quiet, "weftex mark");
-    boolean signs = makeKey(folder);
+    boolean signs = DemoKey.makeKey(folder);
     site.week();
     site.drawWeek();
-    for (Step written : STEPS) {
-      Step step = signs ? written : written.unsigned();
+    for (DemoStep written : STEPS) {
+      DemoStep step = signs ? written : written.unsigned();
       step.meanwhile().happensTo(site);
       announce(session, step);
       run(inside, step.command());
@@ -222,32 +199,7 @@ final class DemoCommand implements Command {
     }
   }
 
-  /** Makes a key by which the demo's approver signs; false where there is no program for it. */
-  private static boolean makeKey(Path folder) throws IOException {
-    try {
-      int status =
-          new ProcessBuilder(
-                  "ssh-keygen", "-q", "-t", "ed25519", "-N", "", "-C", SIGNER, "-f", "mira")
-              .directory(folder.toFile())
-              .redirectError(ProcessBuilder.Redirect.DISCARD)
-              .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-              .start()
-              .waitFor();
-      if (status != 0) {
-        return false;
-      }
-    } catch (IOException e) {
-      return false;
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      return false;
-    }
-    String key = Files.readString(folder.resolve("mira.pub"));
-    Files.writeString(folder.resolve("signers"), SIGNER + " " + key);
-    return true;
-  }
-
-  private static void announce(Session session, Step step) {
+  private static void announce(Session session, DemoStep step) {
     Page page = new Page(session.out(), session.terminal());
     page.words(step.words());
     page.line(page.strong("$ " + step.command()));

@@ -6,7 +6,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.TreeSet;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
 import org.apache.commons.cli.Options;
@@ -25,11 +24,9 @@ import weftex.core.derive.DerivedTable;
 import weftex.core.derive.ModelDeriver;
 import weftex.core.derive.ModelText;
 import weftex.core.model.SiteModel;
-import weftex.core.model.TableRule;
 import weftex.core.row.Glob;
 import weftex.core.row.Table;
 import weftex.core.site.SiteMap;
-import weftex.core.yaml.Nearest;
 import weftex.core.yaml.YamlProblem;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
@@ -84,7 +81,8 @@ final class ModelCommand implements Command {
     Copy copy = Copy.reach(place.pair().copy(place.copyName(line)));
     List<String> patterns = SelectionOptions.values(line, "tables");
     if (line.hasOption("validate")) {
-      return validated(session.folder().resolve(line.getOptionValue("validate")), copy);
+      return ModelValidation.validated(
+          session.folder().resolve(line.getOptionValue("validate")), copy);
     }
     List<Table> tables =
         copy.catalog().all().stream()
@@ -161,84 +159,5 @@ final class ModelCommand implements Command {
     }
     BriefReport.Guessed guessed = new BriefReport.Guessed(file, derived, text);
     return new Result(ExitStatus.DONE, guessed, page -> BriefText.print(page, guessed));
-  }
-
-  private static Result validated(Path file, Copy copy) throws Refusal, IOException {
-    if (!Files.isRegularFile(file)) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "There is no " + file + ". Nothing was changed.",
-          "Name a model file.");
-    }
-    SiteModel model;
-    try {
-      model = ModelFiles.read(file);
-    } catch (YamlProblem e) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          file.getFileName() + ": " + e.sentence() + ". Nothing was changed.",
-          "docs/site-models.md describes the format.");
-    }
-    List<String> missing = missing(model, copy);
-    BriefReport.Checked checked =
-        new BriefReport.Checked(
-            file.getFileName().toString(),
-            model.model(),
-            model.tables().size(),
-            missing,
-            copy.name());
-    return new Result(
-        missing.isEmpty() ? ExitStatus.DONE : ExitStatus.TO_DECIDE,
-        checked,
-        page -> BriefText.print(page, checked));
-  }
-
-  /** Tables and columns that a model names and a copy does not have. */
-  private static List<String> missing(SiteModel model, Copy copy) {
-    List<String> missing = new ArrayList<>();
-    for (String name : new TreeSet<>(model.tables().keySet())) {
-      var table = copy.catalog().find(name);
-      if (table.isEmpty()) {
-        missing.add(
-            "table "
-                + name
-                + Nearest.to(name, copy.catalog().tables().keySet())
-                    .map(near -> " (" + copy.name() + " has " + near + ")")
-                    .orElse(""));
-        continue;
-      }
-      Table shape = table.get().table();
-      List<String> columns = shape.columns().stream().map(column -> column.name()).toList();
-      for (String column : columns(model.rule(name))) {
-        if (!columns.contains(column)) {
-          missing.add(
-              name
-                  + "."
-                  + column
-                  + Nearest.to(column, columns)
-                      .map(near -> " (" + copy.name() + " has " + near + ")")
-                      .orElse(""));
-        }
-      }
-    }
-    return missing;
-  }
-
-  private static TreeSet<String> columns(TableRule rule) {
-    TreeSet<String> columns = new TreeSet<>(rule.references().keySet());
-    columns.addAll(rule.identity().columns());
-    columns.addAll(rule.contents().inside().keySet());
-    columns.addAll(rule.ownership().stays().keySet());
-    columns.addAll(rule.handling().permanent());
-    columns.addAll(rule.handling().columns().keySet());
-    columns.addAll(rule.after().counters().keySet());
-    columns.addAll(rule.ownership().secret());
-    if (!rule.number().isEmpty()) {
-      columns.add(rule.number());
-    }
-    if (!rule.part().of().isEmpty()) {
-      columns.add(rule.part().of());
-    }
-    return columns;
   }
 }

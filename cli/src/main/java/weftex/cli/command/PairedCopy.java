@@ -11,7 +11,6 @@ import org.apache.commons.cli.CommandLine;
 import weftex.cli.config.PairWriter;
 import weftex.cli.session.Session;
 import weftex.cli.siteconfig.PhpConfig;
-import weftex.core.address.Address;
 import weftex.core.model.SiteModel;
 import weftex.store.Refusal;
 import weftex.store.copy.Copy;
@@ -42,7 +41,7 @@ record PairedCopy(
       return ofConfig(copy, config, line, session);
     }
     if (!line.hasOption(copy) && !questions.canAsk()) {
-      throw refusal(
+      throw PairedPlace.refusal(
           "Nothing says where " + copy + " is.",
           "Give --" + copy + " PLACE or --" + copy + "-config FILE.");
     }
@@ -74,7 +73,7 @@ record PairedCopy(
                     + copy
                     + " is (variable:NAME or file:FILE, empty for none)",
                 "",
-                source -> password(copy, source));
+                source -> PairedPlace.password(copy, source));
     return new PairedCopy(
         copy, entry.with(prefix, password), Optional.empty(), Optional.empty(), List.of());
   }
@@ -93,12 +92,12 @@ record PairedCopy(
                     php.port(),
                     php.database(),
                     php.user(),
-                    Optional.of("php-config: " + yaml(config)))),
+                    Optional.of("php-config: " + PairedPlace.yaml(config)))),
             line.hasOption(copy + "-prefix") ? line.getOptionValue(copy + "-prefix") : php.prefix(),
             Optional.ofNullable(line.getOptionValue(copy + "-address")),
             Optional.ofNullable(line.getOptionValue(copy + "-folder")));
     return new PairedCopy(
-        copy, entry, Optional.of(file), php.address().filter(PairedCopy::isAddress), php.notes());
+        copy, entry, Optional.of(file), php.address().filter(PairedPlace::isAddress), php.notes());
   }
 
   /** A copy of which only the place is known yet, or all that its config file says. */
@@ -111,7 +110,7 @@ record PairedCopy(
     boolean isFile = place.startsWith("sqlite:") || isSql;
     Matcher server = SERVER.matcher(place);
     if (!isFile && !server.matches()) {
-      throw refusal(
+      throw PairedPlace.refusal(
           "'"
               + place
               + "' does not say where "
@@ -134,7 +133,7 @@ record PairedCopy(
                     new PairWriter.ServerEntry(
                         Optional.ofNullable(line.getOptionValue(copy + "-ssh")),
                         server.group(2).replaceAll("[\\[\\]]", ""),
-                        port(server.group(3)),
+                        PairedPlace.port(server.group(3)),
                         server.group(4),
                         server.group(1),
                         Optional.empty())),
@@ -142,10 +141,6 @@ record PairedCopy(
             Optional.ofNullable(line.getOptionValue(copy + "-address")),
             Optional.ofNullable(line.getOptionValue(copy + "-folder")));
     return new PairedCopy(copy, entry, Optional.empty(), Optional.empty(), List.of());
-  }
-
-  private static int port(String said) {
-    return said == null ? CopySpec.Server.DEFAULT_PORT : Integer.parseInt(said);
   }
 
   /**
@@ -161,7 +156,7 @@ record PairedCopy(
               name + "-address",
               "Base address of " + name + " (- for none)",
               address.orElseGet(() -> ofSettings(spec, model)),
-              PairedCopy::checked);
+              PairedPlace::checked);
       known = said.isEmpty() ? known : known.withAddress(said);
     }
     if (known.folder().isEmpty() && config.isPresent() && questions.canAsk()) {
@@ -183,54 +178,11 @@ record PairedCopy(
           : Copy.reach(spec)
               .lookup()
               .cell(rule.get().table(), rule.get().where(), rule.get().column())
-              .filter(PairedCopy::isAddress)
+              .filter(PairedPlace::isAddress)
               .orElse("");
     } catch (Refusal e) {
       // 'weftex check' says what is wrong with it.
       return "";
     }
-  }
-
-  private static String checked(String address) throws Refusal {
-    if (address.isEmpty() || address.equals("-")) {
-      return "";
-    }
-    try {
-      Address.parse(address);
-      return address;
-    } catch (IllegalArgumentException e) {
-      throw refusal(e.getMessage() + ".", "Write it as a browser shows it, with its scheme.");
-    }
-  }
-
-  private static boolean isAddress(String text) {
-    try {
-      Address.parse(text);
-      return true;
-    } catch (IllegalArgumentException e) {
-      return false;
-    }
-  }
-
-  private static Optional<String> password(String copy, String source) throws Refusal {
-    if (source.isEmpty()) {
-      return Optional.empty();
-    }
-    int colon = source.indexOf(':');
-    String kind = colon < 0 ? "" : source.substring(0, colon);
-    if (!kind.equals("variable") && !kind.equals("file")) {
-      throw refusal(
-          "--" + copy + "-password takes variable:NAME or file:FILE, never the password itself.",
-          "Put the password into a variable or a file and name that.");
-    }
-    return Optional.of(kind + ": " + yaml(source.substring(colon + 1)));
-  }
-
-  private static String yaml(String text) {
-    return PairWriter.quoted(text);
-  }
-
-  private static Refusal refusal(String what, String next) {
-    return new Refusal(Refusal.Kind.WRONG_INPUT, what + " Nothing was changed.", next);
   }
 }

@@ -11,8 +11,6 @@ import weftex.core.change.Action;
 import weftex.core.change.Conflict;
 import weftex.core.change.RowChange;
 import weftex.core.change.Trace;
-import weftex.core.merge.ConflictKind;
-import weftex.core.merge.Passages;
 import weftex.core.signoff.Answer;
 
 /** Says what a conflict is about, and what each answer does, for somebody who owns the site. */
@@ -21,6 +19,7 @@ public final class Explained {
 
   private final String from;
   private final String into;
+  private final AnswerWords answered;
 
   /**
    * @param from the copy that the changes come from
@@ -29,6 +28,7 @@ public final class Explained {
   public Explained(String from, String into) {
     this.from = from;
     this.into = into;
+    this.answered = new AnswerWords(from, into);
   }
 
   /** The conflicts of a change, of which those that would be told alike are told once. */
@@ -85,7 +85,7 @@ public final class Explained {
     return conflict.columns().isEmpty() ? "it" : String.join(", ", conflict.columns());
   }
 
-  private static Optional<String> hangers(RowChange change) {
+  static Optional<String> hangers(RowChange change) {
     return change.hangers().entrySet().stream()
         .filter(hanger -> hanger.getValue() > 0)
         .map(hanger -> hanger.getValue() + " " + rows(hanger.getKey().table(), hanger.getValue()))
@@ -134,79 +134,12 @@ public final class Explained {
     Map<Answer, String> answers = new LinkedHashMap<>();
     String columns = columns(conflict);
     boolean whole = change.action() != Action.UPDATE;
-    put(change, conflict, answers, columns, whole);
+    answered.put(change, conflict, answers, columns, whole);
     if (conflict.binding()) {
       answers.remove(Answer.SOURCE);
     }
     answers.put(Answer.SKIP, "the whole change is left out");
     return answers;
-  }
-
-  private void put(
-      RowChange change,
-      Conflict conflict,
-      Map<Answer, String> answers,
-      String columns,
-      boolean whole) {
-    switch (conflict.kind()) {
-      case BOTH_EDITED, BOTH_ADDED, NO_BASE -> {
-        answers.put(
-            Answer.SOURCE,
-            whole
-                ? "it is made as " + from + " has it"
-                : from + "'s " + columns + " stands; what " + into + " wrote there is lost");
-        answers.put(
-            Answer.TARGET,
-            whole
-                ? "nothing is made; " + into + " stays as it is"
-                : into + "'s " + columns + " stays" + merged(conflict));
-        putBoth(conflict, answers, whole);
-      }
-      case EDITED_GONE -> {
-        answers.put(Answer.SOURCE, "it comes back, as " + from + " has it");
-        answers.put(Answer.TARGET, "it stays removed; " + from + "'s edit is lost");
-      }
-      case GONE_EDITED -> {
-        answers.put(Answer.SOURCE, "it is removed, together with " + into + "'s edit");
-        answers.put(Answer.TARGET, "it stays, as " + into + " has it");
-      }
-      case UNKNOWN_TABLE -> {
-        answers.put(Answer.SOURCE, "it is removed, as " + from + " removed it");
-        answers.put(Answer.TARGET, "it stays");
-      }
-      case GONE_IN_USE -> {
-        answers.put(
-            Answer.SOURCE,
-            "it is removed; " + hangers(change).orElse("they") + " are left without it");
-        answers.put(Answer.TARGET, "it stays, with all that hangs on it");
-      }
-      case TAKEN, MISSING_PARENT -> {
-        answers.put(Answer.SOURCE, "it is made all the same");
-        answers.put(Answer.TARGET, into + " stays as it is");
-      }
-    }
-  }
-
-  private void putBoth(Conflict conflict, Map<Answer, String> answers, boolean whole) {
-    if (conflict.kind() == ConflictKind.BOTH_ADDED) {
-      answers.put(Answer.BOTH, "they are two things; the change set is drafted again with both");
-    } else if (!whole && hasBoth(conflict)) {
-      answers.put(
-          Answer.BOTH, "in a passage of the text, " + from + "'s words and then " + into + "'s");
-    }
-  }
-
-  private static boolean hasBoth(Conflict conflict) {
-    return conflict.columns().stream()
-        .flatMap(column -> conflict.passages(column).stream())
-        .flatMap(passages -> passages.pieces().stream())
-        .anyMatch(Passages.Piece::hasBoth);
-  }
-
-  private String merged(Conflict conflict) {
-    return conflict.otherwise().isEmpty()
-        ? "; " + from + "'s edit of it is not carried over"
-        : "; " + from + "'s edits elsewhere in it come along";
   }
 
   /** The columns of a change that a conflict speaks about, and can show on all sides. */

@@ -18,12 +18,18 @@ public final class ReviewText {
   private ReviewText() {}
 
   /**
+   * How much is shown.
+   *
+   * @param whole whether values are shown whole
+   * @param rows whether every change is shown, so that things need not be listed
+   */
+  public record Extent(boolean whole, boolean rows) {}
+
+  /**
    * Prints.
    *
    * @param schema new tables and columns to show with their statements
    * @param changes those to show; none after decisions were taken, when only the summary matters
-   * @param whole whether values are shown whole
-   * @param rows whether every change is shown, so that things need not be listed
    */
   public static void print(
       Page page,
@@ -31,17 +37,17 @@ public final class ReviewText {
       Review review,
       List<SchemaChange> schema,
       List<RowChange> changes,
-      boolean whole,
-      boolean rows) {
+      Extent extent) {
     printHead(page, reviewed);
     page.blank();
-    if (!rows) {
+    if (!extent.rows()) {
       items(page, reviewed);
     }
-    if (!rows && !reviewed.things().items().isEmpty() && !changes.isEmpty()) {
+    if (!extent.rows() && !reviewed.things().items().isEmpty() && !changes.isEmpty()) {
       page.line("To decide:");
     }
-    ChangeText text = new ChangeText(page, reviewed.set().from(), reviewed.set().into(), whole);
+    ChangeText text =
+        new ChangeText(page, reviewed.set().from(), reviewed.set().into(), extent.whole());
     for (SchemaChange change : schema) {
       page.hanging(6, heading(page, change.id(), review) + "new " + change.item().words());
       SchemaText.statements(page, change);

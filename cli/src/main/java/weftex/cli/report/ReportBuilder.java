@@ -10,7 +10,6 @@ import weftex.cli.page.FileChanges;
 import weftex.cli.page.Visible;
 import weftex.cli.page.WordMarks;
 import weftex.cli.page.Words;
-import weftex.core.change.Action;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.change.Conflict;
 import weftex.core.change.Item;
@@ -19,7 +18,6 @@ import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
 import weftex.core.changeset.ChangeSetContents;
 import weftex.core.file.FileRows;
-import weftex.core.row.Value;
 import weftex.core.signoff.Answer;
 import weftex.core.signoff.Decision;
 
@@ -29,15 +27,8 @@ public final class ReportBuilder {
   private final Explained explained;
   private final Pictures pictures;
   private final ChangeSetContents contents;
-  private final Map<Item, Gathered> things = new LinkedHashMap<>();
+  private final Map<Item, GatheredThing> things = new LinkedHashMap<>();
   private final Map<Integer, List<Decision>> decisions = new TreeMap<>();
-
-  private static final class Gathered {
-    private final List<Report.Change> changes = new ArrayList<>();
-    private String does = "updated";
-    private boolean open;
-    private final Map<String, Integer> standings = new LinkedHashMap<>();
-  }
 
   /**
    * @param review with every change and decision of the change set
@@ -55,9 +46,10 @@ public final class ReportBuilder {
     }
   }
 
-  private Gathered thing(Item item, int id) {
-    Gathered thing =
-        things.computeIfAbsent(new Item(item.kind(), item.name(), ""), unused -> new Gathered());
+  private GatheredThing thing(Item item, int id) {
+    GatheredThing thing =
+        things.computeIfAbsent(
+            new Item(item.kind(), item.name(), ""), unused -> new GatheredThing());
     Review.Standing standing = review.standing(id);
     thing.open |= standing == Review.Standing.OPEN;
     thing.standings.merge(standing.label(), 1, Integer::sum);
@@ -66,7 +58,7 @@ public final class ReportBuilder {
 
   /** Takes a new table or column. */
   public void add(SchemaChange change) {
-    Gathered thing = thing(change.item(), change.id());
+    GatheredThing thing = thing(change.item(), change.id());
     thing.does = "created";
     thing.changes.add(
         new Report.Change(
@@ -85,7 +77,7 @@ public final class ReportBuilder {
     RowChange change = FileChanges.shown(made);
     Item item =
         change.item().orElseGet(() -> new Item("row of " + change.table(), change.keyText(), ""));
-    Gathered thing = thing(item, change.id());
+    GatheredThing thing = thing(item, change.id());
     if (item.part().isEmpty()) {
       thing.does =
           switch (change.action()) {
@@ -100,7 +92,7 @@ public final class ReportBuilder {
             change.id(),
             part + change.action().label() + " " + Visible.text(FileChanges.place(change)),
             review.standing(change.id()).label(),
-            cells(change),
+            ReportValues.cells(change),
             explained.told(change).stream().map(conflict -> question(change, conflict)).toList(),
             told(change),
             List.of(),
@@ -169,38 +161,19 @@ public final class ReportBuilder {
     return Character.toUpperCase(said.charAt(0)) + said.substring(1);
   }
 
-  private static List<Report.Cell> cells(RowChange change) {
-    List<Report.Cell> cells = new ArrayList<>();
-    Map<String, Value> shown = change.action() == Action.REMOVE ? change.before() : change.after();
-    shown.forEach(
-        (column, value) -> {
-          boolean both = change.action() == Action.UPDATE;
-          if (both) {
-            WordMarks.Marked marked =
-                WordMarks.compare(text(change.before().get(column)), text(value));
-            cells.add(new Report.Cell(column, marked.before(), marked.after()));
-          } else {
-            List<WordMarks.Piece> whole = WordMarks.whole(text(value));
-            boolean added = change.action() == Action.ADD;
-            cells.add(
-                new Report.Cell(column, added ? List.of() : whole, added ? whole : List.of()));
-          }
-        });
-    return cells;
-  }
-
   private Report.Question question(RowChange change, Conflict conflict) {
     List<Report.Sides> sides = new ArrayList<>();
     for (String column : conflict.columns()) {
-      String target = text(conflict.target().get(column));
+      String target = ReportValues.text(conflict.target().get(column));
       sides.add(
           new Report.Sides(
               column,
-              WordMarks.compare(text(conflict.base().get(column)), target).before(),
+              WordMarks.compare(ReportValues.text(conflict.base().get(column)), target).before(),
               WordMarks.compare(
-                      text(conflict.base().get(column)), text(conflict.source().get(column)))
+                      ReportValues.text(conflict.base().get(column)),
+                      ReportValues.text(conflict.source().get(column)))
                   .after(),
-              WordMarks.compare(text(conflict.base().get(column)), target).after()));
+              WordMarks.compare(ReportValues.text(conflict.base().get(column)), target).after()));
     }
     return new Report.Question(
         conflict.kind().label(),
@@ -217,10 +190,6 @@ public final class ReportBuilder {
         sides);
   }
 
-  private static String text(Value value) {
-    return value == null ? "" : Visible.text(value.display());
-  }
-
   /** The report of what went by. */
   public Report build() {
     List<Report.Thing> open = new ArrayList<>();
@@ -235,12 +204,12 @@ public final class ReportBuilder {
             groups.computeIfAbsent(item.kind(), unused -> new ArrayList<>()).add(thing);
           }
           long[] tally = tallies.computeIfAbsent(item.kind(), unused -> new long[3]);
-          tally[column(gathered.does)]++;
+          tally[ReportValues.column(gathered.does)]++;
         });
     return new Report(
         head(),
         counts(),
-        bars(tallies),
+        ReportValues.bars(tallies),
         open,
         groups.entrySet().stream()
             .map(entry -> new Report.Group(Visible.text(entry.getKey()), entry.getValue()))
@@ -269,7 +238,7 @@ public final class ReportBuilder {
             .toList());
   }
 
-  private static Report.Thing thing(Item item, Gathered gathered) {
+  private static Report.Thing thing(Item item, GatheredThing gathered) {
     String standing =
         gathered.open
             ? Review.Standing.OPEN.label()
@@ -301,14 +270,6 @@ public final class ReportBuilder {
     };
   }
 
-  private static int column(String does) {
-    return switch (does) {
-      case "updated" -> 1;
-      case "removed" -> 2;
-      default -> 0;
-    };
-  }
-
   private List<Report.Count> counts() {
     List<Report.Count> counts = new ArrayList<>();
     for (Review.Standing standing : Review.Standing.values()) {
@@ -318,28 +279,5 @@ public final class ReportBuilder {
       }
     }
     return counts;
-  }
-
-  private static List<Report.Bar> bars(Map<String, long[]> tallies) {
-    double most = tallies.values().stream().mapToLong(t -> t[0] + t[1] + t[2]).max().orElse(1);
-    List<Report.Bar> bars = new ArrayList<>();
-    tallies.forEach(
-        (kind, tally) -> {
-          Report.Share[] shares = new Report.Share[3];
-          double from = 0;
-          for (int i = 0; i < 3; i++) {
-            double width = 100 * tally[i] / most;
-            shares[i] = new Report.Share(tally[i], from, width);
-            from += width;
-          }
-          bars.add(
-              new Report.Bar(
-                  Visible.text(kind),
-                  shares[0],
-                  shares[1],
-                  shares[2],
-                  tally[0] + tally[1] + tally[2]));
-        });
-    return bars;
   }
 }

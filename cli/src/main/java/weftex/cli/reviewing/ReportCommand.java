@@ -15,32 +15,26 @@ import weftex.cli.report.CsvReport;
 import weftex.cli.report.HtmlReport;
 import weftex.cli.report.MarkdownReport;
 import weftex.cli.report.Masking;
-import weftex.cli.report.Pictures;
 import weftex.cli.report.Report;
-import weftex.cli.report.ReportBuilder;
 import weftex.cli.result.BriefReport;
 import weftex.cli.session.ExitStatus;
 import weftex.cli.session.Session;
 import weftex.cli.workplace.Command;
-import weftex.cli.workplace.Folders;
 import weftex.cli.workplace.NamedChangeSet;
 import weftex.cli.workplace.Result;
 import weftex.cli.workplace.Sealing;
 import weftex.cli.workplace.Workplace;
-import weftex.core.change.ChangeSetHeader;
-import weftex.core.file.FileRows;
 import weftex.core.model.SiteModel;
 import weftex.core.yaml.Nearest;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
-import weftex.store.file.PairFolders;
 import weftex.store.seal.Receivers;
 import weftex.store.state.Files0600;
 
 /** Writes a change set down for people without a terminal. */
 public final class ReportCommand implements Command {
-  private static final List<String> FORMATS = List.of("html", "markdown", "csv");
+  static final List<String> FORMATS = List.of("html", "markdown", "csv");
 
   private static final String PERSONAL = "personal";
 
@@ -107,7 +101,7 @@ public final class ReportCommand implements Command {
     Path out = out(line, session, place, file, format, receivers);
     Masking masking =
         new Masking(line.hasOption(PERSONAL) ? SiteModel.PLAIN : place.pair().model());
-    write(gather(reviewed, format, place, masking), format, receivers, out);
+    write(ReportContents.gather(reviewed, format, place, masking), format, receivers, out);
     BriefReport.Page reported =
         new BriefReport.Page(
             place.shown(out),
@@ -149,34 +143,6 @@ public final class ReportCommand implements Command {
 
   private static String ending(String format) {
     return format.equals("markdown") ? "md" : format;
-  }
-
-  private static Report gather(
-      ChangeSetFile reviewed, String format, Workplace place, Masking masking)
-      throws Refusal, IOException {
-    boolean shows =
-        format.equals(FORMATS.get(0)) && reviewed.outlines().stream().anyMatch(FileRows::isFile);
-    ChangeSetHeader header = reviewed.header();
-    try (PairFolders folders = shows ? folders(place) : PairFolders.none("")) {
-      ReportBuilder builder =
-          new ReportBuilder(
-              reviewed.contents(),
-              reviewed.review(),
-              new Pictures(folders, header.from(), header.into()));
-      reviewed.schema().forEach(builder::add);
-      reviewed.eachChange(change -> builder.add(masking.masked(change)));
-      return builder.build();
-    }
-  }
-
-  /** A report is also written where no folder is in reach; it has no pictures then. */
-  private static PairFolders folders(Workplace place) {
-    try {
-      return Folders.open(place, false);
-    } catch (Refusal e) {
-      place.say("The report is without pictures: " + e.reason());
-      return PairFolders.none("");
-    }
   }
 
   private static void write(Report report, String format, Receivers receivers, Path file)

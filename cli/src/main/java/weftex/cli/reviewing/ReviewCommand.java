@@ -264,7 +264,7 @@ public final class ReviewCommand implements Command {
       Done done)
       throws Refusal, IOException {
     Review review = file.review();
-    Integer only = only(line, review);
+    Integer only = OneChange.only(line, review);
     boolean json = line.hasOption("json");
     boolean values = line.hasOption("values");
     ReviewShown shown = new ReviewShown(file, only, line.hasOption("open"), json, values);
@@ -292,27 +292,13 @@ public final class ReviewCommand implements Command {
                 page, done.followed(), result.set().from(), result.set().into());
             DecisionsText.printHeldBack(page, done.heldBack(), result.set().argument());
             ReviewText.print(
-                page, result, review, shown.schema(), shown.changes(), only != null, values);
+                page,
+                result,
+                review,
+                shown.schema(),
+                shown.changes(),
+                new ReviewText.Extent(only != null, values));
           }
         });
-  }
-
-  private static Integer only(CommandLine line, Review review) throws Refusal {
-    if (!line.hasOption("change")) {
-      return null;
-    }
-    String text = line.getOptionValue("change");
-    boolean known = text.matches("\\d{1,9}") && review.ids().contains(Integer.parseInt(text));
-    if (!known) {
-      throw new Refusal(
-          Refusal.Kind.WRONG_INPUT,
-          "There is no change '"
-              + text
-              + "'; the change set has 1 to "
-              + review.ids().size()
-              + ". Nothing was changed.",
-          "'weftex review' lists them.");
-    }
-    return Integer.parseInt(text);
   }
 }

@@ -8,14 +8,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Collectors;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.Option;
-import weftex.cli.page.Times;
 import weftex.cli.session.Session;
 import weftex.cli.workplace.Chosen;
 import weftex.cli.workplace.OpenLog;
@@ -38,7 +35,6 @@ import weftex.core.signoff.Withdrawal;
 import weftex.store.Refusal;
 import weftex.store.changeset.ChangeSetFile;
 import weftex.store.changeset.DecisionLog;
-import weftex.store.receipt.Undone;
 
 /** Writes what the options of a review decide; all of it, or nothing if one thing does not fit. */
 final class ReviewDecisions {
@@ -161,13 +157,7 @@ final class ReviewDecisions {
   }
 
   private Set<Integer> open() {
-    return open(review);
-  }
-
-  private static Set<Integer> open(Review review) {
-    return review.ids().stream()
-        .filter(id -> review.standing(id) == Review.Standing.OPEN)
-        .collect(Collectors.toCollection(TreeSet::new));
+    return HoldingBack.openOf(review);
   }
 
   /** The passages that are meant; none stands for the column or the change as a whole. */
@@ -274,7 +264,10 @@ final class ReviewDecisions {
       throw refusal("An approval needs a name.", "Add --by NAME.");
     }
     try (DecisionLog log = OpenLog.of(file, place, by, session)) {
-      int held = line.hasOption("if-nothing-open") ? holdBack(place, session, file, by, log) : 0;
+      int held =
+          line.hasOption("if-nothing-open")
+              ? HoldingBack.holdBack(place, session, file, by, log)
+              : 0;
       ChangeSetFile index = ChangeSetFile.read(file, session.keys());
       int open = index.review().count(Review.Standing.OPEN);
       if (open > 0) {
@@ -289,68 +282,6 @@ final class ReviewDecisions {
       log.append(List.of(DecisionLine.of(Signing.approval(approval, line, session, place))));
       return held;
     }
-  }
-
-  /** Leaves out what was merged before and taken back, and what can't be made without it. */
-  private static int holdBack(
-      Workplace place, Session session, Path file, String by, DecisionLog log)
-      throws Refusal, IOException {
-    ChangeSetFile index = ChangeSetFile.read(file, session.keys());
-    Undone undone = Undone.of(place.receipts(), index.header().target());
-    if (undone.isNothing()) {
-      return 0;
-    }
-    Review review = index.review();
-    Set<Integer> included =
-        index.contents().held().values().stream()
-            .filter(decision -> decision.answer() == Answer.INCLUDE)
-            .flatMap(decision -> decision.changes().stream())
-            .collect(Collectors.toSet());
-    Map<String, List<Integer>> held = undoneSince(index, undone, review, included);
-    return skipped(session, by, log, review, held);
-  }
-
-  private static Map<String, List<Integer>> undoneSince(
-      ChangeSetFile index, Undone undone, Review review, Set<Integer> included)
-      throws Refusal, IOException {
-    Map<String, List<Integer>> held = new TreeMap<>();
-    index.eachChange(
-        change -> {
-          Review.Standing standing = review.standing(change.id());
-          boolean goes = standing == Review.Standing.MADE || standing == Review.Standing.OPEN;
-          if (goes && !included.contains(change.id())) {
-            undone
-                .at(change)
-                .ifPresent(at -> held.computeIfAbsent(at, t -> new ArrayList<>()).add(change.id()));
-          }
-        });
-    return held;
-  }
-
-  private static int skipped(
-      Session session, String by, DecisionLog log, Review review, Map<String, List<Integer>> held)
-      throws Refusal, IOException {
-    Set<Integer> open = open(review);
-    List<Decision> decisions = new ArrayList<>();
-    held.forEach(
-        (at, changes) ->
-            decisions.add(
-                Decision.of(
-                    changes,
-                    Optional.empty(),
-                    Answer.SKIP,
-                    by,
-                    session.now(),
-                    "undone " + Times.shown(at) + ", so held back until somebody includes it")));
-    decisions.forEach(review::add);
-    open.removeAll(held.values().stream().flatMap(List::stream).toList());
-    decisions.addAll(Consequences.of(review, Answer.SKIP, open, by, session.now()));
-    List<byte[]> lines = new ArrayList<>();
-    for (Decision decision : decisions) {
-      lines.add(DecisionLine.of(decision));
-    }
-    log.append(lines);
-    return decisions.stream().mapToInt(decision -> decision.changes().size()).sum();
   }
 
   private static Refusal refusal(String what, String next) {

@@ -101,9 +101,9 @@ final class UrlRule implements Rule {
   private void writePlace(ByteArrayOutputStream out, byte[] colon, byte[] slash) {
     if (to.port() != 0) {
       out.writeBytes(colon);
-      out.writeBytes(ascii(String.valueOf(to.port())));
+      out.writeBytes(UrlText.ascii(String.valueOf(to.port())));
     }
-    for (String segment : segments(to.path())) {
+    for (String segment : UrlText.segments(to.path())) {
       out.writeBytes(slash);
       out.writeBytes(segment.getBytes(StandardCharsets.UTF_8));
     }
@@ -133,7 +133,7 @@ final class UrlRule implements Rule {
     }
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     if (!scheme.isEmpty()) {
-      out.writeBytes(ascii(to.scheme()));
+      out.writeBytes(UrlText.ascii(to.scheme()));
       out.writeBytes(text(text, start + scheme.length(), slashes));
     }
     out.writeBytes(text(text, slashes, host));
@@ -169,14 +169,14 @@ final class UrlRule implements Rule {
       return -1;
     }
     if (from.port() != 0) {
-      byte[] port = ascii(String.valueOf(from.port()));
+      byte[] port = UrlText.ascii(String.valueOf(from.port()));
       end = digits + port.length;
       boolean isIt = hasPort && Encoding.isAt(text, digits, port);
       if (!isIt || Signs.goesOn(text, end)) {
         return -1;
       }
     }
-    for (String segment : segments(from.path())) {
+    for (String segment : UrlText.segments(from.path())) {
       byte[] name = segment.getBytes(StandardCharsets.UTF_8);
       int at = end + slash.length;
       boolean isIt =
@@ -213,34 +213,16 @@ final class UrlRule implements Rule {
       lower |= text[i] >= 'a' && text[i] <= 'z';
     }
     if (spelling == HostSpelling.PERCENT) {
-      return upper ? upperHex(spelling.spell(name)) : spelling.spell(name);
+      return upper ? UrlText.upperHex(spelling.spell(name)) : spelling.spell(name);
     }
     return upper && !lower ? spelling.spell(name.toUpperCase(Locale.ROOT)) : spelling.spell(name);
-  }
-
-  private static byte[] upperHex(byte[] spelt) {
-    for (int i = 0; i + 2 < spelt.length; i++) {
-      if (spelt[i] == '%') {
-        spelt[i + 1] = (byte) Character.toUpperCase(spelt[i + 1]);
-        spelt[i + 2] = (byte) Character.toUpperCase(spelt[i + 2]);
-      }
-    }
-    return spelt;
   }
 
   private static String bareOf(Twin twin, Address address) {
     return twin.isWww() ? address.host().substring(4) : twin.bare();
   }
 
-  private static String[] segments(String path) {
-    return path.isEmpty() ? new String[0] : path.substring(1).split("/");
-  }
-
   private static byte[] text(byte[] text, int from, int to) {
     return java.util.Arrays.copyOfRange(text, from, to);
-  }
-
-  private static byte[] ascii(String text) {
-    return text.getBytes(StandardCharsets.US_ASCII);
   }
 }

@@ -30,9 +30,6 @@ public final class ChangeSetWriter {
   /** An unchanged value up to this many bytes is written whole, so that a reviewer sees it. */
   public static final int WHOLE_UP_TO = 256;
 
-  /** Of a value above this many bytes a conflict shows only that it differs. */
-  private static final int SHOWN_UP_TO = 1 << 20;
-
   private final OutputStream out;
   private final MessageDigest digest = LineDigest.sha256();
   private final OutputStream digested;
@@ -111,7 +108,7 @@ public final class ChangeSetWriter {
         json -> {
           json.writeArrayFieldStart("conflicts");
           for (Conflict conflict : conflicts) {
-            writeConflict(json, conflict);
+            ConflictJson.writeConflict(json, conflict);
           }
           json.writeEndArray();
         });
@@ -218,29 +215,11 @@ public final class ChangeSetWriter {
     if (!change.conflicts().isEmpty()) {
       json.writeArrayFieldStart("conflicts");
       for (Conflict conflict : change.conflicts()) {
-        writeConflict(json, conflict);
+        ConflictJson.writeConflict(json, conflict);
       }
       json.writeEndArray();
     }
     TraceJson.writeTies(json, change);
-  }
-
-  private static void writeConflict(JsonGenerator json, Conflict conflict) throws IOException {
-    json.writeStartObject();
-    json.writeStringField("kind", conflict.kind().label());
-    json.writeBooleanField("binding", conflict.binding());
-    strings(json, "columns", conflict.columns());
-    if (!conflict.places().isEmpty()) {
-      strings(json, "places", conflict.places());
-    }
-    json.writeStringField("reason", conflict.reason());
-    JsonValues.write(json, "base", recognisable(conflict.base()));
-    JsonValues.write(json, "source", conflict.source());
-    JsonValues.write(json, "target", recognisable(conflict.target()));
-    if (!conflict.otherwise().isEmpty()) {
-      JsonValues.write(json, "otherwise", conflict.otherwise());
-    }
-    json.writeEndObject();
   }
 
   static void strings(JsonGenerator json, String member, List<String> values) throws IOException {
@@ -270,20 +249,11 @@ public final class ChangeSetWriter {
     return shortened.build();
   }
 
-  private static Value shorter(Value value) {
+  static Value shorter(Value value) {
     return shorter(value, WHOLE_UP_TO);
   }
 
-  /**
-   * Values of a conflict that nobody writes: what is too long to be looked at is only recognised.
-   */
-  private static Map<String, Value> recognisable(Map<String, Value> values) {
-    ColumnValues.Builder shortened = new ColumnValues.Builder(values.size());
-    values.forEach((column, value) -> shortened.add(column, shorter(value, SHOWN_UP_TO)));
-    return shortened.build();
-  }
-
-  private static Value shorter(Value value, int wholeUpTo) {
+  static Value shorter(Value value, int wholeUpTo) {
     byte[] content =
         value instanceof Value.Text text
             ? text.utf8()

@@ -12,10 +12,8 @@ import java.util.Arrays;
 import java.util.Base64;
 import java.util.List;
 import java.util.Map;
-import java.util.function.Function;
 import weftex.core.row.ColumnValues;
 import weftex.core.row.Part;
-import weftex.core.row.RowName;
 import weftex.core.row.Value;
 
 /**
@@ -96,7 +94,7 @@ public final class JsonValues {
   }
 
   /** Writes bytes in Base64; pieces are of a length that Base64 does not pad. */
-  private static void bytes(JsonGenerator json, String name, byte[] bytes) throws IOException {
+  static void bytes(JsonGenerator json, String name, byte[] bytes) throws IOException {
     if (bytes.length <= LONG) {
       wrap(json, name, Base64.getEncoder().encodeToString(bytes));
       return;
@@ -140,7 +138,7 @@ public final class JsonValues {
     json.writeEndArray();
   }
 
-  private static List<Part> parts(JsonParser json) throws IOException {
+  static List<Part> parts(JsonParser json) throws IOException {
     List<Part> parts = new ArrayList<>();
     while (json.nextToken() != JsonToken.END_ARRAY) {
       parts.add(part(json));
@@ -173,7 +171,7 @@ public final class JsonValues {
       json.nextToken();
       return part;
     }
-    Value value = wrapped(json, name);
+    Value value = WrappedValue.wrapped(json, name);
     return value instanceof Value.Fresh fresh ? new Part.Number(fresh.row()) : literal(value);
   }
 
@@ -219,76 +217,16 @@ public final class JsonValues {
       case START_OBJECT -> {
         String name = json.nextFieldName();
         json.nextToken();
-        yield wrapped(json, name);
+        yield WrappedValue.wrapped(json, name);
       }
       default -> throw new IllegalArgumentException("a value can't be " + json.currentToken());
     };
   }
 
-  /** Reads from the first member of an object to its end. */
-  private static Value wrapped(JsonParser json, String name) throws IOException {
-    if (name == null) {
-      throw new IllegalArgumentException("a value can't be {}");
-    }
-    if (name.equals("sha256")) {
-      return digest(json);
-    }
-    Value value =
-        switch (name) {
-          case "pieces" ->
-              new Value.Text(joined(json, piece -> piece.getBytes(StandardCharsets.UTF_8)));
-          case "text" -> new Value.Text(bytes(json));
-          case "whole" -> new Value.Whole(new BigInteger(json.getText()));
-          case "decimal" -> new Value.Decimal(json.getText());
-          case "base64" -> new Value.Binary(bytes(json));
-          case "new" -> new Value.Fresh(RowName.parse(json.getText()));
-          case "parts" -> new Value.Pending(parts(json));
-          default -> throw new IllegalArgumentException("a value can't be {\"" + name + "\": …}");
-        };
-    while (json.nextToken() == JsonToken.FIELD_NAME) {
-      json.nextToken();
-      json.skipChildren();
-    }
-    return value;
-  }
-
-  private static byte[] bytes(JsonParser json) throws IOException {
+  static byte[] bytes(JsonParser json) throws IOException {
     return json.hasToken(JsonToken.START_ARRAY)
-        ? joined(json, Base64.getDecoder()::decode)
+        ? WrappedValue.joined(json, Base64.getDecoder()::decode)
         : Base64.getDecoder().decode(json.getText());
-  }
-
-  private static byte[] joined(JsonParser json, Function<String, byte[]> piece) throws IOException {
-    if (!json.hasToken(JsonToken.START_ARRAY)) {
-      throw new IllegalArgumentException("pieces must be an array");
-    }
-    List<byte[]> pieces = new ArrayList<>();
-    int length = 0;
-    while (json.nextToken() == JsonToken.VALUE_STRING) {
-      pieces.add(piece.apply(json.getText()));
-      length += pieces.get(pieces.size() - 1).length;
-    }
-    byte[] whole = new byte[length];
-    int at = 0;
-    for (int i = 0; i < pieces.size(); i++) {
-      byte[] next = pieces.set(i, null);
-      System.arraycopy(next, 0, whole, at, next.length);
-      at += next.length;
-    }
-    return whole;
-  }
-
-  private static Value digest(JsonParser json) throws IOException {
-    String sha256 = json.getText();
-    long bytes = 0;
-    while (json.nextToken() == JsonToken.FIELD_NAME) {
-      boolean size = json.currentName().equals("bytes");
-      json.nextToken();
-      if (size) {
-        bytes = json.getLongValue();
-      }
-    }
-    return new Value.Digest(sha256, bytes);
   }
 
   /** Reads the map from column to value that a parser stands at, in the order of the file. */

@@ -5,7 +5,6 @@ import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import weftex.core.schema.Collated;
@@ -36,22 +35,22 @@ final class ShapeJson {
       json.writeArrayFieldStart("references");
       for (ReferenceShape reference : table.references()) {
         json.writeStartObject();
-        strings(json, "columns", reference.columns());
+        ShapeMembers.strings(json, "columns", reference.columns());
         json.writeStringField("table", reference.table());
-        strings(json, "targets", reference.targets());
-        json.writeStringField("onDelete", label(reference.onDelete()));
-        json.writeStringField("onUpdate", label(reference.onUpdate()));
+        ShapeMembers.strings(json, "targets", reference.targets());
+        json.writeStringField("onDelete", ShapeMembers.label(reference.onDelete()));
+        json.writeStringField("onUpdate", ShapeMembers.label(reference.onUpdate()));
         json.writeEndObject();
       }
       json.writeEndArray();
     }
-    optional(json, "engine", table.options().engine());
-    optional(json, "charset", table.options().collated().charset());
-    optional(json, "collation", table.options().collated().collation());
-    optional(json, "rowFormat", table.options().rowFormat());
-    text(json, "comment", table.options().comment());
-    flag(json, "versioned", table.options().versioned());
-    flag(json, "withoutRowNumber", table.options().withoutRowNumber());
+    ShapeMembers.optional(json, "engine", table.options().engine());
+    ShapeMembers.optional(json, "charset", table.options().collated().charset());
+    ShapeMembers.optional(json, "collation", table.options().collated().collation());
+    ShapeMembers.optional(json, "rowFormat", table.options().rowFormat());
+    ShapeMembers.text(json, "comment", table.options().comment());
+    ShapeMembers.flag(json, "versioned", table.options().versioned());
+    ShapeMembers.flag(json, "withoutRowNumber", table.options().withoutRowNumber());
   }
 
   /** Writes a column as members of the current object. */
@@ -59,9 +58,9 @@ final class ShapeJson {
     json.writeStringField("name", column.name());
     json.writeStringField("type", column.type());
     if (!column.values().isEmpty()) {
-      strings(json, "values", column.values());
+      ShapeMembers.strings(json, "values", column.values());
     }
-    flag(json, "nullable", column.nullable());
+    ShapeMembers.flag(json, "nullable", column.nullable());
     if (column.standard().isPresent()) {
       if (column.standard().get() instanceof ColumnShape.Standard.Literal literal) {
         json.writeFieldName("default");
@@ -70,14 +69,14 @@ final class ShapeJson {
         json.writeNumberField("defaultNow", now.fraction());
       }
     }
-    flag(json, "counts", column.counts());
+    ShapeMembers.flag(json, "counts", column.counts());
     if (column.touched().isPresent()) {
       json.writeNumberField("touched", column.touched().get());
     }
-    optional(json, "charset", column.collated().charset());
-    optional(json, "collation", column.collated().collation());
-    text(json, "comment", column.comment());
-    flag(json, "json", column.isJson());
+    ShapeMembers.optional(json, "charset", column.collated().charset());
+    ShapeMembers.optional(json, "collation", column.collated().collation());
+    ShapeMembers.text(json, "comment", column.comment());
+    ShapeMembers.flag(json, "json", column.isJson());
   }
 
   /** Writes indexes as the member {@code indexes}. */
@@ -85,8 +84,8 @@ final class ShapeJson {
     json.writeArrayFieldStart("indexes");
     for (IndexShape index : indexes) {
       json.writeStartObject();
-      text(json, "name", index.name());
-      json.writeStringField("kind", label(index.kind()));
+      ShapeMembers.text(json, "name", index.name());
+      json.writeStringField("kind", ShapeMembers.label(index.kind()));
       json.writeArrayFieldStart("parts");
       for (IndexShape.Part part : index.parts()) {
         json.writeStartObject();
@@ -94,8 +93,8 @@ final class ShapeJson {
         if (part.length().isPresent()) {
           json.writeNumberField("length", part.length().get());
         }
-        flag(json, "descending", part.descending());
-        optional(json, "collation", part.collation());
+        ShapeMembers.flag(json, "descending", part.descending());
+        ShapeMembers.optional(json, "collation", part.collation());
         json.writeEndObject();
       }
       json.writeEndArray();
@@ -110,7 +109,7 @@ final class ShapeJson {
    * @throws IllegalArgumentException if it is none, or has a member that is not known
    */
   public static TableShape table(JsonNode node) throws IOException {
-    known(
+    ShapeMembers.known(
         node,
         Set.of(
             "columns",
@@ -132,9 +131,9 @@ final class ShapeJson {
         indexes(node.path("indexes")),
         references(node.path("references")),
         new TableOptions(
-            optional(node, "engine"),
+            ShapeMembers.optional(node, "engine"),
             collated(node),
-            optional(node, "rowFormat"),
+            ShapeMembers.optional(node, "rowFormat"),
             node.path("comment").asText(),
             node.path("versioned").asBoolean(),
             node.path("withoutRowNumber").asBoolean()));
@@ -143,20 +142,21 @@ final class ShapeJson {
   private static List<ReferenceShape> references(JsonNode node) {
     List<ReferenceShape> references = new ArrayList<>();
     for (JsonNode reference : node) {
-      known(reference, Set.of("columns", "table", "targets", "onDelete", "onUpdate"));
+      ShapeMembers.known(reference, Set.of("columns", "table", "targets", "onDelete", "onUpdate"));
       references.add(
           new ReferenceShape(
-              strings(reference.path("columns")),
+              ShapeMembers.strings(reference.path("columns")),
               reference.path("table").asText(),
-              strings(reference.path("targets")),
-              constant(ReferenceShape.Consequence.class, reference.path("onDelete")),
-              constant(ReferenceShape.Consequence.class, reference.path("onUpdate"))));
+              ShapeMembers.strings(reference.path("targets")),
+              ShapeMembers.constant(ReferenceShape.Consequence.class, reference.path("onDelete")),
+              ShapeMembers.constant(ReferenceShape.Consequence.class, reference.path("onUpdate"))));
     }
     return references;
   }
 
   private static Collated collated(JsonNode node) {
-    return new Collated(optional(node, "charset"), optional(node, "collation"));
+    return new Collated(
+        ShapeMembers.optional(node, "charset"), ShapeMembers.optional(node, "collation"));
   }
 
   /**
@@ -165,7 +165,7 @@ final class ShapeJson {
    * @throws IllegalArgumentException if it is none, or has a member that is not known
    */
   public static ColumnShape column(JsonNode node) throws IOException {
-    known(
+    ShapeMembers.known(
         node,
         Set.of(
             "name",
@@ -190,7 +190,7 @@ final class ShapeJson {
     return new ColumnShape(
         node.path("name").asText(),
         node.path("type").asText(),
-        strings(node.path("values")),
+        ShapeMembers.strings(node.path("values")),
         node.path("nullable").asBoolean(),
         standard,
         node.path("counts").asBoolean(),
@@ -204,79 +204,23 @@ final class ShapeJson {
   public static List<IndexShape> indexes(JsonNode node) {
     List<IndexShape> indexes = new ArrayList<>();
     for (JsonNode index : node) {
-      known(index, Set.of("name", "kind", "parts"));
+      ShapeMembers.known(index, Set.of("name", "kind", "parts"));
       List<IndexShape.Part> parts = new ArrayList<>();
       for (JsonNode part : index.path("parts")) {
-        known(part, Set.of("column", "length", "descending", "collation"));
+        ShapeMembers.known(part, Set.of("column", "length", "descending", "collation"));
         parts.add(
             new IndexShape.Part(
                 part.path("column").asText(),
                 part.has("length") ? Optional.of(part.get("length").asInt()) : Optional.empty(),
                 part.path("descending").asBoolean(),
-                optional(part, "collation")));
+                ShapeMembers.optional(part, "collation")));
       }
       indexes.add(
           new IndexShape(
               index.path("name").asText(),
-              constant(IndexShape.Kind.class, index.path("kind")),
+              ShapeMembers.constant(IndexShape.Kind.class, index.path("kind")),
               parts));
     }
     return indexes;
-  }
-
-  private static void known(JsonNode node, Set<String> members) {
-    node.fieldNames()
-        .forEachRemaining(
-            name -> {
-              if (!members.contains(name)) {
-                throw new IllegalArgumentException("'" + name + "' is not known here");
-              }
-            });
-  }
-
-  private static <E extends Enum<E>> E constant(Class<E> type, JsonNode node) {
-    return Enum.valueOf(type, node.asText().toUpperCase(Locale.ROOT).replace('-', '_'));
-  }
-
-  private static String label(Enum<?> constant) {
-    return constant.name().toLowerCase(Locale.ROOT).replace('_', '-');
-  }
-
-  private static Optional<String> optional(JsonNode node, String member) {
-    return node.has(member) ? Optional.of(node.get(member).asText()) : Optional.empty();
-  }
-
-  private static List<String> strings(JsonNode node) {
-    List<String> strings = new ArrayList<>();
-    node.forEach(element -> strings.add(element.asText()));
-    return strings;
-  }
-
-  private static void optional(JsonGenerator json, String member, Optional<String> value)
-      throws IOException {
-    if (value.isPresent()) {
-      json.writeStringField(member, value.get());
-    }
-  }
-
-  private static void text(JsonGenerator json, String member, String value) throws IOException {
-    if (!value.isEmpty()) {
-      json.writeStringField(member, value);
-    }
-  }
-
-  private static void flag(JsonGenerator json, String member, boolean value) throws IOException {
-    if (value) {
-      json.writeBooleanField(member, true);
-    }
-  }
-
-  private static void strings(JsonGenerator json, String member, List<String> values)
-      throws IOException {
-    json.writeArrayFieldStart(member);
-    for (String value : values) {
-      json.writeString(value);
-    }
-    json.writeEndArray();
   }
 }

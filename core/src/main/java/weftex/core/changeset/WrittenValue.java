@@ -4,9 +4,6 @@ import java.util.Optional;
 import weftex.core.change.ChangeSetHeader;
 import weftex.core.row.Value;
 import weftex.core.row.ValueKind;
-import weftex.core.value.MalformedValue;
-import weftex.core.value.Structure;
-import weftex.core.value.Syntax;
 
 /** Reads a value that a reviewer wrote as text. */
 public final class WrittenValue {
@@ -64,29 +61,7 @@ public final class WrittenValue {
       return new Value.Decimal(text.strip());
     }
     Value value = Value.text(text);
-    checkForm(column, current, value);
+    FormCheck.checkForm(column, current, value);
     return value;
-  }
-
-  private static void checkForm(ChangeSetHeader.ColumnType column, Value current, Value value) {
-    Optional<Syntax> syntax =
-        current instanceof Value.Text before
-            ? Structure.detect(before.utf8()).map(Structure::syntax)
-            : Optional.empty();
-    if (syntax.isPresent()) {
-      try {
-        Structure.read(syntax.get(), ((Value.Text) value).utf8());
-      } catch (MalformedValue e) {
-        throw new IllegalArgumentException(
-            column.name()
-                + " would no longer be well-formed ("
-                + syntax.get().label()
-                + ", at byte "
-                + e.offset()
-                + ": "
-                + e.getMessage()
-                + ").");
-      }
-    }
   }
 }

@@ -71,6 +71,14 @@ public final class Comparison {
   }
 
   /**
+   * What is compared without a base.
+   *
+   * @param mapping puts the source's rows into the target's terms
+   * @param pairs which rows of one key are taken for one
+   */
+  public record TwoSides(Side source, Side target, RowMapping mapping, Pairs pairs) {}
+
+  /**
    * The three sides.
    *
    * @param base what both copies once were
@@ -181,33 +189,25 @@ public final class Comparison {
    * Compares without a base: the target stands for it, so whatever differs looks like a change of
    * the source. Rows that only the target has are its own, since nobody can say that the source
    * removed them.
-   *
-   * @param mapping puts the source's rows into the target's terms
-   * @param pairs which rows of one key are taken for one
    */
   public static Comparison twoWay(
-      List<TableModel> tables,
-      Side source,
-      Side target,
-      RowMapping mapping,
-      Pairs pairs,
-      DifferenceLog log,
-      LongConsumer rows)
+      List<TableModel> tables, TwoSides sides, DifferenceLog log, LongConsumer rows)
       throws IOException {
-    Comparison comparison = new Comparison(tables, log, false, mapping, BaseMoves.NONE);
-    comparison.pairs = pairs;
+    Comparison comparison = new Comparison(tables, log, false, sides.mapping(), BaseMoves.NONE);
+    comparison.pairs = sides.pairs();
     long passed = 0;
     for (int i = 0; i < tables.size(); i++) {
       Table table = tables.get(i).table();
-      try (RowStream from = source.open(table);
-          RowStream into = target.open(table)) {
+      try (RowStream from = sides.source().open(table);
+          RowStream into = sides.target().open(table)) {
         if (table.hasKey()) {
           long before = passed;
           passed +=
               new KeyJoin(comparison, i)
                   .run(RowStream.EMPTY, from, into, seen -> rows.accept(before + seen));
         } else {
-          new MultisetJoin(comparison, i).run(RowStream.EMPTY, mapped(from, i, mapping), into);
+          new MultisetJoin(comparison, i)
+              .run(RowStream.EMPTY, mapped(from, i, sides.mapping()), into);
         }
       }
     }

@@ -4,21 +4,16 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
-import weftex.core.change.Conflict;
 import weftex.core.change.Item;
 import weftex.core.change.Review;
 import weftex.core.change.RowChange;
 import weftex.core.change.SchemaChange;
-import weftex.core.changeset.ChangeSetWriter;
-import weftex.core.changeset.JsonLines;
-import weftex.core.changeset.JsonValues;
 import weftex.core.row.Value;
 import weftex.core.signoff.Answer;
 import weftex.core.signoff.Decision;
@@ -88,8 +83,8 @@ public final class CarriedDecisions {
               change.id(),
               change.action().label(),
               change.thing(),
-              sides(change),
-              conflicts(change)));
+              CarriedSides.sides(change),
+              CarriedSides.conflicts(change)));
     }
   }
 
@@ -110,7 +105,11 @@ public final class CarriedDecisions {
     if (old.containsKey(Place.of(change))) {
       found.put(
           Place.of(change),
-          new New(change.id(), change.action().label(), sides(change), conflicts(change)));
+          new New(
+              change.id(),
+              change.action().label(),
+              CarriedSides.sides(change),
+              CarriedSides.conflicts(change)));
     }
   }
 
@@ -161,34 +160,6 @@ public final class CarriedDecisions {
     return same
         ? Optional.empty()
         : Optional.of("a copy says something else there since it was decided");
-  }
-
-  /** What both copies say of each column that is written or in conflict. */
-  private static Map<String, Value.Digest> sides(RowChange change) throws IOException {
-    Map<String, Value> before = new LinkedHashMap<>(change.before());
-    Map<String, Value> after = new LinkedHashMap<>(change.after());
-    for (Conflict conflict : change.conflicts()) {
-      before.putAll(conflict.target());
-      after.putAll(conflict.source());
-    }
-    Map<String, Value.Digest> sides = new HashMap<>();
-    for (Map.Entry<String, Value> written : after.entrySet()) {
-      Value was = before.getOrDefault(written.getKey(), Value.NULL);
-      byte[] both =
-          JsonLines.line(
-              json -> {
-                json.writeFieldName("before");
-                JsonValues.write(json, was);
-                json.writeFieldName("after");
-                JsonValues.write(json, written.getValue());
-              });
-      sides.put(written.getKey(), Value.Digest.of(both));
-    }
-    return sides;
-  }
-
-  private static Value.Digest conflicts(RowChange change) throws IOException {
-    return Value.Digest.of(ChangeSetWriter.bytes(change.conflicts()));
   }
 
   private static Value.Digest nothing() {

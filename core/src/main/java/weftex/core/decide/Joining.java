@@ -9,7 +9,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.SortedMap;
 import java.util.SortedSet;
-import java.util.TreeMap;
 import java.util.TreeSet;
 import weftex.core.change.Action;
 import weftex.core.change.ChangeSetHeader;
@@ -35,6 +34,7 @@ public final class Joining {
   private final Map<Integer, Integer> newFirst = new HashMap<>();
   private final Map<Integer, Integer> newSecond = new HashMap<>();
   private final Map<Integer, Integer> shared = new HashMap<>();
+  private final JoinedNumbers numbers;
 
   /** Which of the two. */
   public enum Which {
@@ -54,6 +54,7 @@ public final class Joining {
       SortedMap<Integer, Decision> secondHeld) {
     this.first = new JoinedHalf(firstHeader, firstHeld);
     this.second = new JoinedHalf(secondHeader, secondHeld);
+    this.numbers = new JoinedNumbers(first, newFirst, second, newSecond, clashes, shared);
   }
 
   private JoinedHalf half(Which which) {
@@ -93,7 +94,7 @@ public final class Joining {
     if (!clashes.isEmpty()) {
       return clashes;
     }
-    number();
+    numbers.number();
     clashes.addAll(first.removals.clashes(second.removals));
     clashes.addAll(second.removals.clashes(first.removals));
     decisions();
@@ -121,64 +122,6 @@ public final class Joining {
     if (!one.equals(other)) {
       clashes.add("The " + what + " differs: " + one + ", and " + other + ".");
     }
-  }
-
-  private void number() {
-    int next = 1;
-    for (int id : first.schema.values()) {
-      newFirst.put(id, next++);
-    }
-    for (Map.Entry<Place, Integer> entry : second.schema.entrySet()) {
-      Integer same = first.schema.get(entry.getKey());
-      if (same == null) {
-        newSecond.put(entry.getValue(), next++);
-      } else {
-        share(entry.getValue(), same);
-        if (!first.statements.get(same).equals(second.statements.get(entry.getValue()))) {
-          clashes.add(
-              "Both make a table or column of "
-                  + entry.getKey().table()
-                  + ", each in its own way.");
-        }
-      }
-    }
-    for (int id : first.order) {
-      newFirst.put(id, next++);
-    }
-    numberSecond(next);
-  }
-
-  private void numberSecond(int next) {
-    Map<Integer, Seen> seen = new TreeMap<>();
-    Map<Integer, Seen> same = new HashMap<>();
-    second.rows.forEach(
-        (place, row) -> {
-          seen.put(row.id(), row);
-          Optional.ofNullable(first.rows.get(place)).ifPresent(other -> same.put(row.id(), other));
-        });
-    for (Seen row : seen.values()) {
-      Seen other = same.get(row.id());
-      if (other == null) {
-        newSecond.put(row.id(), next++);
-        continue;
-      }
-      share(row.id(), other.id());
-      if (!row.content().equals(other.content())) {
-        clashes.add(
-            "Changes "
-                + other.id()
-                + " and "
-                + row.id()
-                + " are about the same row ("
-                + row.thing().words()
-                + ") and do not say the same.");
-      }
-    }
-  }
-
-  private void share(int ofSecond, int ofFirst) {
-    newSecond.put(ofSecond, newFirst.get(ofFirst));
-    shared.put(ofSecond, ofFirst);
   }
 
   private void decisions() {

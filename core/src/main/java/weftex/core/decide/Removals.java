@@ -2,7 +2,6 @@ package weftex.core.decide;
 
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -16,22 +15,9 @@ import weftex.core.row.Value;
 /** What a change set removes, and what it refers to: two of them may speak against each other. */
 final class Removals {
   private final Map<List<String>, Referred> removed = new HashMap<>();
-  private final List<Outgoing> references = new ArrayList<>();
+  private final List<OutgoingReference> references = new ArrayList<>();
 
   private record Referred(int id, Item thing) {}
-
-  private record Outgoing(int id, String table, Item thing, Map<String, Value> after) {
-    private Outgoing {
-      Map<String, Value> small = new LinkedHashMap<>();
-      after.forEach(
-          (column, value) -> {
-            if (!(value instanceof Value.Text text) || text.utf8().length <= 64) {
-              small.put(column, value);
-            }
-          });
-      after = small;
-    }
-  }
 
   /** Sees a change of a row. */
   void see(RowChange change) {
@@ -43,7 +29,8 @@ final class Removals {
       }
     }
     // What another one removes may be referred to here; which columns do is known from there.
-    references.add(new Outgoing(change.id(), change.table(), change.thing(), change.after()));
+    references.add(
+        new OutgoingReference(change.id(), change.table(), change.thing(), change.after()));
   }
 
   private static List<String> place(
@@ -63,7 +50,7 @@ final class Removals {
     List<String> clashes = new ArrayList<>();
     Set<List<String>> shapes = new LinkedHashSet<>();
     removed.keySet().forEach(place -> shapes.add(place.subList(0, 1 + (place.size() - 1) / 2)));
-    for (Outgoing change : referring.references) {
+    for (OutgoingReference change : referring.references) {
       for (List<String> shape : shapes) {
         List<String> columns = shape.subList(1, shape.size());
         if (shape.get(0).equals(change.table()) && change.after().keySet().containsAll(columns)) {

@@ -26,14 +26,13 @@ final class ColumnGuesses {
   }
 
   void counter(Table table, int column, List<DerivedTable.Guess> guesses) throws IOException {
-    String name = ReferenceGuesser.column(table, column).toLowerCase(Locale.ROOT);
+    String name = ReferredTable.column(table, column).toLowerCase(Locale.ROOT);
     List<Table> likelyFirst =
         all.stream()
             .sorted(
                 java.util.Comparator.comparing(
                     (Table of) ->
-                        !name.contains(
-                            ReferenceGuesser.singular(of.name().toLowerCase(Locale.ROOT)))))
+                        !name.contains(ReferredTable.singular(of.name().toLowerCase(Locale.ROOT)))))
             .toList();
     for (Table of : likelyFirst) {
       for (int by = 0; by < of.columns().size(); by++) {
@@ -46,11 +45,11 @@ final class ColumnGuesses {
           guesses.add(
               new DerivedTable.Guess(
                   "counters",
-                  ReferenceGuesser.column(table, column)
+                  ReferredTable.column(table, column)
                       + ": {of: "
                       + of.name()
                       + ", by: "
-                      + ReferenceGuesser.column(of, by)
+                      + ReferredTable.column(of, by)
                       + "}",
                   "it equals the rows of " + of.name() + " in " + share.percent() + " % of rows"));
           return;
@@ -68,7 +67,7 @@ final class ColumnGuesses {
           new DerivedTable.Guess(
               "",
               "",
-              ReferenceGuesser.column(table, column)
+              ReferredTable.column(table, column)
                   + " holds "
                   + (serialized >= json ? "serialised values" : "JSON")
                   + " ("

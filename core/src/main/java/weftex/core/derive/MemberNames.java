@@ -99,7 +99,7 @@ final class MemberNames {
     if (person) {
       PEOPLE.forEach(word -> add(word, table));
     } else if (item.isPresent() && !item.get().kindFrom().isEmpty()) {
-      add(ReferenceGuesser.singular(table.name()), table);
+      add(ReferredTable.singular(table.name()), table);
       for (String kind : kinds(table, item.get())) {
         add(kind, table);
         for (String word : item.get().kinds().getOrDefault(kind, "").split(" ")) {
@@ -109,7 +109,7 @@ final class MemberNames {
         }
       }
     } else if (!model.describes(table.name()) || isReferredTo(table)) {
-      String name = ReferenceGuesser.singular(table.name().toLowerCase(Locale.ROOT));
+      String name = ReferredTable.singular(table.name().toLowerCase(Locale.ROOT));
       add(name, table);
       add(name.substring(name.lastIndexOf('_') + 1), table);
     }

@@ -52,17 +52,6 @@ final class MemberReferences {
     names.gather();
   }
 
-  /** How sure a guess is. */
-  private enum Certainty {
-    CERTAIN,
-    LIKELY,
-    POSSIBLE;
-
-    String word() {
-      return name().toLowerCase(java.util.Locale.ROOT);
-    }
-  }
-
   /**
    * The guesses for a table, in the order of its columns; what is only possible is commented out.
    */
@@ -159,7 +148,7 @@ final class MemberReferences {
               named.get(),
               column,
               by,
-              isCertain ? Certainty.CERTAIN : Certainty.LIKELY,
+              isCertain ? MemberCertainty.CERTAIN : MemberCertainty.LIKELY,
               share));
     }
     List<Table> likely = new ArrayList<>();
@@ -179,7 +168,7 @@ final class MemberReferences {
             likely.get(0),
             column,
             by,
-            Certainty.POSSIBLE,
+            MemberCertainty.POSSIBLE,
             evidence.keysAmong(numbers, likely.get(0))));
   }
 
@@ -189,7 +178,7 @@ final class MemberReferences {
             .filter(key -> !key.equals("*"))
             .reduce(column, (before, key) -> key);
     // A list may be called as what is in it, and be all of the column's value.
-    String list = path.endsWith("*") ? ReferenceGuesser.singular(last) : "";
+    String list = path.endsWith("*") ? ReferredTable.singular(last) : "";
     return names
         .target(last)
         .or(() -> names.called(list))
@@ -208,7 +197,7 @@ final class MemberReferences {
       Table to,
       String column,
       String by,
-      Certainty certainty,
+      MemberCertainty certainty,
       Evidence.Share share) {
     String when = by.isEmpty() ? "" : "when: {" + by + ": " + quoted(member.row()) + "}, ";
     String entry =
@@ -216,14 +205,16 @@ final class MemberReferences {
     String why =
         certainty.word()
             + ": "
-            + (certainty == Certainty.POSSIBLE ? "" : "by its name, and ")
+            + (certainty == MemberCertainty.POSSIBLE ? "" : "by its name, and ")
             + share.found()
             + " of "
             + share.of()
             + (share.of() == 1 ? " value is an ID of " : " values are IDs of ")
             + to.name();
     return new DerivedTable.Guess(
-        DerivedTable.INSIDE + column, (certainty == Certainty.POSSIBLE ? "# " : "") + entry, why);
+        DerivedTable.INSIDE + column,
+        (certainty == MemberCertainty.POSSIBLE ? "# " : "") + entry,
+        why);
   }
 
   /** Any text in quotes is the same in YAML as in JSON. */

@@ -27,8 +27,6 @@ public final class ModelDeriver {
   private static final Pattern PERMANENT = Pattern.compile("(?i)(guid|uuid|feed_?id)");
   private static final List<String> NAMES =
       List.of("title", "name", "label", "subject", "heading", "titre", "nom", "slug", "code");
-  private static final List<String> IDENTITIES =
-      List.of("slug", "code", "login", "sku", "key", "name", "path", "email", "url");
 
   private final Collection<Table> all;
   private final SiteModel model;
@@ -36,6 +34,7 @@ public final class ModelDeriver {
   private final ReferenceGuesser references;
   private MemberReferences members;
   private final ColumnGuesses contents;
+  private final IdentityGuess identities;
 
   /**
    * @param all every table of the copy: references may lead to any of them
@@ -47,6 +46,7 @@ public final class ModelDeriver {
     this.evidence = evidence;
     this.references = new ReferenceGuesser(all, model, evidence);
     this.contents = new ColumnGuesses(all, references, evidence);
+    this.identities = new IdentityGuess(evidence);
   }
 
   /** Guesses what a table means. */
@@ -55,7 +55,7 @@ public final class ModelDeriver {
     role(table, guesses);
     number(table, guesses);
     item(table, guesses);
-    identity(table, guesses);
+    identities.identity(table, guesses);
     references(table, guesses);
     for (int i = 0; i < table.columns().size(); i++) {
       column(table, i, guesses);
@@ -95,7 +95,7 @@ public final class ModelDeriver {
               "",
               "",
               "rows are numbered by "
-                  + ReferenceGuesser.column(table, table.number())
+                  + ReferredTable.column(table, table.number())
                   + ", as the schema shows"));
     } else if (table.key().size() == 1
         && table.columns().get(table.key().get(0)).kind() == ValueKind.WHOLE
@@ -103,7 +103,7 @@ public final class ModelDeriver {
       guesses.add(
           new DerivedTable.Guess(
               "number",
-              ReferenceGuesser.column(table, table.key().get(0)),
+              ReferredTable.column(table, table.key().get(0)),
               "a whole-number key; leave this out if the numbers mean something"));
     }
   }
@@ -119,38 +119,11 @@ public final class ModelDeriver {
                     new DerivedTable.Guess(
                         "item",
                         "{kind: "
-                            + ReferenceGuesser.singular(table.name()).replace('_', ' ')
+                            + ReferredTable.singular(table.name()).replace('_', ' ')
                             + ", name: ["
-                            + ReferenceGuesser.column(table, i)
+                            + ReferredTable.column(table, i)
                             + "]}",
                         "a column that names a row")));
-  }
-
-  private void identity(Table table, List<DerivedTable.Guess> guesses) throws IOException {
-    if (!table.uniqueKeys().isEmpty()) {
-      guesses.add(
-          new DerivedTable.Guess(
-              "",
-              "",
-              "known by its unique key ("
-                  + String.join(", ", table.names(table.uniqueKeys().get(0)))
-                  + "), as the schema shows"));
-      return;
-    }
-    for (String name : IDENTITIES) {
-      Optional<Integer> column = named(table, name);
-      if (column.isPresent() && table.isNumbered()) {
-        Evidence.Share share = evidence.distinct(table, column.get());
-        if (share.of() > 1 && share.found() == share.of()) {
-          guesses.add(
-              new DerivedTable.Guess(
-                  "identity",
-                  "[" + ReferenceGuesser.column(table, column.get()) + "]",
-                  "all " + share.of() + " values differ"));
-          return;
-        }
-      }
-    }
   }
 
   private void references(Table table, List<DerivedTable.Guess> guesses) throws IOException {
@@ -177,7 +150,7 @@ public final class ModelDeriver {
               guess.why()));
       boolean detail =
           !guess.to().equals(table.name())
-              && table.name().startsWith(ReferenceGuesser.singular(guess.to()));
+              && table.name().startsWith(ReferredTable.singular(guess.to()));
       if (detail && !partOf) {
         partOf = true;
         guesses.add(
@@ -212,16 +185,16 @@ public final class ModelDeriver {
               "permanent",
               "[" + column.name() + "]",
               "an identifier for the outside world, by its name"));
-    } else if (ReferenceGuesser.mayBeNumber(column) && COUNTER.matcher(column.name()).matches()) {
+    } else if (ReferredTable.mayBeNumber(column) && COUNTER.matcher(column.name()).matches()) {
       contents.counter(table, i, guesses);
     } else if (mayBeText(column)) {
       contents.format(table, i, guesses);
     }
   }
 
-  private static Optional<Integer> named(Table table, String name) {
+  static Optional<Integer> named(Table table, String name) {
     for (int i = 0; i < table.columns().size(); i++) {
-      String own = ReferenceGuesser.column(table, i).toLowerCase(Locale.ROOT);
+      String own = ReferredTable.column(table, i).toLowerCase(Locale.ROOT);
       boolean text = mayBeText(table.columns().get(i));
       if (text && (own.equals(name) || own.endsWith("_" + name))) {
         return Optional.of(i);

@@ -10,7 +10,6 @@ import java.util.TreeMap;
 import weftex.core.address.AddressMap;
 import weftex.core.address.CopyAddress;
 import weftex.core.compare.RowMapping;
-import weftex.core.reference.PathPattern;
 import weftex.core.row.Row;
 import weftex.core.row.Value;
 import weftex.core.site.Contents;
@@ -165,10 +164,10 @@ public final class FileNameMap {
   }
 
   private Value renamed(TableModel model, List<Value> row, int column, Value.Text value) {
-    List<Naming> namings = new ArrayList<>();
+    List<FileNaming> namings = new ArrayList<>();
     for (Contents.NamedFile rule : model.contents().files()) {
       if (rule.column() == column && rule.when().holdsFor(row)) {
-        Naming.of(rule, value.utf8()).ifPresent(namings::add);
+        FileNaming.of(rule, value.utf8()).ifPresent(namings::add);
       }
     }
     return Rewriting.rewrite(
@@ -182,7 +181,7 @@ public final class FileNameMap {
 
               @Override
               public Optional<Weaver> text(Place place, byte[] text) {
-                for (Naming naming : namings) {
+                for (FileNaming naming : namings) {
                   if (naming.isAt(place)) {
                     Optional<byte[]> name = naming.renamed(text, toTarget);
                     if (name.isPresent()) {
@@ -199,38 +198,5 @@ public final class FileNameMap {
             })
         .map(woven -> woven.toValue(value))
         .orElse(value);
-  }
-
-  /**
-   * Where in a value a name stands.
-   *
-   * @param before what stands before the name to make a path of it
-   */
-  private record Naming(Optional<PathPattern> path, String before) {
-
-    static Optional<Naming> of(Contents.NamedFile rule, byte[] value) {
-      if (rule.path().isEmpty()) {
-        return Optional.of(new Naming(Optional.empty(), rule.under()));
-      }
-      return NamedFiles.folder(rule, value)
-          .map(folder -> new Naming(Optional.of(new PathPattern(rule.path())), folder));
-    }
-
-    boolean isAt(Place place) {
-      return path.map(pattern -> pattern.matches(place.path())).orElse(place.path().isEmpty());
-    }
-
-    /** Inside of JSON the slashes may be escaped. */
-    Optional<byte[]> renamed(byte[] written, Map<String, String> toTarget) {
-      String text = new String(written, StandardCharsets.UTF_8);
-      boolean escaped = text.contains("\\/");
-      String to = toTarget.get(before + text.replace("\\/", "/"));
-      if (to == null || !to.startsWith(before)) {
-        return Optional.empty();
-      }
-      String name = to.substring(before.length());
-      return Optional.of(
-          (escaped ? name.replace("/", "\\/") : name).getBytes(StandardCharsets.UTF_8));
-    }
   }
 }

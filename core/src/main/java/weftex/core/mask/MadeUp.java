@@ -25,16 +25,9 @@ import weftex.core.site.TableModel;
  * 3849).
  */
 public final class MadeUp {
-  private static final String CONSONANTS = "bdfghjklmnprstvz";
-  private static final String VOWELS = "aeio";
-  private static final int SYLLABLE_BITS = 6;
 
   /** 54 bits: of a million names two become one with a chance of 1 in 36,000. */
-  private static final int SYLLABLES = 9;
-
-  private static final int GIVEN_SYLLABLES = 4;
-  private static final int WORDS_OF_PROSE = 12;
-  private static final int PROSE = 60;
+  static final int SYLLABLES = 9;
 
   private static final String HOST = "masked.example";
   private static final Pattern MAIL = Pattern.compile("[^@\\s]+@[^@\\s]+");
@@ -109,7 +102,7 @@ public final class MadeUp {
     BigInteger bits = new BigInteger(1, hmac(key));
     Matcher day = DAY.matcher(real);
     if (MAIL.matcher(key).matches()) {
-      return syllables(bits, SYLLABLES) + "@" + HOST;
+      return MadeUpWords.syllables(bits, SYLLABLES) + "@" + HOST;
     }
     if (IPV4.matcher(key).matches()) {
       int low = bits.intValue();
@@ -126,7 +119,7 @@ public final class MadeUp {
           low & 0xffff);
     }
     if (URL.matcher(key).matches()) {
-      return "https://" + HOST + "/" + syllables(bits, SYLLABLES);
+      return "https://" + HOST + "/" + MadeUpWords.syllables(bits, SYLLABLES);
     }
     if (day.matches()) {
       int low = bits.intValue();
@@ -144,41 +137,7 @@ public final class MadeUp {
     if (SERIALIZED.matcher(key).matches()) {
       return "a:0:{}";
     }
-    return words(real, bits);
-  }
-
-  /** As many words as there were, up to a few lines of prose; a single one for a login. */
-  private String words(String real, BigInteger bits) {
-    String[] words = real.strip().split("\\s+");
-    boolean lower = real.equals(real.toLowerCase(Locale.ROOT));
-    if (words.length == 1 && real.length() < PROSE) {
-      String one = syllables(bits, SYLLABLES);
-      return lower ? one : capital(one);
-    }
-    if (words.length <= 4 && real.length() < PROSE) {
-      String given = syllables(bits, GIVEN_SYLLABLES);
-      BigInteger rest = bits.shiftRight(GIVEN_SYLLABLES * SYLLABLE_BITS);
-      String family = syllables(rest, SYLLABLES - GIVEN_SYLLABLES);
-      return lower ? given + " " + family : capital(given) + " " + capital(family);
-    }
-    StringBuilder prose = new StringBuilder(capital(syllables(bits, 2)));
-    for (int i = 1; i < Math.min(words.length, WORDS_OF_PROSE); i++) {
-      prose.append(' ').append(syllables(bits.shiftRight(i * 2 * SYLLABLE_BITS), 2));
-    }
-    return prose.append('.').toString();
-  }
-
-  private static String syllables(BigInteger bits, int count) {
-    StringBuilder word = new StringBuilder();
-    for (int i = 0; i < count; i++) {
-      int six = bits.shiftRight(i * SYLLABLE_BITS).intValue() & 0x3f;
-      word.append(CONSONANTS.charAt(six >>> 2)).append(VOWELS.charAt(six & 3));
-    }
-    return word.toString();
-  }
-
-  private static String capital(String word) {
-    return word.substring(0, 1).toUpperCase(Locale.ROOT) + word.substring(1);
+    return new MadeUpWords().words(real, bits);
   }
 
   /** A number in the same form: a first digit that is none of 0 stays none. */

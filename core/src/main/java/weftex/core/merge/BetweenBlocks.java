@@ -16,7 +16,7 @@ final class BetweenBlocks {
       Pattern.compile(
           "(?:<!--\\s*(?<comment>[^\\s/][^\\s>]*)(?:(?!-->).)*?(?<!/)-->|<(?<tag>[A-Za-z][A-Za-z0-9]*)(?:\\s[^<>]*)?(?<!/)>)\\s*\\z",
           Pattern.DOTALL);
-  private static final Set<String> BLOCKS =
+  static final Set<String> BLOCKS =
       Set.of(
           "p",
           "li",
@@ -38,18 +38,6 @@ final class BetweenBlocks {
 
   private BetweenBlocks() {}
 
-  private record Opening(String name, boolean comment, int from) {
-    boolean isBlock() {
-      return comment || BLOCKS.contains(name.toLowerCase(java.util.Locale.ROOT));
-    }
-
-    Pattern end() {
-      String quoted = Pattern.quote(name);
-      return Pattern.compile(
-          comment ? "\\s*<!--\\s*/" + quoted + "\\s*-->" : "\\s*</" + quoted + "\\s*>");
-    }
-  }
-
   /**
    * The markup between both.
    *
@@ -58,11 +46,11 @@ final class BetweenBlocks {
    * @return empty if the words do not fill a block
    */
   static String of(String before, String after) {
-    List<Opening> openings = openings(before);
+    List<BlockOpening> openings = openings(before);
     int at = 0;
     int end = 0;
     int from = -1;
-    for (Opening opening : openings) {
+    for (BlockOpening opening : openings) {
       Matcher closing = opening.end().matcher(after).region(at, after.length());
       if (!closing.lookingAt()) {
         break;
@@ -84,8 +72,8 @@ final class BetweenBlocks {
   }
 
   /** The markup that a text ends in, the innermost first. */
-  private static List<Opening> openings(String text) {
-    List<Opening> openings = new ArrayList<>();
+  private static List<BlockOpening> openings(String text) {
+    List<BlockOpening> openings = new ArrayList<>();
     int to = text.length();
     while (true) {
       int start = Math.max(text.lastIndexOf('<', to - 1), 0);
@@ -95,7 +83,8 @@ final class BetweenBlocks {
       }
       boolean comment = opening.group("comment") != null;
       openings.add(
-          new Opening(comment ? opening.group("comment") : opening.group("tag"), comment, start));
+          new BlockOpening(
+              comment ? opening.group("comment") : opening.group("tag"), comment, start));
       to = start;
     }
   }

@@ -26,7 +26,7 @@ public final class NumberPlaces {
 
   private final List<TextPattern> patterns = new ArrayList<>();
   private final List<PlaceRule> texts = new ArrayList<>();
-  private final List<InBlock> blocks = new ArrayList<>();
+  private final List<BlockPlace> blocks = new ArrayList<>();
   private final SignFinder signs;
   private final Format format;
   private final Set<String> hosts;
@@ -38,35 +38,6 @@ public final class NumberPlaces {
    * @param at its place among the rules: of several that fit the first counts
    */
   private record AtPath(int at, PathPattern pattern, PlaceRule rule) {}
-
-  /**
-   * A rule for attributes of blocks.
-   *
-   * @param keys without which no attribute is meant
-   */
-  private record InBlock(PlaceRule rule, List<String> keys) {
-    static InBlock of(PlaceRule rule) {
-      List<String> keys =
-          Stream.of(rule.text().attribute().split("\\."))
-              .filter(key -> !key.startsWith("*"))
-              .toList();
-      return new InBlock(rule, keys);
-    }
-
-    /** What stands in every text that has such an attribute: few endings stand for many names. */
-    String sign() {
-      if (!rule.text().block().equals("*") || keys.isEmpty()) {
-        return rule.text().block().equals("*") ? "<!--" : ":" + rule.text().block();
-      }
-      String last = keys.get(keys.size() - 1);
-      return last.substring(Math.max(0, last.length() - 2)) + "\"";
-    }
-
-    /** Of the many names that an attribute may have, few stand in a block. */
-    boolean mayBeIn(String attributes) {
-      return keys.stream().allMatch(attributes::contains);
-    }
-  }
 
   /** Says what takes the place of a number. */
   public interface Numbers {
@@ -92,7 +63,7 @@ public final class NumberPlaces {
     int at = 0;
     for (PlaceRule rule : rules) {
       if (!rule.text().block().isEmpty()) {
-        blocks.add(InBlock.of(rule));
+        blocks.add(BlockPlace.of(rule));
       } else if (rule.isPattern()) {
         texts.add(rule);
         patterns.add(TextPattern.of(rule, anyLink));
@@ -105,7 +76,7 @@ public final class NumberPlaces {
     }
     List<List<String>> groups = new ArrayList<>();
     patterns.forEach(pattern -> groups.add(pattern.signs()));
-    groups.add(blocks.stream().map(InBlock::sign).distinct().toList());
+    groups.add(blocks.stream().map(BlockPlace::sign).distinct().toList());
     this.signs = new SignFinder(groups);
   }
 
@@ -213,30 +184,24 @@ public final class NumberPlaces {
       return Optional.empty();
     }
     String latin = new String(text, StandardCharsets.ISO_8859_1);
-    List<TextEdits.Edit> edits = new ArrayList<>();
+    TextEdits edits = new TextEdits(latin, numbers);
     if (atPath.isPresent() && LIST.matcher(latin).matches()) {
-      TextEdits.list(
-          latin, 0, latin.length(), atPath.get().to(), atPath.get().unset(), numbers, edits);
+      edits.list(0, latin.length(), atPath.get().to(), atPath.get().unset());
     } else if (!place.isKey()) {
       for (int i = 0; i < patterns.size(); i++) {
         if ((found & SignFinder.bit(i)) != 0) {
-          patterns
-              .get(i)
-              .find(
-                  latin,
-                  hosts,
-                  (to, from, end) -> TextEdits.list(latin, from, end, to, "0", numbers, edits));
+          patterns.get(i).find(latin, hosts, (to, from, end) -> edits.list(from, end, to, "0"));
         }
       }
       if ((found & SignFinder.bit(patterns.size())) != 0) {
         blocks(latin, text, numbers, edits);
       }
     }
-    return edits.isEmpty() ? Optional.empty() : Optional.of(TextEdits.woven(text, edits));
+    return edits.isEmpty() ? Optional.empty() : Optional.of(edits.woven(text));
   }
 
   /** Comments such as {@code <!-- wp:image {"id":12} -->}, whatever stands before the colon. */
-  private void blocks(String text, byte[] bytes, Numbers numbers, List<TextEdits.Edit> edits) {
+  private void blocks(String text, byte[] bytes, Numbers numbers, TextEdits edits) {
     for (int open = text.indexOf("<!--"); open >= 0; open = text.indexOf("<!--", open + 4)) {
       int close = text.indexOf("-->", open + 4);
       int brace = text.indexOf('{', open + 4);
@@ -255,13 +220,12 @@ public final class NumberPlaces {
               .filter(
                   r -> r.rule().text().block().equals("*") || r.rule().text().block().equals(bare))
               .filter(r -> r.mayBeIn(attributesText))
-              .map(InBlock::rule)
+              .map(BlockPlace::rule)
               .filter(r -> isTold(r, attributesText))
               .toList();
       if (!own.isEmpty() && name.matches("[a-z][a-z0-9-]*:[a-z][a-z0-9_/-]*")) {
         byte[] attributes = java.util.Arrays.copyOfRange(bytes, brace, end);
-        inAttributes(own, attributes, numbers)
-            .ifPresent(by -> edits.add(new TextEdits.Edit(brace, end, by)));
+        inAttributes(own, attributes, numbers).ifPresent(by -> edits.replace(brace, end, by));
       }
     }
   }

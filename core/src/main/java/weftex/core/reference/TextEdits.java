@@ -1,6 +1,7 @@
 package weftex.core.reference;
 
 import java.math.BigInteger;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.regex.Matcher;
@@ -12,18 +13,33 @@ final class TextEdits {
 
   private static final Pattern NUMBER = Pattern.compile("\\d+");
 
-  private TextEdits() {}
+  private final String text;
+  private final NumberPlaces.Numbers numbers;
+  private final List<Edit> edits = new ArrayList<>();
 
-  record Edit(int from, int to, Weaver by) {}
+  /**
+   * Of one text.
+   *
+   * @param text byte for byte, as ISO 8859-1
+   */
+  TextEdits(String text, NumberPlaces.Numbers numbers) {
+    this.text = text;
+    this.numbers = numbers;
+  }
 
-  static void list(
-      String text,
-      int from,
-      int to,
-      String table,
-      String unset,
-      NumberPlaces.Numbers numbers,
-      List<Edit> edits) {
+  private record Edit(int from, int to, Weaver by) {}
+
+  boolean isEmpty() {
+    return edits.isEmpty();
+  }
+
+  /** Replaces what stands between two places. */
+  void replace(int from, int to, Weaver by) {
+    edits.add(new Edit(from, to, by));
+  }
+
+  /** Replaces the numbers of a list, between two places, where they are not replaced yet. */
+  void list(int from, int to, String table, String unset) {
     Matcher number = NUMBER.matcher(text).region(from, to);
     while (number.find()) {
       int start = number.start();
@@ -38,16 +54,16 @@ final class TextEdits {
     }
   }
 
-  static Weaver woven(byte[] text, List<Edit> edits) {
+  Weaver woven(byte[] bytes) {
     edits.sort(Comparator.comparingInt(Edit::from));
     Weaver woven = new Weaver();
     int at = 0;
     for (Edit edit : edits) {
       if (edit.from() >= at) {
-        woven.add(text, at, edit.from()).add(edit.by());
+        woven.add(bytes, at, edit.from()).add(edit.by());
         at = edit.to();
       }
     }
-    return woven.add(text, at, text.length);
+    return woven.add(bytes, at, bytes.length);
   }
 }

@@ -56,7 +56,7 @@ public record Structure(Syntax syntax, byte[] bytes, Node root) {
 
   /** What bytes look like from outside, without reading them. */
   public static Optional<Syntax> looksLike(byte[] bytes) {
-    if (PhpReader.looksLike(bytes)) {
+    if (PhpLook.looksLike(bytes)) {
       return Optional.of(Syntax.SERIALIZED);
     }
     return JsonReader.looksLike(bytes) ? Optional.of(Syntax.JSON) : Optional.empty();
@@ -67,7 +67,7 @@ public record Structure(Syntax syntax, byte[] bytes, Node root) {
    * and are none; empty for anything else. To write into such a value would break it further.
    */
   public static Optional<MalformedValue> malformed(byte[] bytes) {
-    if (!PhpReader.claims(bytes)) {
+    if (!PhpLook.claims(bytes)) {
       return Optional.empty();
     }
     try {

@@ -86,10 +86,11 @@ class AlikeAddressesTest {
       Comparison without =
           Comparison.twoWay(
               TABLES,
-              side(texts.get(from)),
-              side(texts.get(into)),
-              mapped(book, from, into),
-              Comparison.Pairs.BY_KEY,
+              new Comparison.TwoSides(
+                  side(texts.get(from)),
+                  side(texts.get(into)),
+                  mapped(book, from, into),
+                  Comparison.Pairs.BY_KEY),
               new MemoryLog(),
               rows -> {});
       assertThat(without.tally(0).unchanged()).as("without a base, into %s", into).isEqualTo(1);

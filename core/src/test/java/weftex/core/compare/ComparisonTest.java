@@ -295,10 +295,11 @@ class ComparisonTest {
     Comparison comparison =
         Comparison.twoWay(
             models(KEYED),
-            side(Map.of(1, "a", 2, "b")),
-            side(Map.of(2, "c", 3, "d")),
-            RowMapping.NONE,
-            Comparison.Pairs.BY_KEY,
+            new Comparison.TwoSides(
+                side(Map.of(1, "a", 2, "b")),
+                side(Map.of(2, "c", 3, "d")),
+                RowMapping.NONE,
+                Comparison.Pairs.BY_KEY),
             new MemoryLog(),
             rows -> {});
     Tally tally = comparison.tally(0);

@@ -275,10 +275,7 @@ final class Sketch {
     Comparison comparison =
         Comparison.twoWay(
             List.copyOf(site.tables()),
-            source,
-            target,
-            RowMapping.NONE,
-            Comparison.Pairs.BY_IDENTITY,
+            new Comparison.TwoSides(source, target, RowMapping.NONE, Comparison.Pairs.BY_IDENTITY),
             new MemoryLog(),
             n -> {});
     return changes(

@@ -251,7 +251,7 @@ final class ApplyPolicy implements Policy<DecidedChange> {
               step.table(),
               table.hasKey() ? Step.named(table, key) : change.key(),
               now,
-              change.fresh());
+              ReceiptWriter.Merged.of(change.fresh()));
       return;
     }
     run.receipt()
@@ -262,7 +262,6 @@ final class ApplyPolicy implements Policy<DecidedChange> {
             Step.named(table, key),
             ChangeSetWriter.shortened(
                 step.action() == Action.UPDATE ? moved(step, now) : now, step.after().keySet()),
-            change.fresh(),
             merged(table, change));
   }
 
@@ -274,7 +273,7 @@ final class ApplyPolicy implements Policy<DecidedChange> {
             : change.after().keySet().stream()
                 .filter(column -> !drafted.containsKey(column))
                 .toList();
-    return new ReceiptWriter.Merged(cells, drafted);
+    return new ReceiptWriter.Merged(change.fresh(), cells, drafted);
   }
 
   /** What an updated row has now, as far as the receipt does not say so by what it had before. */

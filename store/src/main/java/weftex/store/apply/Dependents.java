@@ -135,6 +135,11 @@ final class Dependents {
 
   private void after(Seen one, Action action, Map<String, Value> values) throws IOException {
     receipt.after(
-        one.id(), action, one.table().table().name(), keyOf(one), values, Optional.empty());
+        one.id(),
+        action,
+        one.table().table().name(),
+        keyOf(one),
+        values,
+        ReceiptWriter.Merged.NOTHING);
   }
 }

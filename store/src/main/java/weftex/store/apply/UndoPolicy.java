@@ -23,6 +23,7 @@ import weftex.store.engine.Run;
 import weftex.store.engine.Step;
 import weftex.store.engine.TargetTables;
 import weftex.store.receipt.ReceiptRows;
+import weftex.store.receipt.ReceiptWriter;
 
 /** An undo: rows that moved after the apply, or that are in use, are left alone and said. */
 final class UndoPolicy implements Policy<UndoneRow> {
@@ -182,7 +183,7 @@ final class UndoPolicy implements Policy<UndoneRow> {
             row.table(),
             row.key(),
             ChangeSetWriter.shortened(now, changed(row)),
-            Optional.empty());
+            ReceiptWriter.Merged.NOTHING);
   }
 
   /** The columns that the apply had changed. */

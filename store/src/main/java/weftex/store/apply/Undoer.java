@@ -2,7 +2,6 @@ package weftex.store.apply;
 
 import java.io.IOException;
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -23,9 +22,6 @@ import weftex.store.engine.Run;
 import weftex.store.engine.SchemaStage;
 import weftex.store.engine.TargetTables;
 import weftex.store.placing.FileAccess;
-import weftex.store.placing.FileSource;
-import weftex.store.placing.FileStage;
-import weftex.store.placing.FileStep;
 import weftex.store.receipt.Receipt;
 import weftex.store.receipt.ReceiptRows;
 import weftex.store.receipt.ReceiptWriter;
@@ -40,6 +36,7 @@ public final class Undoer {
   private final String tool;
   private final String by;
   private final Optional<FileAccess.Opening> files;
+  private final UndoneFiles undoneFiles;
 
   /**
    * @param tool the version that undoes
@@ -51,6 +48,7 @@ public final class Undoer {
     this.tool = tool;
     this.by = by;
     this.files = Optional.empty();
+    this.undoneFiles = new UndoneFiles(receipts, files);
   }
 
   private Undoer(Undoer other, FileAccess.Opening access) {
@@ -59,6 +57,7 @@ public final class Undoer {
     this.tool = other.tool;
     this.by = other.by;
     this.files = Optional.of(access);
+    this.undoneFiles = new UndoneFiles(receipts, files);
   }
 
   /** The same, but files are taken back, too. */
@@ -84,7 +83,7 @@ public final class Undoer {
     Receipt receipt = receipt(applied, found, terms.changes().isPresent());
     Committing committing = Committing.of(receipts, receipt, gate, ending);
     committing.check(unsafe, terms.evenIfNoRollback());
-    UndoFiles filesBack = filesBack(applied, receipt, found, site, terms);
+    UndoFiles filesBack = undoneFiles.filesBack(applied, receipt, found, site, terms);
     try (Claim claim = found.claim();
         WriteTransaction transaction = claim.begin()) {
       // Another run may have changed the tables before it was this one's turn.
@@ -242,44 +241,6 @@ public final class Undoer {
       }
     }
     return undone;
-  }
-
-  /** The files of an apply that are going to be taken back. */
-  private UndoFiles filesBack(
-      Receipt applied, Receipt receipt, Copy found, SiteMap site, Terms terms)
-      throws IOException, Refusal {
-    List<FileStep> steps = new ArrayList<>();
-    try (ReceiptRows rows = receipts.rows(applied.id())) {
-      List<ReceiptRows.Touched> touched = rows.files();
-      for (int i = touched.size() - 1; i >= 0; i--) {
-        if (terms.includes(touched.get(i).change())) {
-          steps.add(FileStep.inverse(touched.get(i)));
-        }
-      }
-    }
-    if (steps.isEmpty()) {
-      return UndoFiles.NOTHING;
-    }
-    Optional<FileAccess> opened =
-        files.isPresent() ? Optional.of(files.get().open()) : Optional.empty();
-    if (!opened.map(access -> access.folders().areOpen()).orElse(false)) {
-      throw new Refusal(
-          Refusal.Kind.PROTECTED,
-          "The apply brought files, and "
-              + opened.map(access -> access.folders().problem()).orElse("no folder is named")
-              + ", so they can't be taken back. Nothing was changed.",
-          "See to 'folder' in weftex.yaml.");
-    }
-    FileAccess access = opened.get();
-    return UndoFiles.of(
-        new FileStage(
-            found.name(),
-            receipt.id(),
-            access.folders().of(found.name()).folder(),
-            FileSource.of(access.aside()),
-            access.aside(),
-            access.namedBy(found, site),
-            steps));
   }
 
   /**

@@ -8,7 +8,6 @@ import java.nio.file.AccessDeniedException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -232,15 +231,7 @@ public final class Capture implements RangedSide {
     if (entry == null) {
       return RowStream.EMPTY;
     }
-    return new CaptureRowStream(atRest, folder, entry, positions(entry, table));
-  }
-
-  private static List<Integer> positions(Manifest.Entry entry, Table table) {
-    List<Integer> positions = new ArrayList<>();
-    for (var column : table.columns()) {
-      positions.add(entry.columns().indexOf(column.name()));
-    }
-    return positions;
+    return new CaptureRowStream(atRest, folder, entry, KeyPositions.positions(entry, table));
   }
 
   /**

@@ -194,7 +194,11 @@ public final class ComparisonRun implements AutoCloseable {
         base.isPresent()
             ? Comparison.threeWay(compared, sides(request, compared, moves, mapping), log, rows)
             : Comparison.twoWay(
-                compared, sourceState, targetState, mapping, request.manner().pairs(), log, rows);
+                compared,
+                new Comparison.TwoSides(
+                    sourceState, targetState, mapping, request.manner().pairs()),
+                log,
+                rows);
     if (both.isPresent()) {
       both.get().tellRemoved(comparison, sourceState, targetState);
     }

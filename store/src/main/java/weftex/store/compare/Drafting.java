@@ -5,7 +5,6 @@ import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -25,7 +24,6 @@ import weftex.core.file.FilePlan;
 import weftex.core.plan.Plan;
 import weftex.core.signoff.Answer;
 import weftex.core.signoff.Decision;
-import weftex.store.database.SharedTable;
 import weftex.store.seal.Receivers;
 import weftex.store.seal.SealedFile;
 import weftex.store.state.Files0600;
@@ -132,7 +130,7 @@ public final class Drafting {
   private static Written write(
       OutputStream out, ComparisonRun run, Plan plan, FilePlan.Files files, Terms terms)
       throws IOException {
-    ChangeSetWriter writer = new ChangeSetWriter(out, header(run, plan, terms));
+    ChangeSetWriter writer = new ChangeSetWriter(out, DraftHeader.header(run, plan, terms));
     Review review = new Review();
     RuleBook rules = new RuleBook(terms.rules(), run.source().name(), review);
     for (SchemaChange change : plan.schema()) {
@@ -205,49 +203,5 @@ public final class Drafting {
     }
     decisions.addAll(Consequences.of(review, Answer.TARGET, Set.of(), Decision.BY_EVERYTHING, at));
     return decisions;
-  }
-
-  private static ChangeSetHeader header(ComparisonRun run, Plan plan, Terms terms) {
-    Set<String> touched = new LinkedHashSet<>(plan.tables());
-    List<ChangeSetHeader.TableColumns> tables =
-        run.site().tables().stream()
-            .filter(model -> touched.contains(model.table().name()))
-            .map(
-                model -> {
-                  SharedTable shared = run.tables().shared(model.table().name());
-                  return made(
-                      ChangeSetHeader.TableColumns.of(model.table(), targetOnly(run, shared)),
-                      plan.absent(model.table().name()));
-                })
-            .toList();
-    return new ChangeSetHeader(
-        terms.site(),
-        run.source().name(),
-        run.target().name(),
-        run.target().spec().place(),
-        run.base().map(base -> base.copy() + " of " + base.marked()),
-        terms.at(),
-        terms.tool(),
-        terms.selection(),
-        tables,
-        terms.receivers().lines());
-  }
-
-  private static ChangeSetHeader.TableColumns made(
-      ChangeSetHeader.TableColumns table, Set<String> absent) {
-    return new ChangeSetHeader.TableColumns(
-        table.name(),
-        table.key(),
-        table.number(),
-        table.columns().stream().filter(column -> !absent.contains(column.name())).toList(),
-        table.others());
-  }
-
-  /** Every column that the target has beyond those that are compared. */
-  private static List<String> targetOnly(ComparisonRun run, SharedTable shared) {
-    return run.target().catalog().find(shared.name()).orElseThrow().table().columns().stream()
-        .map(column -> column.name())
-        .filter(name -> shared.target().table().position(name).isEmpty())
-        .toList();
   }
 }

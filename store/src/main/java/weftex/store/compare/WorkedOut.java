@@ -2,7 +2,6 @@ package weftex.store.compare;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -271,47 +270,6 @@ public final class WorkedOut {
 
   /** Staging's rows, but where they differ from live's those that were before. */
   private Side overlaid() {
-    return table -> new Overlaid(run.targetState().open(table), rows.get(table.name()));
-  }
-
-  /** Two streams in one order. */
-  private static final class Overlaid implements RowStream {
-    private final RowStream below;
-    private final List<Map.Entry<SortKey, Row>> above;
-    private int at;
-    private Row next;
-
-    Overlaid(RowStream below, TreeMap<SortKey, Row> above) throws IOException {
-      this.below = below;
-      this.above = above == null ? List.of() : new ArrayList<>(above.entrySet());
-      this.next = below.next();
-    }
-
-    @Override
-    public Row next() throws IOException {
-      while (true) {
-        int order =
-            at == above.size()
-                ? 1
-                : next.isPresent() ? above.get(at).getKey().compareTo(next.key()) : -1;
-        if (order > 0) {
-          Row row = next;
-          next = row.isPresent() ? below.next() : row;
-          return row;
-        }
-        if (order == 0) {
-          next = below.next();
-        }
-        Row row = above.get(at++).getValue();
-        if (row.isPresent()) {
-          return row;
-        }
-      }
-    }
-
-    @Override
-    public void close() throws IOException {
-      below.close();
-    }
+    return table -> new OverlaidRows(run.targetState().open(table), rows.get(table.name()));
   }
 }

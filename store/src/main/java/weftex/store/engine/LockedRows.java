@@ -19,31 +19,14 @@ import weftex.store.rows.WriteTransaction;
 /** Locks and reads the rows of some steps: those of a table in the same columns at once. */
 final class LockedRows<T> {
   private final WriteTransaction transaction;
-  private final List<Reading> readings = new ArrayList<>();
+  private final List<LockedReading> readings = new ArrayList<>();
   private final Map<Step<T>, Wanted> wanted = new IdentityHashMap<>();
 
   private LockedRows(WriteTransaction transaction) {
     this.transaction = transaction;
   }
 
-  /** Rows of a table that are read at once, in the same columns. */
-  private static final class Reading {
-    private final String name;
-    private final Set<String> columns;
-    private final boolean whole;
-    private final WriteTable table;
-    private final List<List<Value>> keys = new ArrayList<>();
-    private Map<List<Value>, List<Value>> rows = Map.of();
-
-    private Reading(String name, Set<String> columns, boolean whole, WriteTable table) {
-      this.name = name;
-      this.columns = columns;
-      this.whole = whole;
-      this.table = table;
-    }
-  }
-
-  private record Wanted(Reading reading, List<Value> key) {}
+  private record Wanted(LockedReading reading, List<Value> key) {}
 
   /**
    * Reads rows as they are before anything is written.
@@ -90,27 +73,27 @@ final class LockedRows<T> {
 
   private void want(
       Step<T> step, List<Value> key, WriteTable table, Set<String> columns, boolean whole) {
-    Reading reading = reading(step.table(), table, columns, whole);
+    LockedReading reading = reading(step.table(), table, columns, whole);
     reading.keys.add(key);
     wanted.put(step, new Wanted(reading, key));
   }
 
   /** The reading that a row belongs to; mostly it is that of the row before. */
-  private Reading reading(String name, WriteTable table, Set<String> columns, boolean whole) {
+  private LockedReading reading(String name, WriteTable table, Set<String> columns, boolean whole) {
     for (int i = readings.size() - 1; i >= 0; i--) {
-      Reading known = readings.get(i);
+      LockedReading known = readings.get(i);
       if (known.name.equals(name) && known.whole == whole && known.columns.equals(columns)) {
         return known;
       }
     }
-    Reading reading =
-        new Reading(name, columns, whole, columns.isEmpty() ? table : table.only(columns));
+    LockedReading reading =
+        new LockedReading(name, columns, whole, columns.isEmpty() ? table : table.only(columns));
     readings.add(reading);
     return reading;
   }
 
   private LockedRows<T> read() throws SQLException {
-    for (Reading reading : readings) {
+    for (LockedReading reading : readings) {
       reading.rows =
           reading.whole
               ? transaction.lock(reading.table, reading.keys)

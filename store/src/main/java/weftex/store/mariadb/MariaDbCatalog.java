@@ -26,28 +26,6 @@ import weftex.store.schema.SqlTokens;
 /** Reads the catalog of a MariaDB database from its information schema. */
 final class MariaDbCatalog {
   private static final Set<String> ROLLS_BACK = Set.of("innodb", "rocksdb", "tokudb");
-  private static final Set<String> WHOLE =
-      Set.of("tinyint", "smallint", "mediumint", "int", "bigint", "year");
-  private static final Set<String> BYTES =
-      Set.of(
-          "binary",
-          "varbinary",
-          "tinyblob",
-          "blob",
-          "mediumblob",
-          "longblob",
-          "bit",
-          "geometry",
-          "point",
-          "linestring",
-          "polygon",
-          "multipoint",
-          "multilinestring",
-          "multipolygon",
-          "geometrycollection");
-
-  /** Character sets from which every stored byte comes back through Unicode unharmed. */
-  private static final Set<String> UNICODE_SAFE = Set.of("utf8mb4", "utf8mb3", "utf8", "latin1");
 
   /** Engines whose rows are elsewhere, or another table's, or nowhere. */
   private static final Set<String> ROWS_ELSEWHERE =
@@ -183,7 +161,7 @@ final class MariaDbCatalog {
     if (extra.contains("auto_increment")) {
       draft.auto = name;
     }
-    ValueKind kind = kind(row.getString(3).toLowerCase(Locale.ROOT), charset);
+    ValueKind kind = MariaDbKinds.kind(row.getString(3).toLowerCase(Locale.ROOT), charset);
     if (row.getString(7) != null) {
       draft.collations.put(name, row.getString(7));
     }
@@ -196,21 +174,6 @@ final class MariaDbCatalog {
             row.getString(5).equals("YES"),
             false,
             extra.contains("on update")));
-  }
-
-  private static ValueKind kind(String type, String charset) {
-    if (WHOLE.contains(type)) {
-      return ValueKind.WHOLE;
-    }
-    if (type.equals("decimal")) {
-      return ValueKind.DECIMAL;
-    }
-    if (type.equals("float") || type.equals("double")) {
-      return ValueKind.FLOATING;
-    }
-    return BYTES.contains(type) || charset != null && !UNICODE_SAFE.contains(charset)
-        ? ValueKind.BINARY
-        : ValueKind.TEXT;
   }
 
   /** Indexes on a part of a column say nothing of whole values and are passed over. */

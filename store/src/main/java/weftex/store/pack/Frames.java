@@ -1,6 +1,5 @@
 package weftex.store.pack;
 
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -10,7 +9,6 @@ import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -161,7 +159,7 @@ public final class Frames {
    * @param end the last bytes of the file, from the beginning of a frame on
    */
   public byte[] tail(byte[] end) throws IOException {
-    return new Frames(file, again, new InMemory(end), held).content().readAllBytes();
+    return new Frames(file, again, new FramesInMemory(end), held).content().readAllBytes();
   }
 
   /**
@@ -201,18 +199,6 @@ public final class Frames {
       continue;
     }
     return bytes.array();
-  }
-
-  private record InMemory(byte[] bytes) implements Source {
-    @Override
-    public InputStream open() {
-      return new ByteArrayInputStream(bytes);
-    }
-
-    @Override
-    public byte[] at(long offset, int length) {
-      return Arrays.copyOfRange(bytes, (int) offset, (int) offset + length);
-    }
   }
 
   private byte[] content(byte[] frame, int length) throws IOException {

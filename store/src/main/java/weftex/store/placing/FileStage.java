@@ -44,15 +44,6 @@ public final class FileStage {
   private final Map<String, List<Sight.Namer>> namers = new HashMap<>();
   private final StageRoom room;
 
-  /** What one thread works with. */
-  private record Hand(Folder target, FileSource source) implements AutoCloseable {
-    @Override
-    public void close() {
-      target.close();
-      source.close();
-    }
-  }
-
   /**
    * @param copy the name of the copy that is written
    * @param receipt the run's
@@ -79,7 +70,7 @@ public final class FileStage {
   /** Files that are not as they must be, which stay as they are. */
   public List<Drift> drifts() throws IOException, Refusal {
     Map<Integer, Drift> drifts = new ConcurrentSkipListMap<>();
-    try (Hands<Hand> hands = hands()) {
+    try (Hands<FileHand> hands = hands()) {
       hands.each(
           steps,
           (step, hand) -> {
@@ -92,19 +83,19 @@ public final class FileStage {
     return List.copyOf(drifts.values());
   }
 
-  private Hands<Hand> hands() throws IOException {
+  private Hands<FileHand> hands() throws IOException {
     boolean near = target.isNear() && source.isNear();
-    return new Hands<>(new Hand(target, source), near ? 1 : steps.size(), this::another);
+    return new Hands<>(new FileHand(target, source), near ? 1 : steps.size(), this::another);
   }
 
-  private Optional<Hand> another() {
+  private Optional<FileHand> another() {
     Optional<Folder> folder = target.beside();
     Optional<FileSource> from = folder.isPresent() ? source.beside() : Optional.empty();
     if (from.isEmpty()) {
       folder.ifPresent(Folder::close);
       return Optional.empty();
     }
-    return Optional.of(new Hand(folder.get(), from.get()));
+    return Optional.of(new FileHand(folder.get(), from.get()));
   }
 
   /** What happened to a file since it was reviewed; empty if it is as it must be. */
@@ -204,9 +195,10 @@ public final class FileStage {
           FileRows.TABLE,
           key,
           step.rowAfter(),
-          Optional.empty(),
           new ReceiptWriter.Merged(
-              step.action() == Action.UPDATE ? List.of(FileRows.CONTENT) : List.of(), Map.of()));
+              Optional.empty(),
+              step.action() == Action.UPDATE ? List.of(FileRows.CONTENT) : List.of(),
+              Map.of()));
     }
     // Whoever finds a temporary file must know whose it is.
     writer.flush();
@@ -215,7 +207,7 @@ public final class FileStage {
 
   /** Keeps what is replaced, and brings what comes. */
   private void stageAll() throws IOException, Refusal {
-    try (Hands<Hand> hands = hands()) {
+    try (Hands<FileHand> hands = hands()) {
       hands.each(
           eachContentOnce(steps.stream().filter(step -> step.before().isPresent())),
           (step, hand) -> {
@@ -238,7 +230,7 @@ public final class FileStage {
     return List.copyOf(byContent.values());
   }
 
-  private void stage(FileStep step, Hand hand) throws IOException {
+  private void stage(FileStep step, FileHand hand) throws IOException {
     String temporary = temporary(step);
     Optional<String> like =
         step.action() == Action.ADD ? Optional.empty() : Optional.of(step.path());
@@ -303,7 +295,7 @@ public final class FileStage {
           target.delete(temporary);
         } else if (now.isPresent() && isAs(target, step.path(), now.get(), step.before())) {
           if (!target.isTaken(temporary)) {
-            stage(step, new Hand(target, source));
+            stage(step, new FileHand(target, source));
             check(List.of(step));
           }
           target.replace(temporary, step.path());

@@ -29,28 +29,19 @@ import weftex.store.rows.Ledger;
  */
 public final class MergedRows implements AutoCloseable {
   private final List<ReceiptRows> files = new ArrayList<>();
-  private final Map<String, Map<Map<String, Value>, List<Step>>> steps = new HashMap<>();
+  private final Map<String, Map<Map<String, Value>, List<MergedStep>>> steps = new HashMap<>();
   private final Map<RowName, BigInteger> made = new LinkedHashMap<>();
   private final Map<RowName, BigInteger> sources = new HashMap<>();
   private final Map<RowName, Replaced> replaced = new LinkedHashMap<>();
   private final Map<String, List<ReceiptRows.Written>> keptIn = new HashMap<>();
-  private final Map<RowName, Step> withheld = new HashMap<>();
+  private final Map<RowName, MergedStep> withheld = new HashMap<>();
   private final Map<String, Ledger.Entry> missing = new LinkedHashMap<>();
   private final boolean asksAgain;
 
-  /** What one apply settled of a row. */
-  private record Step(
-      String receipt,
-      String at,
-      Reader reader,
-      Action action,
-      boolean kept,
-      Optional<RowName> source) {}
-
   /** A row whose number another one has now. */
-  private record Replaced(Map<String, Value> key, List<Step> steps) {}
+  private record Replaced(Map<String, Value> key, List<MergedStep> steps) {}
 
-  private interface Reader {
+  interface Reader {
     ReceiptRows.Written read() throws IOException;
   }
 
@@ -127,7 +118,7 @@ public final class MergedRows implements AutoCloseable {
 
   private void take(Receipt receipt, Receipts receipts, Ledger.Entry entry)
       throws IOException, Refusal {
-    ReceiptSeal.Reading seal = new ReceiptSeal.Reading();
+    SealReading seal = new SealReading();
     ReceiptRows rows;
     try {
       rows = receipts.rows(receipt.id(), seal, (of, index, row) -> take(receipt, of, index, row));
@@ -156,8 +147,8 @@ public final class MergedRows implements AutoCloseable {
         continue;
       }
       int at = i;
-      Step step =
-          new Step(
+      MergedStep step =
+          new MergedStep(
               receipt.id(),
               receipt.at(),
               () -> rows.kept(at),
@@ -181,7 +172,7 @@ public final class MergedRows implements AutoCloseable {
     replace(row);
     add(
         row,
-        new Step(
+        new MergedStep(
             receipt.id(),
             receipt.at(),
             () -> asksAgain ? rows.written(index).unanswered() : rows.written(index),
@@ -192,7 +183,7 @@ public final class MergedRows implements AutoCloseable {
 
   /** Sets aside what is known of another row that had the number of a new one before. */
   private void replace(ReceiptRows.Written row) {
-    List<Step> of = steps(row.table(), row.key());
+    List<MergedStep> of = steps(row.table(), row.key());
     boolean other =
         row.action() == Action.ADD
             && row.fresh().isPresent()
@@ -209,7 +200,7 @@ public final class MergedRows implements AutoCloseable {
     }
   }
 
-  private List<Step> steps(String table, Map<String, Value> key) {
+  private List<MergedStep> steps(String table, Map<String, Value> key) {
     return steps.getOrDefault(table, Map.of()).getOrDefault(key, List.of());
   }
 
@@ -230,7 +221,7 @@ public final class MergedRows implements AutoCloseable {
         .map(whole -> new RowName(row.table(), ((Value.Whole) whole).number()));
   }
 
-  private void add(ReceiptRows.Written row, Step step) {
+  private void add(ReceiptRows.Written row, MergedStep step) {
     if (step.source().isPresent()
         && row.key().size() == 1
         && row.key().values().iterator().next() instanceof Value.Whole here) {
@@ -244,9 +235,9 @@ public final class MergedRows implements AutoCloseable {
   }
 
   private void takeBack(String name, Map<String, Value> key, String undone) {
-    Map<Map<String, Value>, List<Step>> table = steps.getOrDefault(name, Map.of());
-    List<Step> of = table.getOrDefault(key, List.of());
-    for (Step step : List.copyOf(of)) {
+    Map<Map<String, Value>, List<MergedStep>> table = steps.getOrDefault(name, Map.of());
+    List<MergedStep> of = table.getOrDefault(key, List.of());
+    for (MergedStep step : List.copyOf(of)) {
       if (step.receipt().equals(undone)) {
         of.remove(step);
         if (step.source().isPresent()) {
@@ -322,7 +313,7 @@ public final class MergedRows implements AutoCloseable {
 
   /** Whether the row with a key was added by an apply. */
   public boolean isAdded(String table, Map<String, Value> key) {
-    List<Step> of = steps(table, key);
+    List<MergedStep> of = steps(table, key);
     return !of.isEmpty() && of.get(0).action() == Action.ADD;
   }
 
@@ -348,9 +339,9 @@ public final class MergedRows implements AutoCloseable {
         : Optional.empty();
   }
 
-  private static List<Settled> settled(List<Step> of) throws IOException {
+  private static List<Settled> settled(List<MergedStep> of) throws IOException {
     List<Settled> settled = new ArrayList<>();
-    for (Step step : of) {
+    for (MergedStep step : of) {
       settled.add(
           new Settled(step.at(), step.action(), step.kept(), step.reader().read().values()));
     }

@@ -3,7 +3,6 @@ package weftex.store.receipt;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
@@ -27,8 +26,6 @@ import weftex.core.row.Value;
 public final class ReceiptRows implements AutoCloseable {
   /** In the line of an added row, among its first members. */
   private static final String ADDED = "\"do\":\"add\"";
-
-  private static final int FRONT = 80;
 
   /** In the line of a file, likewise. */
   private static final String OF_FILE = "\"table\":\"" + FileRows.TABLE + "\"";
@@ -102,7 +99,7 @@ public final class ReceiptRows implements AutoCloseable {
    * @param seal takes all lines; what it says of them is asked afterwards
    * @param sink takes the rows, in the order of applying; what it got counts only if the seal holds
    */
-  ReceiptRows(ReceiptFile file, ReceiptSeal.Reading seal, Sink sink) throws IOException {
+  ReceiptRows(ReceiptFile file, SealReading seal, Sink sink) throws IOException {
     this.file = file;
     find(
         Integer.MAX_VALUE,
@@ -139,18 +136,19 @@ public final class ReceiptRows implements AutoCloseable {
         }
         Place place = new Place(at, line.length);
         int index = NO_ROW;
-        if (begins(line, "{\"before\"")) {
+        if (ReceiptFront.begins(line, "{\"before\"")) {
           before.put(JsonLines.numberAtFront(line, "before", "change"), place);
-        } else if (begins(line, "{\"after\"") && front(line).contains(OF_FILE)) {
+        } else if (ReceiptFront.begins(line, "{\"after\"")
+            && ReceiptFront.front(line).contains(OF_FILE)) {
           index = FIRST_FILE - files.size();
           files.add(place);
-        } else if (begins(line, "{\"after\"")) {
+        } else if (ReceiptFront.begins(line, "{\"after\"")) {
           index = after.size();
-          adds.set(index, front(line).contains(ADDED));
+          adds.set(index, ReceiptFront.front(line).contains(ADDED));
           after.add(place);
-        } else if (begins(line, "{\"kept\"")) {
+        } else if (ReceiptFront.begins(line, "{\"kept\"")) {
           kept.add(place);
-        } else if (begins(line, "{\"effect\"")) {
+        } else if (ReceiptFront.begins(line, "{\"effect\"")) {
           effects.add(place);
         }
         each.take(line, true, index);
@@ -160,19 +158,6 @@ public final class ReceiptRows implements AutoCloseable {
       file.close();
       throw e;
     }
-  }
-
-  private static boolean begins(byte[] line, String with) {
-    for (int i = 0; i < with.length(); i++) {
-      if (i >= line.length || line[i] != with.charAt(i)) {
-        return false;
-      }
-    }
-    return true;
-  }
-
-  private static String front(byte[] line) {
-    return new String(line, 0, Math.min(line.length, FRONT), StandardCharsets.ISO_8859_1);
   }
 
   /** The places of the added rows. */

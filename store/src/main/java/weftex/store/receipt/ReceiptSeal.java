@@ -6,7 +6,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
-import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.Optional;
 import weftex.core.changeset.JsonLines;
@@ -24,7 +23,7 @@ import weftex.store.rows.Ledger;
  * @param whole of all lines up to {@code written}
  */
 public record ReceiptSeal(Optional<String> claimed, String before, String whole) {
-  private static final byte[] WRITTEN = "{\"written\"".getBytes(StandardCharsets.US_ASCII);
+  static final byte[] WRITTEN = "{\"written\"".getBytes(StandardCharsets.US_ASCII);
 
   static MessageDigest sha256() {
     try {
@@ -49,7 +48,7 @@ public record ReceiptSeal(Optional<String> claimed, String before, String whole)
    * @throws Refusal if it was cut short
    */
   static ReceiptSeal of(Path file, ReceiptFile receipt) throws IOException, Refusal {
-    Reading reading = new Reading();
+    SealReading reading = new SealReading();
     try (InputStream in = receipt.lines()) {
       JsonLines.Lines lines = new JsonLines.Lines(in);
       while (!lines.atEnd() && !reading.isSealed()) {
@@ -58,48 +57,6 @@ public record ReceiptSeal(Optional<String> claimed, String before, String whole)
       }
     }
     return reading.seal(file);
-  }
-
-  /** The seal of a receipt whose lines somebody reads anyway. */
-  static final class Reading {
-    private final MessageDigest digest = sha256();
-    private Optional<ReceiptSeal> seal = Optional.empty();
-
-    /** Takes the next line; those behind the seal are passed over. */
-    void take(byte[] line, boolean complete) throws IOException {
-      if (isSealed()) {
-        return;
-      }
-      boolean last =
-          complete
-              && line.length >= WRITTEN.length
-              && Arrays.equals(line, 0, WRITTEN.length, WRITTEN, 0, WRITTEN.length);
-      String before = last ? soFar(digest) : "";
-      digest.update(line);
-      digest.update((byte) '\n');
-      if (last) {
-        String claimed = JsonLines.parse(line).path("written").path("sha256").asText();
-        seal =
-            Optional.of(
-                new ReceiptSeal(
-                    claimed.isEmpty() ? Optional.empty() : Optional.of(claimed),
-                    before,
-                    soFar(digest)));
-      }
-    }
-
-    boolean isSealed() {
-      return seal.isPresent();
-    }
-
-    /**
-     * The seal, once all lines were taken.
-     *
-     * @throws Refusal if the receipt was cut short
-     */
-    ReceiptSeal seal(Path file) throws Refusal {
-      return seal.orElseThrow(() -> altered(file, "was cut short"));
-    }
   }
 
   /**
@@ -117,7 +74,7 @@ public record ReceiptSeal(Optional<String> claimed, String before, String whole)
     return entry.hash().isPresent();
   }
 
-  private static Refusal altered(Path file, String what) {
+  static Refusal altered(Path file, String what) {
     return new Refusal(
         Refusal.Kind.PROTECTED,
         "The receipt " + file.getFileName() + " " + what + ". Nothing was changed.",

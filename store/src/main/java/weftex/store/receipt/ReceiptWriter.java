@@ -114,7 +114,25 @@ public final class ReceiptWriter implements AutoCloseable {
   /** Writes what a row was before it is touched. */
   public void before(int change, String table, Map<String, Value> key, Map<String, Value> values)
       throws IOException {
-    row("before", change, Optional.empty(), table, key, values, Optional.empty(), Merged.NOTHING);
+    row(new Line("before", change, Optional.empty(), table), key, values, Merged.NOTHING);
+  }
+
+  /**
+   * What a merge settles of a row.
+   *
+   * @param fresh the source's row for which it was added
+   * @param cells the columns that got the source's value
+   * @param drafted the source's values of columns that got another
+   */
+  public record Merged(
+      Optional<RowName> fresh, Collection<String> cells, Map<String, Value> drafted) {
+    /** Nothing. */
+    public static final Merged NOTHING = of(Optional.empty());
+
+    /** For which row of the source it was added, and nothing else. */
+    public static Merged of(Optional<RowName> fresh) {
+      return new Merged(fresh, List.of(), Map.of());
+    }
   }
 
   /**
@@ -129,32 +147,9 @@ public final class ReceiptWriter implements AutoCloseable {
       String table,
       Map<String, Value> key,
       Map<String, Value> values,
-      Optional<RowName> fresh)
-      throws IOException {
-    after(change, action, table, key, values, fresh, Merged.NOTHING);
-  }
-
-  /**
-   * What a merge settles of a row.
-   *
-   * @param cells the columns that got the source's value
-   * @param drafted the source's values of columns that got another
-   */
-  public record Merged(Collection<String> cells, Map<String, Value> drafted) {
-    static final Merged NOTHING = new Merged(List.of(), Map.of());
-  }
-
-  /** The same, with what the merge settles. */
-  public void after(
-      int change,
-      Action action,
-      String table,
-      Map<String, Value> key,
-      Map<String, Value> values,
-      Optional<RowName> fresh,
       Merged merged)
       throws IOException {
-    row("after", change, Optional.of(action), table, key, values, fresh, merged);
+    row(new Line("after", change, Optional.of(action), table), key, values, merged);
   }
 
   /**
@@ -171,38 +166,28 @@ public final class ReceiptWriter implements AutoCloseable {
       Optional<RowName> fresh)
       throws IOException {
     row(
-        "kept",
-        change,
-        Optional.of(action),
-        table,
+        new Line("kept", change, Optional.of(action), table),
         key,
         Map.of(),
-        fresh,
-        new Merged(List.of(), drafted));
+        new Merged(fresh, List.of(), drafted));
   }
 
-  private void row(
-      String member,
-      int change,
-      Optional<Action> action,
-      String table,
-      Map<String, Value> key,
-      Map<String, Value> values,
-      Optional<RowName> fresh,
-      Merged merged)
+  private record Line(String member, int change, Optional<Action> action, String table) {}
+
+  private void row(Line of, Map<String, Value> key, Map<String, Value> values, Merged merged)
       throws IOException {
     line(
         json -> {
-          json.writeObjectFieldStart(member);
-          json.writeNumberField("change", change);
-          if (action.isPresent()) {
-            json.writeStringField("do", action.get().label());
+          json.writeObjectFieldStart(of.member());
+          json.writeNumberField("change", of.change());
+          if (of.action().isPresent()) {
+            json.writeStringField("do", of.action().get().label());
           }
-          json.writeStringField("table", table);
+          json.writeStringField("table", of.table());
           JsonValues.write(json, "key", key);
           JsonValues.write(json, "values", values);
-          if (fresh.isPresent()) {
-            json.writeStringField("new", fresh.get().toString());
+          if (merged.fresh().isPresent()) {
+            json.writeStringField("new", merged.fresh().get().toString());
           }
           if (!merged.cells().isEmpty()) {
             json.writeArrayFieldStart("cells");

@@ -129,7 +129,7 @@ public final class Receipts {
    * @param seal takes all lines; what it says of them is asked afterwards
    * @param sink takes the rows, in the order of applying; what it got counts only if the seal holds
    */
-  ReceiptRows rows(String id, ReceiptSeal.Reading seal, ReceiptRows.Sink sink) throws IOException {
+  ReceiptRows rows(String id, SealReading seal, ReceiptRows.Sink sink) throws IOException {
     return new ReceiptRows(open(file(id)), seal, sink);
   }
 

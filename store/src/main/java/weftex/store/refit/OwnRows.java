@@ -42,19 +42,10 @@ final class OwnRows {
   private final Map<List<Value>, List<Value>> settings = new LinkedHashMap<>();
 
   /** Who or what has secrets on the target. */
-  private final List<Map<List<Value>, Secret>> secrets = new ArrayList<>();
+  private final List<Map<List<Value>, OwnSecret>> secrets = new ArrayList<>();
 
-  private final Set<Secret> met = new HashSet<>();
+  private final Set<OwnSecret> met = new HashSet<>();
   private BigInteger greatest = BigInteger.ZERO;
-
-  /** The secret values of a row of the target. */
-  private static final class Secret {
-    private final List<Value> values;
-
-    Secret(List<Value> values) {
-      this.values = values;
-    }
-  }
 
   OwnRows(Refitting refitting, TableModel model, Optional<CatalogTable> there) throws IOException {
     this.refitting = refitting;
@@ -119,7 +110,8 @@ final class OwnRows {
         if (!ofPeople && isOwn(values)) {
           settings.put(Table.pick(values, known.get(0)), values);
         } else if (hasSecrets() || ofPeople) {
-          Secret secret = new Secret(Table.pick(values, List.copyOf(model.ownership().secret())));
+          OwnSecret secret =
+              new OwnSecret(Table.pick(values, List.copyOf(model.ownership().secret())));
           for (int i = 0; i < known.size(); i++) {
             secrets.get(i).putIfAbsent(Table.pick(values, known.get(i)), secret);
           }
@@ -128,9 +120,9 @@ final class OwnRows {
     }
   }
 
-  private Optional<Secret> secret(List<Value> row) {
+  private Optional<OwnSecret> secret(List<Value> row) {
     for (int i = 0; i < known.size(); i++) {
-      Secret secret = secrets.get(i).get(Table.pick(row, known.get(i)));
+      OwnSecret secret = secrets.get(i).get(Table.pick(row, known.get(i)));
       if (secret != null) {
         return Optional.of(secret);
       }
@@ -186,7 +178,7 @@ final class OwnRows {
   }
 
   private Row withSecrets(List<Value> real, Row row, List<Value> values) {
-    Optional<Secret> kept = secret(values).or(() -> secret(real));
+    Optional<OwnSecret> kept = secret(values).or(() -> secret(real));
     kept.ifPresent(met::add);
     if (kept.isPresent() && hasSecrets()) {
       refitting.keptSecret();
@@ -250,7 +242,7 @@ final class OwnRows {
   /** An account that only the target has. */
   private Row account(Row row) {
     List<Value> values = new Columns(there.get().table(), table).told(row.values());
-    Optional<Secret> secret = secret(values);
+    Optional<OwnSecret> secret = secret(values);
     if (secret.isEmpty() || met.contains(secret.get()) || number(values).isEmpty()) {
       return Row.ABSENT;
     }

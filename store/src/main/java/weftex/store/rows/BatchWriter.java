@@ -41,19 +41,9 @@ final class BatchWriter {
   private boolean alone;
 
   /** The last kind of update: mostly the next is of the same kind. */
-  private Update updating;
+  private UpdateWords updating;
 
   private record Write(String sql, List<Column> columns, List<Value> values) {}
-
-  private record Update(WriteTable table, List<String> names, String sql, List<Column> columns) {
-
-    /** Whether it writes just these columns, in this order. */
-    boolean fits(WriteTable other, Set<String> columnNames) {
-      return table == other
-          && names.size() == columnNames.size()
-          && names.equals(List.copyOf(columnNames));
-    }
-  }
 
   BatchWriter(Connection connection, Dialect dialect) {
     this.connection = connection;
@@ -91,7 +81,7 @@ final class BatchWriter {
     add(new Write(updating.sql(), updating.columns(), bound));
   }
 
-  private Update updateOf(WriteTable table, Map<String, Value> values) {
+  private UpdateWords updateOf(WriteTable table, Map<String, Value> values) {
     List<Column> columns = new ArrayList<>(columns(table.table(), values));
     String assignments =
         String.join(
@@ -100,7 +90,7 @@ final class BatchWriter {
                 .map(c -> dialect.quote(c.name()) + " = " + dialect.placeholder(c))
                 .toList());
     table.table().key().forEach(i -> columns.add(table.table().columns().get(i)));
-    return new Update(
+    return new UpdateWords(
         table,
         List.copyOf(values.keySet()),
         "UPDATE "

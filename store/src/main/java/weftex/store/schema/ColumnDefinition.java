@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.UnaryOperator;
 import weftex.core.row.Value;
 import weftex.core.schema.Collated;
@@ -18,26 +17,6 @@ import weftex.store.schema.SqlTokens.Token;
 
 /** Reads a column of a CREATE TABLE statement. */
 final class ColumnDefinition {
-  private static final Set<String> ATTRIBUTES =
-      Set.of(
-          "NOT",
-          "NULL",
-          "DEFAULT",
-          "AUTO_INCREMENT",
-          "AUTOINCREMENT",
-          "ON",
-          "CHARACTER",
-          "COLLATE",
-          "COMMENT",
-          "CHECK",
-          "PRIMARY",
-          "UNIQUE",
-          "REFERENCES",
-          "GENERATED",
-          "AS",
-          "INVISIBLE",
-          "CONSTRAINT",
-          "WITHOUT");
 
   private final DefinitionReader in;
   private final UnaryOperator<String> tables;
@@ -72,7 +51,7 @@ final class ColumnDefinition {
       throws TableDefinition.Beyond {
     name = in.name();
     List<String> values = new ArrayList<>();
-    String type = type(values);
+    String type = new TypeReader(in).type(values);
     while (!in.atElementsEnd()) {
       if (!isAboutValues() && !isAboutText() && !isKey(indexes, references)) {
         throw new TableDefinition.Beyond("its column " + name + " says " + in.next().text());
@@ -146,31 +125,6 @@ final class ColumnDefinition {
 
   private static List<IndexShape.Part> whole(String column) {
     return List.of(new IndexShape.Part(column, Optional.empty(), false, Optional.empty()));
-  }
-
-  private String type(List<String> values) throws TableDefinition.Beyond {
-    StringBuilder type = new StringBuilder();
-    while (!in.atElementsEnd()
-        && in.peek().kind() == Kind.WORD
-        && !ATTRIBUTES.contains(in.peekWord())) {
-      type.append(type.length() == 0 ? "" : " ").append(in.next().text());
-      if (!in.atEnd() && in.peek().is("(")) {
-        in.expect("(");
-        if (in.peek().kind() == Kind.STRING) {
-          do {
-            values.add(in.string());
-          } while (in.skip(","));
-        } else {
-          type.append('(').append(in.number());
-          if (in.skip(",")) {
-            type.append(',').append(in.number());
-          }
-          type.append(')');
-        }
-        in.expect(")");
-      }
-    }
-    return type.toString();
   }
 
   private Standard standard(String column) throws TableDefinition.Beyond {

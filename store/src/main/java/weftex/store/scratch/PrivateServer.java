@@ -55,10 +55,13 @@ public final class PrivateServer implements SqlFile.Host {
   /** Its process, if this one started it. */
   private Optional<ProcessHandle> started = Optional.empty();
 
+  private final ServerPaths paths;
+
   private PrivateServer(Path folder, Map<String, String> environment) {
     this.folder = folder;
     this.environment = new TreeMap<>(environment);
     this.environment.keySet().retainAll(PASSED_ON);
+    this.paths = new ServerPaths(folder);
   }
 
   /**
@@ -122,7 +125,7 @@ public final class PrivateServer implements SqlFile.Host {
               + ". Nothing was changed.",
           "Name a server under 'scratch' in weftex.yaml, such as 'scratch: {mariadb: {host: …, user: …}}', or"
               + " look at "
-              + log()
+              + paths.log()
               + ".",
           e);
     }
@@ -134,14 +137,6 @@ public final class PrivateServer implements SqlFile.Host {
         StandardOpenOption.CREATE,
         StandardOpenOption.READ,
         StandardOpenOption.WRITE);
-  }
-
-  private Path log() {
-    return folder.resolve("log");
-  }
-
-  private Path pidFile() {
-    return folder.resolve("pid");
   }
 
   private boolean answers() {
@@ -173,21 +168,17 @@ public final class PrivateServer implements SqlFile.Host {
     }
   }
 
-  private Path data() {
-    return folder.resolve("data");
-  }
-
   private static String user() {
     return System.getProperty("user.name");
   }
 
   private void make(ServerPrograms programs, Path made) throws IOException {
     Files.deleteIfExists(made);
-    if (Files.exists(data())) {
-      Files0600.delete(data());
+    if (Files.exists(paths.data())) {
+      Files0600.delete(paths.data());
     }
-    Files0600.createFolder(data());
-    int status = ServerProcess.await(begin(programs.making(data(), user(), environment)));
+    Files0600.createFolder(paths.data());
+    int status = ServerProcess.await(begin(programs.making(paths.data(), user(), environment)));
     if (status != 0) {
       throw new IOException("its tables could not be made (" + lastLine() + ")");
     }
@@ -206,7 +197,7 @@ public final class PrivateServer implements SqlFile.Host {
 
   private void launch(ServerPrograms programs) throws IOException {
     Files.deleteIfExists(socket());
-    List<String> words = programs.running(data(), socket(), pidFile(), user());
+    List<String> words = programs.running(paths.data(), socket(), paths.pidFile(), user());
     Process server = begin(ServerPrograms.apart(words, environment));
     started = Optional.of(server.toHandle());
     for (int i = 0; i < PATIENCE_SECONDS * (1000 / PAUSE_MILLIS) && !answers(); i++) {
@@ -228,7 +219,7 @@ public final class PrivateServer implements SqlFile.Host {
     open("log").close();
     builder
         .redirectErrorStream(true)
-        .redirectOutput(ProcessBuilder.Redirect.appendTo(log().toFile()));
+        .redirectOutput(ProcessBuilder.Redirect.appendTo(paths.log().toFile()));
     builder.directory(folder.toFile());
     Process process = builder.start();
     process.getOutputStream().close();
@@ -238,11 +229,13 @@ public final class PrivateServer implements SqlFile.Host {
   /** What a server says last, mostly why it ended. */
   private String lastLine() throws IOException {
     List<String> lines =
-        Files.exists(log()) ? Files.readAllLines(log(), StandardCharsets.ISO_8859_1) : List.of();
+        Files.exists(paths.log())
+            ? Files.readAllLines(paths.log(), StandardCharsets.ISO_8859_1)
+            : List.of();
     return lines.stream()
         .filter(line -> line.contains("ERROR") || line.contains("rror:"))
         .reduce((earlier, later) -> later)
-        .orElse("see " + log());
+        .orElse("see " + paths.log());
   }
 
   /** Lets go of all servers that this process uses. */
@@ -284,10 +277,10 @@ public final class PrivateServer implements SqlFile.Host {
 
   /** Its process, known by the number that it wrote down and by the folder that it was told. */
   private Optional<ProcessHandle> server() throws IOException {
-    if (!Files.exists(pidFile())) {
+    if (!Files.exists(paths.pidFile())) {
       return Optional.empty();
     }
-    String number = Files.readString(pidFile()).strip();
+    String number = Files.readString(paths.pidFile()).strip();
     return number.matches("\\d{1,9}")
         ? ProcessHandle.of(Long.parseLong(number))
             .filter(

@@ -44,7 +44,7 @@ final class Edwards {
       byte[] shared = tweaked(agreed(once.getPrivate(), theirs), receiver);
       byte[] by = FileKeyWrap.derived(shared, salt(ours, theirs), LABEL);
       return List.of(
-          new FileKeyWrap.Stanza(
+          new WrapStanza(
               TYPE, List.of(tag, FileKeyWrap.text(ours)), FileKeyWrap.wrapped(by, fileKey)));
     };
   }

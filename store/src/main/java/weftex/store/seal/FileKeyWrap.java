@@ -7,7 +7,6 @@ import java.security.GeneralSecurityException;
 import java.security.MessageDigest;
 import java.util.Arrays;
 import java.util.Base64;
-import java.util.List;
 import javax.crypto.Cipher;
 import javax.crypto.Mac;
 import javax.crypto.spec.IvParameterSpec;
@@ -53,24 +52,6 @@ final class FileKeyWrap {
 
   static String text(byte[] bytes) {
     return Base64.getEncoder().withoutPadding().encodeToString(bytes);
-  }
-
-  /** A stanza. */
-  record Stanza(String type, List<String> arguments, byte[] body) implements RecipientStanza {
-    @Override
-    public String getType() {
-      return type;
-    }
-
-    @Override
-    public List<String> getArguments() {
-      return arguments;
-    }
-
-    @Override
-    public byte[] getBody() {
-      return body.clone();
-    }
   }
 
   /** Opens one stanza that names a key. */

@@ -31,7 +31,7 @@ final class Rsa {
     String tag = FileKeyWrap.tag(receiver.blob());
     return fileKey ->
         List.of(
-            new FileKeyWrap.Stanza(
+            new WrapStanza(
                 TYPE,
                 List.of(tag),
                 cipher(Cipher.ENCRYPT_MODE, receiver.key()).doFinal(fileKey.getEncoded())));

@@ -1,9 +1,7 @@
 package weftex.store.sqlite;
 
 import java.sql.Connection;
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -28,10 +26,12 @@ final class SqliteCatalog {
 
   private final Connection connection;
   private final String prefix;
+  private final SqlitePragmas pragmas;
 
   SqliteCatalog(Connection connection, String prefix) {
     this.connection = connection;
     this.prefix = prefix;
+    this.pragmas = new SqlitePragmas(connection);
   }
 
   Catalog read() throws SQLException {
@@ -44,7 +44,7 @@ final class SqliteCatalog {
     Map<String, String> notHandled = new HashMap<>();
     int others = 0;
     for (Map<String, String> row :
-        rows(
+        pragmas.rows(
             "SELECT m.name, m.sql, l.type FROM sqlite_master m JOIN pragma_table_list l ON l.name = m.name"
                 + " AND l.schema = 'main' WHERE m.type IN ('table', 'view') AND m.name NOT LIKE 'sqlite\\_%' ESCAPE '\\'")) {
       String name = row.get("name");
@@ -64,7 +64,7 @@ final class SqliteCatalog {
         others++;
       }
     }
-    String version = rows("SELECT sqlite_version() AS v").get(0).get("v");
+    String version = pragmas.rows("SELECT sqlite_version() AS v").get(0).get("v");
     return new Catalog("SQLite " + version, tables, others, notHandled);
   }
 
@@ -73,7 +73,8 @@ final class SqliteCatalog {
     List<String> generated = new ArrayList<>();
     TreeMap<Integer, String> key = new TreeMap<>();
     String rowNumber = rowNumber(realName, sql);
-    for (Map<String, String> row : rows("PRAGMA table_xinfo(" + quoted(realName) + ")")) {
+    for (Map<String, String> row :
+        pragmas.rows("PRAGMA table_xinfo(" + SqlitePragmas.quoted(realName) + ")")) {
       String name = row.get("name");
       if (Integer.parseInt(row.get("hidden")) >= GENERATED) {
         generated.add(name);
@@ -131,7 +132,7 @@ final class SqliteCatalog {
       return "";
     }
     List<Map<String, String>> key =
-        rows("PRAGMA table_xinfo(" + quoted(realName) + ")").stream()
+        pragmas.rows("PRAGMA table_xinfo(" + SqlitePragmas.quoted(realName) + ")").stream()
             .filter(row -> !row.get("pk").equals("0"))
             .toList();
     boolean alone = key.size() == 1 && key.get(0).get("type").equalsIgnoreCase("INTEGER");
@@ -141,13 +142,14 @@ final class SqliteCatalog {
   private List<List<Integer>> unique(
       String realName, List<String> names, Map<String, String> collations) throws SQLException {
     List<List<Integer>> unique = new ArrayList<>();
-    for (Map<String, String> index : rows("PRAGMA index_list(" + quoted(realName) + ")")) {
+    for (Map<String, String> index :
+        pragmas.rows("PRAGMA index_list(" + SqlitePragmas.quoted(realName) + ")")) {
       if (!index.get("unique").equals("1") || index.get("partial").equals("1")) {
         continue;
       }
       List<Integer> positions = new ArrayList<>();
       for (Map<String, String> part :
-          rows("PRAGMA index_xinfo(" + quoted(index.get("name")) + ")")) {
+          pragmas.rows("PRAGMA index_xinfo(" + SqlitePragmas.quoted(index.get("name")) + ")")) {
         if (part.get("key").equals("1")) {
           positions.add(names.indexOf(String.valueOf(part.get("name"))));
           collations.put(String.valueOf(part.get("name")), part.get("coll"));
@@ -162,7 +164,8 @@ final class SqliteCatalog {
 
   private List<ForeignKey> foreignKeys(String realName) throws SQLException {
     Map<String, List<Map<String, String>>> byId = new LinkedHashMap<>();
-    for (Map<String, String> row : rows("PRAGMA foreign_key_list(" + quoted(realName) + ")")) {
+    for (Map<String, String> row :
+        pragmas.rows("PRAGMA foreign_key_list(" + SqlitePragmas.quoted(realName) + ")")) {
       byId.computeIfAbsent(row.get("id"), id -> new ArrayList<>()).add(row);
     }
     List<ForeignKey> keys = new ArrayList<>();
@@ -182,7 +185,8 @@ final class SqliteCatalog {
 
   /** A foreign key that names no column refers to the primary key. */
   private String keyOf(String realName, int part) throws SQLException {
-    for (Map<String, String> row : rows("PRAGMA table_xinfo(" + quoted(realName) + ")")) {
+    for (Map<String, String> row :
+        pragmas.rows("PRAGMA table_xinfo(" + SqlitePragmas.quoted(realName) + ")")) {
       if (row.get("pk").equals(String.valueOf(part + 1))) {
         return row.get("name");
       }
@@ -192,12 +196,13 @@ final class SqliteCatalog {
 
   private List<Trigger> triggers(String realName) throws SQLException {
     Set<String> tables = new HashSet<>();
-    rows("SELECT name FROM sqlite_master WHERE type = 'table'")
+    pragmas
+        .rows("SELECT name FROM sqlite_master WHERE type = 'table'")
         .forEach(row -> tables.add(row.get("name")));
     tables.remove(realName);
     List<Trigger> triggers = new ArrayList<>();
     for (Map<String, String> row :
-        rows(
+        pragmas.rows(
             "SELECT name, sql FROM sqlite_master WHERE type = 'trigger' AND tbl_name = '"
                 + realName.replace("'", "''")
                 + "'")) {
@@ -206,40 +211,8 @@ final class SqliteCatalog {
       tokens.stream()
           .filter(token -> token.isName() && tables.contains(token.text()))
           .forEach(token -> named.add(token.text()));
-      triggers.add(new Trigger(row.get("name"), when(tokens), named));
+      triggers.add(new Trigger(row.get("name"), SqliteTriggers.when(tokens), named));
     }
     return triggers;
-  }
-
-  private static String when(List<SqlTokens.Token> tokens) {
-    String timing = "AFTER";
-    for (SqlTokens.Token token : tokens) {
-      if (token.is("BEFORE") || token.is("INSTEAD")) {
-        timing = "BEFORE";
-      } else if (token.is("INSERT") || token.is("UPDATE") || token.is("DELETE")) {
-        return timing + " " + SqlTokens.upper(token.text());
-      }
-    }
-    return "";
-  }
-
-  private static String quoted(String name) {
-    return "\"" + name.replace("\"", "\"\"") + "\"";
-  }
-
-  private List<Map<String, String>> rows(String sql) throws SQLException {
-    try (Statement statement = connection.createStatement();
-        ResultSet rows = statement.executeQuery(sql)) {
-      List<Map<String, String>> found = new ArrayList<>();
-      int columns = rows.getMetaData().getColumnCount();
-      while (rows.next()) {
-        Map<String, String> row = new HashMap<>();
-        for (int i = 1; i <= columns; i++) {
-          row.put(rows.getMetaData().getColumnLabel(i), rows.getString(i));
-        }
-        found.add(row);
-      }
-      return found;
-    }
   }
 }

@@ -29,16 +29,7 @@ public final class SshLine {
   private static final int MOST_LINES = 500;
 
   /** The socket by which further channels of this very connection are opened. */
-  private static final String CONTROL = "c";
-
-  /**
-   * Waits beside the client for the end of its own input, which comes with the end of this process.
-   * An interrupt is this process's affair: what it is just writing comes to its end.
-   */
-  private static final String KEEPER =
-      "trap '' INT; exec 3<&0; \"$@\" 3<&- </dev/null & p=$!;"
-          + " (cat <&3; kill $p) >/dev/null 2>&1 & c=$!; exec 3<&-;"
-          + " wait $p; s=$?; kill $c 2>/dev/null; exit $s";
+  static final String CONTROL = "c";
 
   private final Process process;
   private final Path socket;
@@ -56,7 +47,7 @@ public final class SshLine {
     try {
       Path folder = Files.createTempDirectory("weftex-ssh");
       Path socket = folder.resolve("s");
-      ProcessBuilder builder = new ProcessBuilder(command(spec, socket, asks));
+      ProcessBuilder builder = new ProcessBuilder(LineCommand.command(spec, socket, asks));
       SshHost over = spec.ssh().orElseThrow();
       builder.environment().put("LC_ALL", "C");
       builder.environment().keySet().removeAll(over.withheld());
@@ -74,36 +65,6 @@ public final class SshLine {
       throw SshProblem.of(spec, said, silent);
     }
     return line;
-  }
-
-  private static List<String> command(CopySpec.Server spec, Path socket, boolean asks) {
-    SshHost over = spec.ssh().orElseThrow();
-    List<String> words = new ArrayList<>(List.of("sh", "-c", KEEPER, "sh", "ssh", "-v", "-N"));
-    // What the user's configuration says of sharing a connection would leave it to another process.
-    for (String option :
-        List.of(
-            "ExitOnForwardFailure=yes",
-            "Compression=yes",
-            "ServerAliveInterval=15",
-            "ServerAliveCountMax=3",
-            "ControlMaster=yes",
-            "ControlPath=" + socket.resolveSibling(CONTROL),
-            "ControlPersist=no",
-            "StreamLocalBindMask=0177",
-            "PermitLocalCommand=no",
-            asks ? "StrictHostKeyChecking=ask" : "StrictHostKeyChecking=yes",
-            asks ? "BatchMode=no" : "BatchMode=yes")) {
-      words.addAll(List.of("-o", option));
-    }
-    over.knownHosts().ifPresent(file -> words.addAll(List.of("-o", "UserKnownHostsFile=" + file)));
-    over.key()
-        .ifPresent(file -> words.addAll(List.of("-o", "IdentitiesOnly=yes", "-i", "" + file)));
-    over.port().ifPresent(port -> words.addAll(List.of("-p", "" + port)));
-    over.user().ifPresent(user -> words.addAll(List.of("-l", user)));
-    String host = spec.host().contains(":") ? "[" + spec.host() + "]" : spec.host();
-    words.addAll(List.of("-L", socket + ":" + (spec.isSocket() ? host : host + ":" + spec.port())));
-    words.addAll(List.of("--", over.host()));
-    return words;
   }
 
   private void listen() {

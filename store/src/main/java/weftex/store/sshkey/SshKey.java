@@ -2,19 +2,11 @@ package weftex.store.sshkey;
 
 import java.io.ByteArrayOutputStream;
 import java.math.BigInteger;
-import java.security.AlgorithmParameters;
 import java.security.GeneralSecurityException;
 import java.security.KeyFactory;
 import java.security.MessageDigest;
 import java.security.PublicKey;
 import java.security.Signature;
-import java.security.spec.ECGenParameterSpec;
-import java.security.spec.ECParameterSpec;
-import java.security.spec.ECPoint;
-import java.security.spec.ECPublicKeySpec;
-import java.security.spec.EdECPoint;
-import java.security.spec.EdECPublicKeySpec;
-import java.security.spec.NamedParameterSpec;
 import java.security.spec.RSAPublicKeySpec;
 import java.util.Arrays;
 import java.util.Base64;
@@ -33,7 +25,6 @@ public final class SshKey {
 
   private static final String ON_TOKEN = "sk-ssh-ed25519@openssh.com";
   private static final int FEWEST_BITS = 2048;
-  private static final int POINT_BYTES = 32;
 
   /** Curves, and the digest that belongs to each. */
   private static final Map<String, String[]> CURVES =
@@ -64,7 +55,7 @@ public final class SshKey {
     PublicKey key;
     try {
       if (kind.equals(ED25519) || kind.equals(ON_TOKEN)) {
-        key = edwards(in.string());
+        key = CurvePoints.edwards(in.string());
         application = kind.equals(ON_TOKEN) ? in.string() : application;
       } else if (kind.equals(RSA)) {
         BigInteger exponent = in.integer();
@@ -75,7 +66,7 @@ public final class SshKey {
         key = KeyFactory.getInstance("RSA").generatePublic(new RSAPublicKeySpec(modulus, exponent));
       } else if (CURVES.containsKey(kind)) {
         in.text();
-        key = onCurve(CURVES.get(kind)[0], in.string());
+        key = CurvePoints.onCurve(CURVES.get(kind)[0], in.string());
       } else {
         throw new KeyProblem("keys of the kind " + kind + " are not known here");
       }
@@ -84,38 +75,6 @@ public final class SshKey {
     }
     in.end();
     return new SshKey(blob, kind, key, application);
-  }
-
-  private static PublicKey edwards(byte[] point) throws GeneralSecurityException, KeyProblem {
-    if (point.length != POINT_BYTES) {
-      throw new KeyProblem("its key is damaged");
-    }
-    byte[] y = new byte[POINT_BYTES];
-    for (int i = 0; i < y.length; i++) {
-      y[i] = point[y.length - 1 - i];
-    }
-    boolean odd = (y[0] & 0x80) != 0;
-    y[0] &= 0x7f;
-    EdECPoint at = new EdECPoint(odd, new BigInteger(1, y));
-    return KeyFactory.getInstance("Ed25519")
-        .generatePublic(new EdECPublicKeySpec(NamedParameterSpec.ED25519, at));
-  }
-
-  private static PublicKey onCurve(String curve, byte[] point)
-      throws GeneralSecurityException, KeyProblem {
-    if (point.length % 2 == 0 || point[0] != 4) {
-      throw new KeyProblem("its key is damaged");
-    }
-    AlgorithmParameters parameters = AlgorithmParameters.getInstance("EC");
-    parameters.init(new ECGenParameterSpec(curve));
-    int half = point.length / 2;
-    ECPoint at =
-        new ECPoint(
-            new BigInteger(1, Arrays.copyOfRange(point, 1, half + 1)),
-            new BigInteger(1, Arrays.copyOfRange(point, half + 1, point.length)));
-    return KeyFactory.getInstance("EC")
-        .generatePublic(
-            new ECPublicKeySpec(at, parameters.getParameterSpec(ECParameterSpec.class)));
   }
 
   /** Whether a signature of some bytes was made by this key. */
@@ -127,7 +86,7 @@ public final class SshKey {
       if (CURVES.containsKey(kind) && algorithm.equals(kind)) {
         in.end();
         String[] curve = CURVES.get(kind);
-        byte[] pair = pair(value, Integer.parseInt(curve[2]));
+        byte[] pair = CurvePoints.pair(value, Integer.parseInt(curve[2]));
         return verifies(curve[1] + "withECDSAinP1363Format", signed, pair);
       }
       if (kind.equals(RSA) && algorithm.equals("rsa-sha2-512")) {
@@ -158,20 +117,6 @@ public final class SshKey {
     verifier.initVerify(key);
     verifier.update(signed);
     return verifier.verify(value);
-  }
-
-  /** Both numbers of a signature, each as long as the curve says. */
-  private static byte[] pair(byte[] value, int length) throws KeyProblem {
-    SshBlob numbers = new SshBlob(value);
-    byte[] pair = new byte[2 * length];
-    for (int i = 0; i < 2; i++) {
-      byte[] number = numbers.integer().toByteArray();
-      int from = number.length > length ? number.length - length : 0;
-      int count = number.length - from;
-      System.arraycopy(number, from, pair, (i + 1) * length - count, count);
-    }
-    numbers.end();
-    return pair;
   }
 
   private byte[] byToken(byte[] state, byte[] signed) throws GeneralSecurityException {

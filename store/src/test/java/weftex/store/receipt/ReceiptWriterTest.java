@@ -55,7 +55,7 @@ class ReceiptWriterTest {
       before(writer, 0, ROWS);
       other.join();
       for (int i = 0; i < 2 * ROWS; i++) {
-        writer.after(i, Action.UPDATE, "pages", key(i), Map.of(), Optional.empty());
+        writer.after(i, Action.UPDATE, "pages", key(i), Map.of(), ReceiptWriter.Merged.NOTHING);
       }
       writer.written(0, 2 * ROWS, 0, 1);
     }
@@ -74,7 +74,7 @@ class ReceiptWriterTest {
     Receipts receipts = new Receipts(folder.resolve("receipts"), Clock.systemUTC(), atRest(sealed));
     try (ReceiptWriter writer = receipts.begin(receipt())) {
       before(writer, 0, 1);
-      writer.after(0, Action.UPDATE, "pages", key(0), Map.of(), Optional.empty());
+      writer.after(0, Action.UPDATE, "pages", key(0), Map.of(), ReceiptWriter.Merged.NOTHING);
       writer.written(0, 1, 0, 7);
       writer.committed("2026-11-28T10:00:01Z");
     }
