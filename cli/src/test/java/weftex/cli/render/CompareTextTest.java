@@ -101,13 +101,7 @@ class CompareTextTest {
                         table("pages", "content", true, new TableCompared.OnSource(0, 1, 0), 0)),
                     List.of(
                         new ItemReport(
-                            "page",
-                            "Fares",
-                            "updated",
-                            List.of("title"),
-                            Map.of(),
-                            List.of(),
-                            1)))))
+                            "page", "Fares", "update", List.of("title"), Map.of(), List.of(), 1)))))
         .contains("page 'Fares'")
         .contains("title");
   }
@@ -119,5 +113,22 @@ class CompareTextTest {
     TableCompared onSource =
         table("pages", "content", true, new TableCompared.OnSource(0, 0, 1), 0);
     assertThat(onSource.isUnchanged()).isFalse();
+  }
+
+  @Test
+  void manyThingsAreCountedBeyondTheFirst() {
+    CompareReport many =
+        new CompareReport(
+            new CompareReport.Copies("staging", "live", Optional.of("base")),
+            List.of(table("pages", "content", true, new TableCompared.OnSource(9, 0, 0), 0)),
+            Map.of(),
+            new CompareReport.Things(
+                List.of(new ItemReport("page", "Fares", "add", List.of(), Map.of(), List.of(), 1)),
+                8),
+            new FilesReport(0, 0, 0, 0, 0, Map.of(), List.of(), Map.of(), ""),
+            new InsideReport(List.of(), List.of(), List.of(), List.of()),
+            new RolesReport(List.of(), Map.of(), List.of(), List.of()),
+            new CompareReport.Listed(List.of(), 0));
+    assertThat(printed(many)).contains("page 'Fares' · added").contains("8 more");
   }
 }
