@@ -41,7 +41,13 @@ class Files {
             Set.of());
     CopySpec.Server server =
         new CopySpec.Server(
-            "live", "", "127.0.0.1", 3306, "x", "x", none, Tls.OFF, List.of(), Optional.empty(), Optional.of(host));
+            "live",
+            "",
+            new CopySpec.Server.Line("127.0.0.1", 3306, Tls.OFF, Optional.of(host)),
+            "x",
+            new CopySpec.Server.Login("x", none),
+            List.of(),
+            Optional.empty());
     long start = System.nanoTime();
     int[] count = {0};
     try (SftpFolder far = new SftpFolder(server, work.resolve("web").toString(), List.of("media"))) {
