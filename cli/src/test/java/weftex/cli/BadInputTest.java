@@ -94,6 +94,8 @@ class BadInputTest {
   void aChangeSetThatIsHarmed() throws Exception {
     refused(1, "is not approved", "apply", "set.jsonl");
     refused(2, "There is no change set", "apply", "gone.jsonl");
+    refused(2, "There is no change set", "review", "gone.jsonl", "--keep", "1");
+    refused(2, "There is no change set", "review", "gone.jsonl", "--approve");
     byte[] whole = Files.readAllBytes(folder.resolve("set.jsonl"));
     Files.write(folder.resolve("cut.jsonl"), java.util.Arrays.copyOf(whole, whole.length / 2));
     refused(2, "It was cut short", "apply", "cut.jsonl");

@@ -45,13 +45,14 @@ public final class DecisionLog implements AutoCloseable {
    *     them, too
    * @return without a log if somebody else has it open, or if the file or its folder can't be
    *     written to
+   * @throws Refusal if there is no such file, or it is no change set
    */
   public static Opened open(Path file, String who, Keyring keys) throws Refusal, IOException {
+    // Whoever names a link means the file that it leads to; what is beside that is ours.
+    Path real = Unreadable.refusing(file, file::toRealPath);
     if (!Files.isWritable(file)) {
       return new Opened(Optional.empty(), Optional.empty());
     }
-    // Whoever names a link means the file that it leads to; what is beside that is ours.
-    Path real = file.toRealPath();
     Path beside = FileClaim.beside(real.resolveSibling(file.getFileName()));
     FileClaim.Attempt attempt = FileClaim.attempt(beside, who);
     if (attempt.claim().isEmpty()) {

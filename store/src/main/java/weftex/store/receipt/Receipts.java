@@ -35,7 +35,6 @@ import weftex.store.state.Files0600;
 public final class Receipts {
   private static final DateTimeFormatter ID =
       DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss-SSS").withZone(ZoneOffset.UTC);
-  private static final Pattern ID_FORM = Pattern.compile("\\d{8}-\\d{6}-\\d{3}");
 
   /** As older versions wrote them. */
   private static final String PLAIN = ".jsonl";
