@@ -41,7 +41,7 @@ public final class Fates {
   private final Set<List<Object>> claimed = new HashSet<>();
 
   private final GoneOnBoth goneOnBoth;
-  private final Likeness likeness;
+  private final SameThing sameThing;
 
   /** Puts rows of the source into the target's terms, which needs the fates of others. */
   interface Terms {
@@ -68,7 +68,7 @@ public final class Fates {
     this.left = merging.left();
     this.terms = merging.terms();
     this.goneOnBoth = new GoneOnBoth(comparison, target, newcomers, merging);
-    this.likeness = new Likeness(terms, source, target, newcomers, claimed, site);
+    this.sameThing = new SameThing(terms, source, target, newcomers, claimed, site);
   }
 
   /** The rows of both copies. */
@@ -207,7 +207,7 @@ public final class Fates {
       return matched(newcomer, person.get());
     }
     if (model.identity().isOf(values)) {
-      Optional<Row> same = likeness.same(newcomer, model, values);
+      Optional<Row> same = sameThing.same(newcomer, model, values);
       if (same.isPresent()) {
         claimed.add(List.of(newcomer.table, same.get().key()));
         return matched(newcomer, same.get());

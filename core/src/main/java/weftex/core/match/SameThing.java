@@ -15,7 +15,7 @@ import weftex.core.site.SiteMap;
 import weftex.core.site.TableModel;
 
 /** Whether a row that both copies gave a number is the same thing on either: by what it holds. */
-final class Likeness {
+final class SameThing {
 
   /** How many rows with one identity are looked at singly. */
   private static final int ALIKE_LOOKED_AT = 200;
@@ -27,7 +27,7 @@ final class Likeness {
   private final Set<List<Object>> claimed;
   private final SiteMap site;
 
-  Likeness(
+  SameThing(
       Fates.Terms terms,
       RowFinder source,
       RowFinder target,
