@@ -30,6 +30,7 @@ final class PtyTerminal implements AutoCloseable {
   private final Path device;
   private final Path status;
   private volatile Instant lastOutput = Instant.now();
+  private volatile RuntimeException misread;
 
   /**
    * @param folder where the program runs, and where a few files of this terminal lie
@@ -77,7 +78,17 @@ final class PtyTerminal implements AutoCloseable {
       }
     } catch (IOException e) {
       // The terminal is gone.
+    } catch (RuntimeException e) {
+      misread = e;
+      throw e;
     }
+  }
+
+  /** Fails, and says what is on the screen, if the program has ended. */
+  PtyTerminal lives() {
+    assertThat(misread).as("the screen is read").isNull();
+    assertThat(process.isAlive()).as("the program runs; the screen shows:%n%s", text()).isTrue();
+    return this;
   }
 
   /** What can be seen, a line for each row. */
@@ -148,11 +159,6 @@ final class PtyTerminal implements AutoCloseable {
             .start();
     assertThat(stty.waitFor()).isZero();
     return this;
-  }
-
-  /** The terminal's device. */
-  Path device() throws IOException {
-    return Path.of(Files.readString(device).strip());
   }
 
   /** Waits for the end of the program, and says how it ended. */

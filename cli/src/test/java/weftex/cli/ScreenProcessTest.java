@@ -188,6 +188,7 @@ class ScreenProcessTest {
         second.keys("q");
         second.status();
       }
+      first.lives();
       Program.Ran refused = weftex("review", "set.jsonl", "--keep", "5");
       assertThat(refused.status()).isEqualTo(4);
       assertThat(refused.err()).contains("is being reviewed elsewhere (Mira, since ");

@@ -234,11 +234,6 @@ public final class Workplace {
     return line.getOptionValue("into", "live");
   }
 
-  /** The spec of the copy that receives the changes. */
-  CopySpec target(CommandLine line) throws Refusal {
-    return pair.copy(into(line));
-  }
-
   /** What records a copy as the base. */
   public Recording recording(String copy) {
     return new Recording(

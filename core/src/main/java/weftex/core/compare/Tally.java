@@ -101,9 +101,4 @@ public final class Tally {
   public long targetRemoved() {
     return targetRemoved;
   }
-
-  /** All rows that the target added, updated or removed. */
-  public long targetChanged() {
-    return targetAdded + targetUpdated + targetRemoved;
-  }
 }

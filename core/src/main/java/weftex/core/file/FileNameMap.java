@@ -61,13 +61,6 @@ public final class FileNameMap {
     return path.substring(path.lastIndexOf('/') + 1);
   }
 
-  /** The same with further names. */
-  public FileNameMap and(Map<String, String> more) {
-    Map<String, String> all = new TreeMap<>(toTarget);
-    all.putAll(more);
-    return new FileNameMap(all);
-  }
-
   public boolean isNothing() {
     return toTarget.isEmpty();
   }

@@ -60,11 +60,6 @@ public final class Row {
     return new RowPacking.Cursor(packed, offset);
   }
 
-  /** A copy of the packed values. */
-  public byte[] packed() {
-    return Arrays.copyOfRange(packed, offset, offset + length);
-  }
-
   /** Looks at a stretch of bytes. */
   public interface ByteTest {
     boolean test(byte[] bytes, int from, int to);

@@ -2,6 +2,7 @@ package weftex.core.row;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 
@@ -87,6 +88,19 @@ public record Table(
   /** The names of the columns at some positions. */
   public List<String> names(List<Integer> positions) {
     return positions.stream().map(i -> columns.get(i).name()).toList();
+  }
+
+  /**
+   * The key of a row, in the order of its columns.
+   *
+   * @param row values by column
+   */
+  public List<Value> keyOf(Map<String, Value> row) {
+    List<Value> values = new ArrayList<>(key.size());
+    for (int i : key) {
+      values.add(row.get(columns.get(i).name()));
+    }
+    return values;
   }
 
   /** The same table with some of its columns and its key; other keys are left out. */

@@ -44,11 +44,6 @@ public record MemberFilter(List<String> members, List<String> without) implement
     return !members.isEmpty();
   }
 
-  MemberFilter and(MemberFilter other) {
-    return new MemberFilter(
-        Selection.joined(members, other.members), Selection.joined(without, other.without));
-  }
-
   @Override
   public Grafting.Part of(List<String> path) {
     boolean in = members.isEmpty() || anyHolds(members, path);

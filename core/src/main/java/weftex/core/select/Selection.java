@@ -66,25 +66,6 @@ public record Selection(
         List.of(table), List.of(), with, rows, withoutRows, things, members, Optional.empty());
   }
 
-  /** Both: what either of them asks for, and nothing that one of them leaves out. */
-  public Selection and(Selection other) {
-    return new Selection(
-        joined(tables, other.tables),
-        joined(without, other.without),
-        joined(with, other.with),
-        joined(rows, other.rows),
-        joined(withoutRows, other.withoutRows),
-        things.and(other.things),
-        members.and(other.members),
-        newTables.or(() -> other.newTables));
-  }
-
-  static <T> List<T> joined(List<T> some, List<T> more) {
-    List<T> all = new ArrayList<>(some);
-    more.stream().filter(each -> !some.contains(each)).forEach(all::add);
-    return all;
-  }
-
   /**
    * Some rows of a table: {@code posts:12}, {@code posts:12-20}, {@code options:blogname} or {@code
    * posts.post_status=draft}; values may hold {@code *} and {@code ?}.

@@ -103,16 +103,4 @@ public record ThingFilter(
   private static boolean isLater(String at, String than) {
     return !at.isEmpty() && at.compareTo(than) >= 0;
   }
-
-  ThingFilter and(ThingFilter other) {
-    return new ThingFilter(
-        Selection.joined(items, other.items),
-        Selection.joined(withoutItems, other.withoutItems),
-        Selection.joined(paths, other.paths),
-        Selection.joined(withoutPaths, other.withoutPaths),
-        Selection.joined(authors, other.authors),
-        Selection.joined(withoutAuthors, other.withoutAuthors),
-        since.isEmpty() ? other.since : since,
-        until.isEmpty() ? other.until : until);
-  }
 }

@@ -78,6 +78,17 @@ public record TableModel(
         || after.counters().stream().anyMatch(counter -> counter.column() == column);
   }
 
+  /** The names of these columns. */
+  public Set<String> own() {
+    Set<String> names = new HashSet<>();
+    for (int i = 0; i < table.columns().size(); i++) {
+      if (isOwn(i)) {
+        names.add(table.columns().get(i).name());
+      }
+    }
+    return names;
+  }
+
   /** Whether it is one in this row. */
   public boolean isOwn(int column, List<Value> row) {
     return isOwn(column) || handling.isMasked(column, row);

@@ -17,6 +17,7 @@ import weftex.core.change.Trace;
 import weftex.core.merge.ConflictKind;
 import weftex.core.row.Value;
 import weftex.core.select.ItemFilter;
+import weftex.core.select.MemberFilter;
 import weftex.core.select.Selection;
 import weftex.core.select.ThingFilter;
 import weftex.core.signoff.Answer;
@@ -71,16 +72,15 @@ class RuleBookTest {
             "");
     return new StandingRule(
         number,
-        Selection.CONTENT.and(
-            new Selection(
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                things,
-                weftex.core.select.MemberFilter.ALL,
-                Optional.empty())),
+        new Selection(
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(),
+            things,
+            MemberFilter.ALL,
+            Optional.empty()),
         Optional.ofNullable(column),
         Optional.ofNullable(keep),
         "because of " + number);

@@ -126,8 +126,7 @@ final class UndoPolicy implements Policy<UndoneRow> {
       }
     }
     if (!unset.isEmpty()) {
-      List<Value> key = shape.names(shape.key()).stream().map(row.key()::get).toList();
-      run.transaction().update(table, key, unset);
+      run.transaction().update(table, shape.keyOf(row.key()), unset);
     }
   }
 

@@ -7,8 +7,8 @@ import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.IntPredicate;
 import weftex.core.change.Action;
 import weftex.core.row.Column;
@@ -33,6 +33,9 @@ final class UndoSteps implements Steps<UndoneRow> {
   private final IntPredicate chosen;
   private final BitSet passedOver = new BitSet();
   private final BitSet stays = new BitSet();
+
+  /** By table, the columns that the site counts by itself; rows are compared beside the writing. */
+  private final Map<String, Set<String>> own = new ConcurrentHashMap<>();
 
   /**
    * @param chosen by the number of a change, whether it is taken back
@@ -129,14 +132,13 @@ final class UndoSteps implements Steps<UndoneRow> {
 
   private Step<UndoneRow> step(int index, ReceiptRows.Touched row) throws Refusal {
     Table shape = tables.table(row.table()).table();
-    List<Value> key = shape.names(shape.key()).stream().map(row.key()::get).toList();
     Map<String, Value> before = shape.hasKey() ? withoutOwn(row.table(), row.after()) : row.after();
     return new Step<>(
         new UndoneRow(index, row),
         row.change(),
         row.action().inverse(),
         row.table(),
-        key,
+        shape.keyOf(row.key()),
         row.action() == Action.REMOVE ? Map.of() : before,
         switch (row.action()) {
           case ADD -> Map.of();
@@ -147,16 +149,23 @@ final class UndoSteps implements Steps<UndoneRow> {
 
   /** What the site counts in a row by itself may have moved. */
   private Map<String, Value> withoutOwn(String table, Map<String, Value> values) {
+    Set<String> own = own(table);
+    if (own.isEmpty()) {
+      return values;
+    }
     Map<String, Value> others = new LinkedHashMap<>(values);
-    others.keySet().removeIf(column -> isOwn(table, column));
+    others.keySet().removeAll(own);
     return others;
   }
 
   /** Whether the site counts a column by itself. */
   boolean isOwn(String table, String column) {
-    Optional<TableModel> model = site.find(table);
-    return model.isPresent()
-        && model.get().table().position(column).filter(model.get()::isOwn).isPresent();
+    return own(table).contains(column);
+  }
+
+  private Set<String> own(String table) {
+    return own.computeIfAbsent(
+        table, name -> site.find(name).map(TableModel::own).orElse(Set.of()));
   }
 
   /** The columns that the apply changed, and those that the server touches, as they were. */

@@ -3,7 +3,6 @@ package weftex.store.compare;
 import java.io.IOException;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import weftex.core.compare.Comparison;
 import weftex.core.compare.Difference;
@@ -26,10 +25,6 @@ final class MergedKeys {
       }
     }
     return keys;
-  }
-
-  static List<Value> values(Table table, Map<String, Value> key) {
-    return table.names(table.key()).stream().map(key::get).toList();
   }
 
   /** The places of the rows that the source is known to have removed. */

@@ -243,8 +243,8 @@ final class PairMerges implements PastMerges, BaseMoves {
       Set<SortKey> known = MergedKeys.removed(comparison, i);
       Set<List<Value>> added = MergedKeys.added(comparison, i);
       for (Map<String, Value> key : keys(model)) {
-        List<Value> here = MergedKeys.values(table, key);
-        List<Value> there = MergedKeys.values(table, onSource(model, key));
+        List<Value> here = table.keyOf(key);
+        List<Value> there = table.keyOf(onSource(model, key));
         // Most of them the comparison has met; only of the others the source is asked.
         if (here.contains(null) || added.contains(there) || !isPaired(model, key)) {
           continue;

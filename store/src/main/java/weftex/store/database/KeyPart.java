@@ -21,14 +21,6 @@ public record KeyPart(Style style, String detail) {
   public static final KeyPart NUMBER = new KeyPart(Style.NUMBER, "");
   public static final KeyPart BYTES = new KeyPart(Style.BYTES, "");
 
-  /** Reads what {@link #toString} writes. */
-  public static KeyPart parse(String text) {
-    int colon = text.indexOf(':');
-    return colon < 0
-        ? new KeyPart(Style.valueOf(text.toUpperCase(java.util.Locale.ROOT)), "")
-        : new KeyPart(Style.SERVER, text.substring(colon + 1));
-  }
-
   @Override
   public String toString() {
     String label = style.name().toLowerCase(java.util.Locale.ROOT);

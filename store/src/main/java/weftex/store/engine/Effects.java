@@ -68,7 +68,7 @@ final class Effects {
   /** Makes a row, with its key. */
   void make(WriteTable table, Map<String, Value> row) throws SQLException, Refusal {
     Table shape = table.table();
-    List<Value> key = shape.names(shape.key()).stream().map(row::get).toList();
+    List<Value> key = shape.keyOf(row);
     transaction.insert(table, row);
     flush();
     all.add(new Effect(shape.name(), named(shape, key), Map.of(), row));
@@ -91,7 +91,7 @@ final class Effects {
     }
     WriteTable table = found.get();
     Table shape = table.table();
-    List<Value> key = shape.names(shape.key()).stream().map(effect.key()::get).toList();
+    List<Value> key = shape.keyOf(effect.key());
     if (effect.isMade() || effect.isRemoved()) {
       List<Value> now = transaction.lock(table, List.of(key)).get(key);
       if (effect.isRemoved() && now == null) {

@@ -4,7 +4,6 @@ import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -151,11 +150,5 @@ public final class Numbers {
     return column.kind() == ValueKind.TEXT
         ? new Value.Text(number.toString().getBytes(StandardCharsets.US_ASCII))
         : new Value.Whole(number);
-  }
-
-  /** The key that an added row gets. */
-  List<Value> key(Table table, Map<String, Value> resolvedRow) {
-    Map<String, Value> key = new HashMap<>(resolvedRow);
-    return table.names(table.key()).stream().map(key::get).toList();
   }
 }

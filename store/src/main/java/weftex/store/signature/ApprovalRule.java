@@ -37,11 +37,6 @@ public record ApprovalRule(int people, Optional<Signers> signers, boolean notThe
    */
   public record Counted(List<String> names, List<String> objections) {}
 
-  /** The same with other signers. */
-  public ApprovalRule by(Signers others) {
-    return new ApprovalRule(people, Optional.of(others), notTheDrafter);
-  }
-
   /** Counts those that stand. */
   public Counted count(ChangeSetContents contents, Instant now) {
     if (signers.isEmpty()) {
