@@ -51,6 +51,7 @@ public final class Workplace {
   private final Session session;
   private final AtRest atRest;
   private final Receivers people;
+  private final Receipts receipts;
 
   private Workplace(Pair pair, StateFolder state, Session session, Receivers people) {
     this.atRest = new AtRest(state.folder(), people, session.keys());
@@ -58,6 +59,7 @@ public final class Workplace {
     this.pair = pair;
     this.state = state;
     this.session = session;
+    this.receipts = new Receipts(state.receipts(), session.clock(), atRest);
   }
 
   public static Workplace open(CommandLine line, Session session) throws Refusal {
@@ -178,7 +180,7 @@ public final class Workplace {
   }
 
   public Receipts receipts() {
-    return new Receipts(state.receipts(), session.clock(), atRest);
+    return receipts;
   }
 
   /** The saved copies of the site. */

@@ -1,9 +1,9 @@
 package weftex.store.receipt;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -16,6 +16,7 @@ import weftex.store.Refusal;
 /** The header and the end of a receipt, read without the rows between, which are many. */
 final class ReceiptEnds {
   private static final int TAIL_BYTES = 2048;
+  private static final String WRITTEN = "{\"written\"";
 
   private ReceiptEnds() {}
 
@@ -34,19 +35,26 @@ final class ReceiptEnds {
       return receipt;
     }
     Receipt known = receipt.get();
-    for (String line : lastLines(lines)) {
-      known = withEnding(known, line.getBytes(StandardCharsets.UTF_8));
+    JsonLines.Lines last = new JsonLines.Lines(new ByteArrayInputStream(lines.tail(TAIL_BYTES)));
+    // It may be cut off in front; those that tell of the ending are short.
+    last.next();
+    while (!last.atEnd()) {
+      known = withEnding(known, last.next());
     }
     return Optional.of(known);
   }
 
-  /** The last whole lines of a file; those that tell of the ending are short. */
-  private static List<String> lastLines(ReceiptFile lines) throws IOException {
-    String text = new String(lines.tail(TAIL_BYTES), StandardCharsets.UTF_8);
-    return text.substring(text.indexOf('\n') + 1).lines().toList();
+  /** Whether a line is none of a row, of which there are many before the end. */
+  private static boolean tellsOfTheEnd(byte[] line) {
+    return ReceiptFront.begins(line, WRITTEN)
+        || ReceiptWriter.ENDINGS.values().stream()
+            .anyMatch(name -> ReceiptFront.begins(line, "{\"" + name + "\""));
   }
 
   private static Receipt withEnding(Receipt known, byte[] line) {
+    if (!tellsOfTheEnd(line)) {
+      return known;
+    }
     JsonNode node;
     try {
       node = JsonLines.parse(line);

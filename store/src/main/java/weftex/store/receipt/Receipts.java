@@ -7,6 +7,8 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.nio.file.attribute.FileTime;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -19,6 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 import weftex.core.change.SchemaChange;
 import weftex.core.changeset.JsonLines;
@@ -48,6 +51,17 @@ public final class Receipts {
   private final Clock clock;
   private final AtRest atRest;
   private final Frames.Held held = new Frames.Held();
+
+  /** What those say that have ended: they are asked for several times in a run, and are many. */
+  private final Map<Version, Receipt> ended = new ConcurrentHashMap<>();
+
+  /** A file as it was when it was read. */
+  private record Version(Path file, long size, FileTime modified) {
+    private static Version of(Path file) throws IOException {
+      BasicFileAttributes attributes = Files.readAttributes(file, BasicFileAttributes.class);
+      return new Version(file, attributes.size(), attributes.lastModifiedTime());
+    }
+  }
 
   /**
    * @param atRest how they are kept
@@ -262,9 +276,18 @@ public final class Receipts {
   }
 
   private Optional<Receipt> ends(Path file) throws IOException, Refusal {
-    try (ReceiptFile lines = open(file)) {
-      return ReceiptEnds.read(file, lines);
+    Version version = Version.of(file);
+    Optional<Receipt> receipt = Optional.ofNullable(ended.get(version));
+    if (receipt.isPresent()) {
+      return receipt;
     }
+    try (ReceiptFile lines = open(file)) {
+      receipt = ReceiptEnds.read(file, lines);
+    }
+    receipt
+        .filter(read -> read.outcome() != Receipt.Outcome.UNKNOWN)
+        .ifPresent(read -> ended.put(version, read));
+    return receipt;
   }
 
   private ReceiptFile open(Path file) throws IOException {
