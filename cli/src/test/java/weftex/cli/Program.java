@@ -51,19 +51,20 @@ public final class Program {
     return this;
   }
 
-  public Process start(String... arguments) {
-    List<String> command = new ArrayList<>(wrapper);
-    command.addAll(
-        List.of(
-            Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-            "-Xlog:disable",
-            "-Xlog:all=warning:stderr",
-            "-Xshare:auto",
-            "-XX:TieredStopAtLevel=1",
-            "-XX:+UseSerialGC",
-            "-XX:-UsePerfData",
-            "-Xmx256m",
-            "-cp"));
+  /** The words that start it; its arguments follow them. */
+  static List<String> command() {
+    List<String> command =
+        new ArrayList<>(
+            List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-Xlog:disable",
+                "-Xlog:all=warning:stderr",
+                "-Xshare:auto",
+                "-XX:TieredStopAtLevel=1",
+                "-XX:+UseSerialGC",
+                "-XX:-UsePerfData",
+                "-Xmx256m",
+                "-cp"));
     String built = System.getProperty("weftex.built");
     if (built == null) {
       command.add(System.getProperty("java.class.path"));
@@ -72,6 +73,12 @@ public final class Program {
       command.add("-XX:SharedArchiveFile=" + Path.of(built, "weftex.jsa"));
     }
     command.add("weftex.cli.Main");
+    return command;
+  }
+
+  public Process start(String... arguments) {
+    List<String> command = new ArrayList<>(wrapper);
+    command.addAll(command());
     command.addAll(List.of(arguments));
     ProcessBuilder builder = new ProcessBuilder(command).directory(folder.toFile());
     builder.environment().remove("COLUMNS");

@@ -14,6 +14,7 @@ import java.time.Instant;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Predicate;
+import java.util.stream.Stream;
 import org.jline.utils.ScreenTerminal;
 
 /**
@@ -44,19 +45,14 @@ final class PtyTerminal implements AutoCloseable {
     this.status = Files.createTempFile(folder, ".status", "");
     StringBuilder command = new StringBuilder();
     command.append("stty cols ").append(columns).append(" rows ").append(rows);
-    command.append("; tty >").append(device).append("; ");
-    command.append(Path.of(System.getProperty("java.home"), "bin", "java"));
-    command.append(" -XX:TieredStopAtLevel=1 -XX:+UseSerialGC -XX:-UsePerfData -Xmx256m -cp ");
-    command.append("\"$WEFTEX_CLASSES\" weftex.cli.Main");
-    for (String argument : arguments) {
-      command.append(" '").append(argument).append('\'');
-    }
+    command.append("; tty >").append(device).append(";");
+    Stream.concat(Program.command().stream(), Stream.of(arguments))
+        .forEach(word -> command.append(" '").append(word).append('\''));
     command.append("; echo $? >").append(status);
     ProcessBuilder builder =
         new ProcessBuilder("script", "-qec", command.toString(), "/dev/null")
             .directory(folder.toFile())
             .redirectErrorStream(true);
-    builder.environment().put("WEFTEX_CLASSES", System.getProperty("java.class.path"));
     builder.environment().put("WEFTEX_TERMINAL", "in,out,err");
     builder.environment().put("COLUMNS", String.valueOf(columns));
     builder.environment().put("TERM", "xterm-256color");

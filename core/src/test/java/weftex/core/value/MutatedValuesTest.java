@@ -26,7 +26,7 @@ import weftex.core.row.Value;
  * {@code bench/fuzz} runs many more of them.
  */
 class MutatedValuesTest {
-  private static final int IN_TESTS = 30_000;
+  private static final int IN_TESTS = 10_000;
 
   private static final List<String> SEEDS =
       List.of(

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestReporter;
 import weftex.core.row.Column;
@@ -22,10 +23,11 @@ import weftex.store.rows.RowDigest;
 /**
  * Edits of a range of rows as people and programs make them: the same in many rows, exchanges,
  * rotations, increments. Cut down to few bits, the digest of a range overlooks them as often as
- * chance would, and not more often, whatever their structure. {@code -Dcollisions=120000000} tries
- * so many at 24 bits, which takes some minutes.
+ * chance would, and not more often, whatever their structure. {@code -Pfull -Dcollisions=120000000}
+ * tries so many at 24 bits, which takes some minutes.
  */
 class DigestCollisionsTest {
+  private static final int QUICK = 60_000;
   private static final int FEW = 250_000;
   private static final List<Column> COLUMNS =
       List.of(
@@ -86,8 +88,17 @@ class DigestCollisionsTest {
   }
 
   @Test
+  void someEditsOfARangeAreOverlookedByChanceAlone(TestReporter reporter) {
+    overlooked(QUICK, reporter);
+  }
+
+  @Test
+  @Tag("full")
   void editsOfARangeAreOverlookedByChanceAlone(TestReporter reporter) {
-    int wanted = Integer.getInteger("collisions", FEW);
+    overlooked(Integer.getInteger("collisions", FEW), reporter);
+  }
+
+  private static void overlooked(int wanted, TestReporter reporter) {
     int bits = wanted > FEW ? 24 : 8;
     int parts = 64;
     Map<String, Cell> cells =

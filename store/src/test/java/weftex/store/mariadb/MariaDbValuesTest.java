@@ -3,7 +3,11 @@ package weftex.store.mariadb;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -23,75 +27,102 @@ class MariaDbValuesTest {
 
   private static final String ANY_DATE = "SET sql_mode=''";
 
-  @ParameterizedTest(name = "{0}: {1} becomes {2}")
-  @CsvSource(
-      delimiter = '|',
-      quoteCharacter = '~',
-      value = {
-        "BIGINT UNSIGNED | 1 | 18446744073709551615",
-        "BIGINT | 0 | -9223372036854775808",
-        "TINYINT(1) | 1 | 7",
-        "TINYINT UNSIGNED | 0 | 255",
-        "YEAR | 2026 | 1901",
-        "BIT(1) | b'0' | b'1'",
-        "BIT(20) | b'0' | b'10000000000000000001'",
-        "DECIMAL(20,6) | 1.5 | -12345678901234.100000",
-        "FLOAT | 0.1 | 16777217.25",
-        "FLOAT | 1.17549e-38 | 3.40282e38",
-        "DOUBLE | 0.1 | 0.30000000000000004",
-        "DATE | '2026-01-01' | '0000-00-00'",
-        "DATE | '2026-01-01' | '2026-00-00'",
-        "DATE | '2026-01-01' | '2026-02-31'",
-        "DATETIME | '2026-01-01 10:00:00' | '0000-00-00 00:00:00'",
-        "DATETIME(6) | '2026-01-01 10:00:00' | '9999-12-31 23:59:59.999999'",
-        "TIME(3) | '10:00:00' | '-838:59:58.125'",
-        "TIMESTAMP NULL | NULL | '2026-03-29 02:30:00'",
-        "TIMESTAMP(6) NULL | NULL | '2026-10-25 02:30:00.000001'",
-        "VARCHAR(50) | 'a' | 'trailing  '",
-        "VARCHAR(50) | NULL | ''",
-        "VARCHAR(50) | '' | NULL",
-        "CHAR(10) | 'a' | 'b'",
-        "TEXT CHARACTER SET utf8mb4 | 'x' | 'lantern 🏮 and 𝕏'",
-        "TEXT CHARACTER SET latin1 | 'x' | x'C3A9818D8F909DFF00'",
-        "TEXT CHARACTER SET cp1251 | 'x' | x'98C0FF'",
-        "TEXT CHARACTER SET ucs2 | 'x' | 'harbour é'",
-        "VARBINARY(20) | '' | x'00FF80'",
-        "BINARY(4) | 'abcd' | x'00000000'",
-        "BLOB | NULL | x'DEADBEEF00'",
-        "ENUM('brae','hesk','') | 'brae' | ''",
-        "SET('mon','tue','wed') | '' | 'mon,wed'",
-        "JSON | '{}' | '{\"a\": 1,   \"b\": \"\\\\u00e9\"}'",
-        "UUID | NULL | '123e4567-e89b-12d3-a456-426655440000'",
-        "INET6 | NULL | '2001:db8::ff00:42:8329'",
-        "POINT | ST_GeomFromText('POINT(1 2)') | ST_GeomFromText('POINT(59.9 10.7)')",
-      })
-  void aValueOfEachTypeArrivesAsItIs(String type, String before, String after) throws Exception {
+  /** A type, a value before, and one after. */
+  private static final List<String> VALUES =
+      List.of(
+          "BIGINT UNSIGNED | 1 | 18446744073709551615",
+          "BIGINT | 0 | -9223372036854775808",
+          "TINYINT(1) | 1 | 7",
+          "TINYINT UNSIGNED | 0 | 255",
+          "YEAR | 2026 | 1901",
+          "BIT(1) | b'0' | b'1'",
+          "BIT(20) | b'0' | b'10000000000000000001'",
+          "DECIMAL(20,6) | 1.5 | -12345678901234.100000",
+          "FLOAT | 0.1 | 16777217.25",
+          "FLOAT | 1.17549e-38 | 3.40282e38",
+          "DOUBLE | 0.1 | 0.30000000000000004",
+          "DATE | '2026-01-01' | '0000-00-00'",
+          "DATE | '2026-01-01' | '2026-00-00'",
+          "DATE | '2026-01-01' | '2026-02-31'",
+          "DATETIME | '2026-01-01 10:00:00' | '0000-00-00 00:00:00'",
+          "DATETIME(6) | '2026-01-01 10:00:00' | '9999-12-31 23:59:59.999999'",
+          "TIME(3) | '10:00:00' | '-838:59:58.125'",
+          "TIMESTAMP NULL | NULL | '2026-03-29 02:30:00'",
+          "TIMESTAMP(6) NULL | NULL | '2026-10-25 02:30:00.000001'",
+          "VARCHAR(50) | 'a' | 'trailing  '",
+          "VARCHAR(50) | NULL | ''",
+          "VARCHAR(50) | '' | NULL",
+          "CHAR(10) | 'a' | 'b'",
+          "TEXT CHARACTER SET utf8mb4 | 'x' | 'lantern 🏮 and 𝕏'",
+          "TEXT CHARACTER SET latin1 | 'x' | x'C3A9818D8F909DFF00'",
+          "TEXT CHARACTER SET cp1251 | 'x' | x'98C0FF'",
+          "TEXT CHARACTER SET ucs2 | 'x' | 'harbour é'",
+          "VARBINARY(20) | '' | x'00FF80'",
+          "BINARY(4) | 'abcd' | x'00000000'",
+          "BLOB | NULL | x'DEADBEEF00'",
+          "ENUM('brae','hesk','') | 'brae' | ''",
+          "SET('mon','tue','wed') | '' | 'mon,wed'",
+          "JSON | '{}' | '{\"a\": 1,   \"b\": \"\\\\u00e9\"}'",
+          "UUID | NULL | '123e4567-e89b-12d3-a456-426655440000'",
+          "INET6 | NULL | '2001:db8::ff00:42:8329'",
+          "POINT | ST_GeomFromText('POINT(1 2)') | ST_GeomFromText('POINT(59.9 10.7)')");
+
+  /** One of these in a table of its own. */
+  private record Each(String table, String type, String before, String after) {
+    private static Each of(int number) {
+      String[] words = VALUES.get(number).split(" \\| ", -1);
+      return new Each("v" + number, words[0], words[1], words[2]);
+    }
+
+    private List<String> bytes(Pair pair, String copy) throws Exception {
+      return pair.ask(
+          copy,
+          "SELECT id, HEX(CAST(c AS BINARY)), c IS NULL, other FROM " + table + " ORDER BY id");
+    }
+
+    @Override
+    public String toString() {
+      return type + ": " + before + " becomes " + after;
+    }
+  }
+
+  /** What one copy holds of each. */
+  private static Map<Each, List<String>> bytes(Pair pair, String copy, List<Each> all)
+      throws Exception {
+    Map<Each, List<String>> bytes = new LinkedHashMap<>();
+    for (Each each : all) {
+      bytes.put(each, each.bytes(pair, copy));
+    }
+    return bytes;
+  }
+
+  @Test
+  void aValueOfEachTypeArrivesAsItIs() throws Exception {
+    List<Each> all = IntStream.range(0, VALUES.size()).mapToObj(Each::of).toList();
     Pair pair = Pair.create(Pair.Kind.MARIADB, folder, SiteModel.PLAIN);
-    pair.both(
-        ANY_DATE,
-        "CREATE TABLE v (id INT AUTO_INCREMENT PRIMARY KEY, c "
-            + type
-            + ", other VARCHAR(9)) ENGINE=InnoDB",
-        "SET time_zone='+00:00'",
-        "INSERT INTO v VALUES (1, " + before + ", 'x')");
+    List<String> made = new ArrayList<>(List.of(ANY_DATE, "SET time_zone='+00:00'"));
+    List<String> edited = new ArrayList<>(made);
+    for (Each each : all) {
+      made.add(
+          "CREATE TABLE %s (id INT AUTO_INCREMENT PRIMARY KEY, c %s, other VARCHAR(9)) ENGINE=InnoDB"
+              .formatted(each.table(), each.type()));
+      made.add("INSERT INTO %s VALUES (1, %s, 'x')".formatted(each.table(), each.before()));
+      edited.add("UPDATE %s SET c = %s WHERE id = 1".formatted(each.table(), each.after()));
+      edited.add("INSERT INTO %s VALUES (2, %s, 'added')".formatted(each.table(), each.after()));
+    }
+    pair.both(made.toArray(String[]::new));
     pair.mark();
-    pair.on(
-        "staging",
-        ANY_DATE,
-        "SET time_zone='+00:00'",
-        "UPDATE v SET c = " + after + " WHERE id = 1",
-        "INSERT INTO v VALUES (2, " + after + ", 'added')");
-    String bytes = "SELECT id, HEX(CAST(c AS BINARY)), c IS NULL, other FROM v ORDER BY id";
-    List<String> meant = pair.ask("staging", bytes);
-    List<String> was = pair.ask("live", bytes);
-    assertThat(was).isNotEqualTo(meant);
+    pair.on("staging", edited.toArray(String[]::new));
+    Map<Each, List<String>> meant = bytes(pair, "staging", all);
+    Map<Each, List<String>> was = bytes(pair, "live", all);
+    assertThat(was).allSatisfy((each, bytes) -> assertThat(bytes).isNotEqualTo(meant.get(each)));
 
     assertThat(pair.apply(pair.approvedDraft())).isInstanceOf(ApplyOutcome.Applied.class);
-    assertThat(pair.ask("live", bytes)).isEqualTo(meant);
+    assertThat(bytes(pair, "live", all)).isEqualTo(meant);
     assertThat(pair.changes()).isEmpty();
 
     pair.undo(false);
-    assertThat(pair.ask("live", bytes)).isEqualTo(was);
+    assertThat(bytes(pair, "live", all)).isEqualTo(was);
   }
 
   @Test
