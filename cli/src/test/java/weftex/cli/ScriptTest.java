@@ -13,6 +13,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Optional;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -27,8 +28,12 @@ class ScriptTest {
   private static final String TIDES =
       "SELECT harbour, day, slot, height, note FROM skf_tides ORDER BY day";
 
-  @TempDir Path folder;
-  private ServerSite site;
+  @TempDir private static Path folder;
+
+  /** The folder and both copies as every test finds them, which takes long to make. */
+  @TempDir private static Path kept;
+
+  private static ServerSite site;
 
   /** How a panel sends what it imports. */
   enum Way {
@@ -38,7 +43,21 @@ class ScriptTest {
   }
 
   @BeforeEach
-  void aWeekAndAScript() throws Exception {
+  void asItWasAfterAWeek() throws Exception {
+    for (String copy : List.of(site.staging, site.live)) {
+      site.server.sql(
+          "", "DROP DATABASE " + copy + "; CREATE DATABASE " + copy + " CHARACTER SET utf8mb4");
+      site.server.load(copy, kept.resolve(copy));
+    }
+    shell("find '%s' -mindepth 1 -delete; cp -a '%s/folder/.' '%1$s'".formatted(folder, kept));
+  }
+
+  private static void shell(String command) throws Exception {
+    assertThat(new ProcessBuilder("bash", "-c", command).inheritIO().start().waitFor()).isZero();
+  }
+
+  @BeforeAll
+  static void aWeekAndAScript() throws Exception {
     site = new ServerSite(folder);
     for (String copy : List.of(site.staging, site.live)) {
       site.server.sql(
@@ -82,13 +101,17 @@ class ScriptTest {
     assertThat(written.err().replaceAll("\\s+", " "))
         .contains("Wrote merge.sql (", "merge-undo.sql, which takes the changes back")
         .contains("The server commits by itself: ", "table 'gauges'");
+    for (String copy : List.of(site.staging, site.live)) {
+      Files.write(kept.resolve(copy), site.server.dump(copy, "utf8mb4"));
+    }
+    shell("cp -a '%s' '%s/folder'".formatted(folder, kept));
   }
 
-  private Program.Ran weftex(String... arguments) {
+  private static Program.Ran weftex(String... arguments) {
     return new Program(folder).run(arguments);
   }
 
-  private void export() throws Exception {
+  private static void export() throws Exception {
     Files.write(folder.resolve("live.sql"), site.server.dump(site.live, "utf8mb4"));
   }
 

@@ -28,9 +28,8 @@ final class MadeThings {
     for (Outline change : applied.outlines()) {
       if (isMade(applied, change)) {
         gatherer.add(applied.review().outcome(change));
-        boolean itself = change.thing().part().isEmpty();
         BigInteger id = change.fresh().map(renumbered::get).orElse(null);
-        if (itself && id != null) {
+        if (id != null && change.thing().part().isEmpty()) {
           ids.put(List.of(change.thing().kind(), change.thing().name()), id.toString());
         }
       }
@@ -50,8 +49,8 @@ final class MadeThings {
       if (isMade(applied, change) && keys.containsKey(change.id())) {
         gatherer.add(applied.review().outcome(change).inverse());
         String key = keys.get(change.id());
-        if (change.thing().part().isEmpty()
-            && change.fresh().isPresent()
+        if (change.fresh().isPresent()
+            && change.thing().part().isEmpty()
             && !key.equals(change.keyText())) {
           ids.put(List.of(change.thing().kind(), change.thing().name()), key);
         }

@@ -80,6 +80,6 @@ public sealed interface Change permits Outline, RowChange, DecidedChange, KeptCh
 
   /** The key as a person writes it: {@code 12} or {@code 12, 4}. */
   default String keyText() {
-    return String.join(", ", key().values().stream().map(Value::display).toList());
+    return Value.display(key().values());
   }
 }

@@ -87,7 +87,11 @@ public record Table(
 
   /** The names of the columns at some positions. */
   public List<String> names(List<Integer> positions) {
-    return positions.stream().map(i -> columns.get(i).name()).toList();
+    List<String> names = new ArrayList<>(positions.size());
+    for (int i : positions) {
+      names.add(columns.get(i).name());
+    }
+    return names;
   }
 
   /**

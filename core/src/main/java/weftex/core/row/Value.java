@@ -5,6 +5,7 @@ import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
@@ -40,6 +41,15 @@ public sealed interface Value {
 
   /** The value for a person or a message, unshortened. */
   String display();
+
+  /** Several values, such as those of a key: {@code 12} or {@code 12, 4}. */
+  static String display(Collection<Value> values) {
+    StringBuilder all = new StringBuilder();
+    for (Value value : values) {
+      all.append(all.isEmpty() ? "" : ", ").append(value.display());
+    }
+    return all.toString();
+  }
 
   /** SQL NULL. */
   enum Null implements Value {

@@ -56,12 +56,12 @@ record ApplySteps(ChangePass pass, TargetTables tables, Numbers numbers)
 
   /** An added row's key is the one that it is going to get. */
   private List<Value> key(Table table, DecidedChange change) {
+    if (change.action() != Action.ADD) {
+      return table.keyOf(change.key());
+    }
     List<Value> key = new ArrayList<>();
     for (String name : table.names(table.key())) {
-      key.add(
-          change.action() == Action.ADD
-              ? numbers.resolve(table, name, change.after().get(name))
-              : change.key().get(name));
+      key.add(numbers.resolve(table, name, change.after().get(name)));
     }
     return key;
   }

@@ -52,8 +52,7 @@ final class BaseTerms {
   }
 
   private static void addColumn(
-      List<Column> columns, Column column, ChangeSetHeader.ColumnType type, boolean strict)
-      throws Refusal {
+      List<Column> columns, Column column, ChangeSetHeader.ColumnType type, boolean strict) {
     columns.add(
         type == null || strict
             ? column

@@ -64,7 +64,7 @@ public final class ReceiptRows implements AutoCloseable {
 
     /** The key as a person writes it. */
     public String keyText() {
-      return String.join(", ", key.values().stream().map(Value::display).toList());
+      return Value.display(key.values());
     }
 
     /** The same row without some columns. */

@@ -97,7 +97,7 @@ record ScriptRow(
   }
 
   String keyText() {
-    return String.join(", ", key.values().stream().map(Value::display).toList());
+    return Value.display(key.values());
   }
 
   /** Whether the row is there, before it is written or after. */
