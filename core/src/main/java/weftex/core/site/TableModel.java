@@ -4,6 +4,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import weftex.core.model.ColumnRule;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
@@ -78,9 +79,9 @@ public record TableModel(
         || after.counters().stream().anyMatch(counter -> counter.column() == column);
   }
 
-  /** The names of these columns. */
+  /** The names of these columns, in capitals or not. */
   public Set<String> own() {
-    Set<String> names = new HashSet<>();
+    Set<String> names = new TreeSet<>(String.CASE_INSENSITIVE_ORDER);
     for (int i = 0; i < table.columns().size(); i++) {
       if (isOwn(i)) {
         names.add(table.columns().get(i).name());

@@ -65,6 +65,23 @@ class SiteMapTest {
   }
 
   @Test
+  void columnsThatACopyHasForItselfAreKnownInCapitalsOrNot() throws YamlProblem {
+    SiteModel model =
+        SiteModel.read(
+            """
+            model: test
+            tables:
+              pages:
+                columns: {Parent: ignored}
+            """);
+    TableModel pages = SiteMap.resolve(model, List.of(PAGES)).table("pages");
+    assertThat(pages.isOwn(2)).isTrue();
+    assertThat(pages.own()).containsExactly("parent");
+    assertThat(pages.own().contains("PARENT")).isTrue();
+    assertThat(SiteMap.resolve(SiteModel.PLAIN, List.of(PAGES)).table("pages").own()).isEmpty();
+  }
+
+  @Test
   void aModelAddsReferencesNumbersAndRoles() throws YamlProblem {
     SiteModel model =
         SiteModel.read(

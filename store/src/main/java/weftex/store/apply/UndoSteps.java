@@ -154,7 +154,7 @@ final class UndoSteps implements Steps<UndoneRow> {
       return values;
     }
     Map<String, Value> others = new LinkedHashMap<>(values);
-    others.keySet().removeAll(own);
+    others.keySet().removeIf(own::contains);
     return others;
   }
 
