@@ -10,6 +10,7 @@ import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Pattern;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import weftex.core.address.Address;
@@ -26,7 +27,8 @@ import weftex.core.row.Value;
  * {@code bench/fuzz} runs many more of them.
  */
 class MutatedValuesTest {
-  private static final int IN_TESTS = 10_000;
+  private static final int QUICK = 10_000;
+  private static final int FULL = 30_000;
 
   private static final List<String> SEEDS =
       List.of(
@@ -94,7 +96,16 @@ class MutatedValuesTest {
   @Test
   @Timeout(value = 4, unit = TimeUnit.HOURS)
   void noReaderThrowsOrChangesWhatNobodyAskedFor() {
-    int count = Integer.getInteger("weftex.mutations", IN_TESTS);
+    mutate(Integer.getInteger("weftex.mutations", QUICK));
+  }
+
+  @Test
+  @Tag("full")
+  void norInMoreOfThem() {
+    mutate(FULL);
+  }
+
+  private void mutate(int count) {
     long seed = Long.getLong("weftex.seed", 20261125L);
     Random random = new Random(seed);
     int structured = 0;

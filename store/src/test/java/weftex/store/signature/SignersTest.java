@@ -15,6 +15,7 @@ import java.util.Arrays;
 import java.util.Base64;
 import java.util.List;
 import java.util.Set;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -94,6 +95,12 @@ class SignersTest {
                         NOW,
                         NOW))
         .hasMessage("it is over something else, or not by the key that it names");
+  }
+
+  @Test
+  @Tag("full")
+  void aLongKeySigns() throws Exception {
+    everyKindOfKeySigns("rsa", "4096");
   }
 
   @ParameterizedTest
