@@ -103,7 +103,7 @@ public final class DifferenceFile implements DifferenceLog {
     if (pending.position() > 0) {
       flush();
     }
-    byte[] first = readAt(position, READ_AT_ONCE);
+    byte[] first = record(readAt(position, READ_AT_ONCE));
     ByteBuffer head = ByteBuffer.wrap(first);
     int table = head.getInt();
     Row[] rows = new Row[SIDES];
@@ -125,6 +125,18 @@ public final class DifferenceFile implements DifferenceLog {
       }
     }
     return new Difference(table, rows[0], rows[1], rows[2]);
+  }
+
+  /** What was read without what follows the record in it: rows hold on to all that they lie in. */
+  private static byte[] record(byte[] read) {
+    ByteBuffer head = ByteBuffer.wrap(read, Integer.BYTES, HEAD - Integer.BYTES);
+    long length = HEAD;
+    for (int i = 0; i < SIDES; i++) {
+      int keyLength = head.getInt();
+      int valuesLength = head.getInt();
+      length += keyLength == ABSENT ? 0 : (long) keyLength + valuesLength;
+    }
+    return length < read.length ? Arrays.copyOf(read, (int) length) : read;
   }
 
   private static Row row(byte[] bytes, int at, int keyLength, int length) {

@@ -76,6 +76,32 @@ class DifferenceFileTest {
     }
   }
 
+  /** Thousands of rows are kept by a plan, in what it counts for them by their length. */
+  @ParameterizedTest
+  @ValueSource(booleans = {false, true})
+  void aRowHoldsOnToItsOwnRecordAlone(boolean encrypted) throws IOException {
+    int many = 10_000;
+    List<Row> kept = new ArrayList<>();
+    try (DifferenceFile file = DifferenceFile.create(folder.resolve("log"), encrypted)) {
+      List<Long> positions = new ArrayList<>();
+      for (int i = 0; i < many; i++) {
+        positions.add(file.append(new Difference(0, row(i, "b"), row(i, "s"), Row.ABSENT)));
+      }
+      long before = inUse();
+      for (long at : positions) {
+        kept.add(file.read(at).source());
+      }
+      assertThat(inUse() - before).isLessThan(many * 1000L);
+      assertThat(kept).hasSize(many);
+    }
+  }
+
+  private static long inUse() {
+    System.gc();
+    Runtime java = Runtime.getRuntime();
+    return java.totalMemory() - java.freeMemory();
+  }
+
   @Test
   void theFileIsGoneWhenItIsClosed() throws IOException {
     Path file = folder.resolve("log");
