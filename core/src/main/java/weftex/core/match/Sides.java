@@ -39,8 +39,14 @@ public final class Sides {
     this.fresh = fresh;
   }
 
-  public static Sides read(Comparison comparison, Matching matching, long at) throws IOException {
-    Difference row = comparison.log().read(at);
+  /**
+   * Matches a row.
+   *
+   * @param at where its difference is
+   * @param row that difference
+   */
+  public static Sides of(Comparison comparison, Matching matching, long at, Difference row)
+      throws IOException {
     if (!row.source().isPresent()) {
       Row target = row.target().isPresent() ? row.target() : matching.madeAnewOnTarget(at, row);
       Row left = matching.baseOfRemoved(row.table(), row.base(), target);
@@ -92,6 +98,11 @@ public final class Sides {
 
   public boolean fresh() {
     return fresh;
+  }
+
+  /** What the row merges to, if that was asked before. */
+  Optional<RowMerger.Merged> merged() {
+    return merged;
   }
 
   /** What the row merges to; {@code merge} is asked the first time. */

@@ -46,7 +46,7 @@ final class HangerCheck {
     this.matching = matching;
     this.target = target;
     this.touched = new TouchedRows(comparison);
-    this.inside = new InsideHangers(comparison, matching, touched);
+    this.inside = new InsideHangers(planner, comparison, matching, touched);
   }
 
   void check(Planned planned, Sides sides) throws IOException {

@@ -27,13 +27,15 @@ import weftex.core.site.TableModel;
  * too, is the source's own affair.
  */
 final class InsideHangers {
+  private final Planner planner;
   private final Comparison comparison;
   private final Matching matching;
   private final TouchedRows touched;
   private Map<InsideReferences.Found, List<Hanger>> byReference = Map.of();
   private boolean found;
 
-  InsideHangers(Comparison comparison, Matching matching, TouchedRows touched) {
+  InsideHangers(Planner planner, Comparison comparison, Matching matching, TouchedRows touched) {
+    this.planner = planner;
     this.comparison = comparison;
     this.matching = matching;
     this.touched = touched;
@@ -85,7 +87,7 @@ final class InsideHangers {
       SortKey key = row.target().key();
       List<InsideReferences.Found> kept = onSource.get(key);
       if (kept == null) {
-        Sides sides = Sides.read(comparison, matching, at);
+        Sides sides = planner.whole(at);
         kept = sides.inSource() ? ofSource(table, sides) : List.of();
       }
       for (InsideReferences.Found one :
@@ -101,7 +103,7 @@ final class InsideHangers {
   private Map<SortKey, List<InsideReferences.Found>> kept(int table) throws IOException {
     Map<SortKey, List<InsideReferences.Found>> kept = new HashMap<>();
     for (long at : comparison.bySource(table).toArray()) {
-      Sides sides = Sides.read(comparison, matching, at);
+      Sides sides = planner.whole(at);
       if (sides.inSource() && sides.target().isPresent()) {
         kept.put(sides.target().key(), ofSource(table, sides));
       }

@@ -4,16 +4,19 @@ import java.io.IOException;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import weftex.core.compare.Comparison;
+import weftex.core.compare.Difference;
 import weftex.core.match.Matching;
+import weftex.core.match.SettledSides;
 import weftex.core.match.Sides;
 import weftex.core.row.Value;
 import weftex.core.select.MemberFilter;
 
 /**
  * The rows of a plan on their sides. A plan passes over them several times, so those that come
- * first stay in memory with what they merge to, up to so many bytes; of the others each is read and
- * merged again. To let the oldest go instead would keep none until it is asked for again.
+ * first stay in memory with what they merge to, up to so many bytes; of the others what was found
+ * is written down. To let the oldest go instead would keep none until it is asked for again.
  */
 final class KeptSides {
   /** A sixteenth of what Java gets. */
@@ -25,6 +28,8 @@ final class KeptSides {
   private final Comparison comparison;
   private final Matching matching;
   private final Map<Long, Kept> byPosition = new HashMap<>();
+  private final SettledSides settled;
+  private Optional<Last> last = Optional.empty();
   private long left;
 
   /**
@@ -34,7 +39,11 @@ final class KeptSides {
     this.comparison = comparison;
     this.matching = matching;
     this.left = most;
+    this.settled = new SettledSides(comparison.log());
   }
+
+  /** A row that was read and is not kept, with its difference. */
+  private record Last(long at, Difference read, Sides sides) {}
 
   /** A row, as far as these of its members are chosen. */
   private record Kept(Sides whole, MemberFilter members, Sides chosen) {}
@@ -45,13 +54,28 @@ final class KeptSides {
     if (kept != null) {
       return kept.whole();
     }
-    Sides sides = Sides.read(comparison, matching, at);
+    Optional<Sides> before = settled.read(at);
+    if (before.isPresent()) {
+      return before.get();
+    }
+    Difference read = comparison.log().read(at);
+    Sides sides = Sides.of(comparison, matching, at, read);
     long bytes = bytes(sides);
     if (bytes <= left) {
       left -= bytes;
       byPosition.put(at, new Kept(sides, MemberFilter.ALL, sides));
+    } else {
+      last = Optional.of(new Last(at, read, sides));
     }
     return sides;
+  }
+
+  /** Says that a row, which was read last, is merged and will be asked for again. */
+  void settle(long at) throws IOException {
+    if (last.isPresent() && last.get().at() == at) {
+      settled.write(at, last.get().read(), last.get().sides());
+      last = Optional.empty();
+    }
   }
 
   /** A row with what is chosen of it. */
@@ -75,6 +99,7 @@ final class KeptSides {
   void forget(long at) {
     Kept kept = byPosition.remove(at);
     left += kept == null ? 0 : bytes(kept.whole());
+    settled.forget(at);
   }
 
   /** About what a row takes, and what it may merge to. */

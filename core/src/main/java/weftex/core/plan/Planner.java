@@ -236,6 +236,7 @@ public final class Planner {
       boolean onBoth = sides.inSource() && sides.target().isPresent();
       if (onBoth && AlikeCells.isNews(comparison, table, sides, classifier.merged(table, sides))) {
         alike.add(at);
+        rows.settle(at);
       } else {
         rows.forget(at);
       }
@@ -243,6 +244,7 @@ public final class Planner {
     }
     object(sides, moved, planned);
     enter(planned.get(), sides);
+    rows.settle(at);
   }
 
   /** What is asked where no base tells who changed it, or where the number may mean another row. */
@@ -294,6 +296,11 @@ public final class Planner {
     if (sides.target().isPresent()) {
       byTargetKey.get(planned.table).put(sides.target().key(), planned);
     }
+  }
+
+  /** A row as a whole, whatever is chosen of it. */
+  Sides whole(long at) throws IOException {
+    return rows.whole(at);
   }
 
   /** A row with what is chosen of it. */

@@ -59,14 +59,38 @@ class KeptSidesTest {
   }
 
   @Test
-  void aRowBeyondTheBoundIsReadAgainAndIsTheSame() throws Exception {
+  void aRowBeyondTheBoundIsReadAgainUntilItIsSettled() throws Exception {
     KeptSides kept = site.rows(KeptSides.BYTES, at);
     KeptSides none = site.rows(0, new ArrayList<>());
     for (long position : at) {
       assertThat(none.whole(position)).isNotSameAs(none.whole(position));
       assertThat(contents(none.whole(position))).isEqualTo(contents(kept.whole(position)));
       assertThat(merges(none, position)).isEqualTo(3);
+      none.whole(position).merged(() -> RowMerger.Merged.NOTHING);
+      none.settle(position);
+      assertThat(contents(none.whole(position))).isEqualTo(contents(kept.whole(position)));
     }
+  }
+
+  @Test
+  void aSettledRowBeyondTheBoundIsNotMergedAgain() throws Exception {
+    KeptSides none = site.rows(0, at);
+    for (long position : at) {
+      none.whole(position).merged(() -> RowMerger.Merged.NOTHING);
+      none.settle(position);
+      assertThat(merges(none, position)).isZero();
+    }
+    none.forget(at.get(0));
+    assertThat(merges(none, at.get(0))).isEqualTo(3);
+  }
+
+  @Test
+  void onlyTheRowThatWasReadLastIsSettled() throws Exception {
+    KeptSides none = site.rows(0, at);
+    none.whole(at.get(0)).merged(() -> RowMerger.Merged.NOTHING);
+    none.whole(at.get(1));
+    none.settle(at.get(0));
+    assertThat(merges(none, at.get(0))).isEqualTo(3);
   }
 
   @Test
