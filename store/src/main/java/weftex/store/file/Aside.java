@@ -7,7 +7,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HexFormat;
 import java.util.List;
-import java.util.stream.Stream;
 import weftex.core.file.FileContent;
 import weftex.store.seal.AtRest;
 import weftex.store.state.Files0600;
@@ -68,12 +67,7 @@ public final class Aside {
 
   /** The files of all contents that are kept. */
   public List<Path> all() throws IOException {
-    if (!Files.isDirectory(folder)) {
-      return List.of();
-    }
-    try (Stream<Path> files = Files.walk(folder)) {
-      return files.filter(Files::isRegularFile).sorted().toList();
-    }
+    return Files0600.in(folder);
   }
 
   /** Reads a content that is kept. */

@@ -20,7 +20,6 @@ import java.security.KeyPair;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Stream;
 import weftex.store.FileProblem;
 import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;
@@ -143,19 +142,13 @@ public final class AtRest {
 
   /** A new key would open nothing of what an earlier one sealed. */
   private boolean isAnythingSealed() throws IOException {
-    if (!Files.isDirectory(key.getParent())) {
-      return false;
-    }
     // Other sites under one roof have keys of their own.
     Path sites = key.resolveSibling(StateFolder.SITES);
-    try (Stream<Path> all = Files.walk(key.getParent())) {
-      for (Path file :
-          all.filter(file -> !file.startsWith(sites) && Files.isRegularFile(file)).toList()) {
-        // Another process may be making the key at this moment.
-        boolean isKey = file.getFileName().toString().startsWith(KEY);
-        if (!isKey && isOfState(file)) {
-          return true;
-        }
+    for (Path file : Files0600.in(key.getParent())) {
+      // Another process may be making the key at this moment.
+      boolean isKey = file.getFileName().toString().startsWith(KEY);
+      if (!file.startsWith(sites) && !isKey && isOfState(file)) {
+        return true;
       }
     }
     return false;

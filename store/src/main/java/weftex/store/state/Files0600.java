@@ -18,10 +18,11 @@ import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileAttribute;
 import java.nio.file.attribute.PosixFilePermission;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import java.util.stream.Stream;
 
 /** Files and folders that only their owner can read, from the moment they exist. */
 public final class Files0600 {
@@ -56,16 +57,47 @@ public final class Files0600 {
 
   /** How many bytes a file takes, or all files in a folder; 0 if there is none. */
   public static long size(Path path) throws IOException {
-    if (Files.notExists(path)) {
-      return 0;
-    }
-    try (Stream<Path> files = Files.walk(path)) {
-      long size = 0;
-      for (Path file : files.filter(Files::isRegularFile).toList()) {
+    long size = 0;
+    for (Path file : in(path)) {
+      try {
         size += Files.size(file);
+      } catch (NoSuchFileException e) {
+        goneMeanwhile(e);
       }
-      return size;
     }
+    return size;
+  }
+
+  /**
+   * The file, or all files in a folder and its folders, in their order; none if nothing is there.
+   * What another process takes away meanwhile is passed over.
+   */
+  public static List<Path> in(Path path) throws IOException {
+    List<Path> files = new ArrayList<>();
+    Files.walkFileTree(
+        path,
+        new SimpleFileVisitor<>() {
+          @Override
+          public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
+            if (Files.isRegularFile(file)) {
+              files.add(file);
+            }
+            return FileVisitResult.CONTINUE;
+          }
+
+          @Override
+          public FileVisitResult visitFileFailed(Path file, IOException why) throws IOException {
+            return goneMeanwhile(why);
+          }
+
+          @Override
+          public FileVisitResult postVisitDirectory(Path folder, IOException why)
+              throws IOException {
+            return why == null ? FileVisitResult.CONTINUE : goneMeanwhile(why);
+          }
+        });
+    Collections.sort(files);
+    return files;
   }
 
   /** Creates or replaces a file and opens it for writing, buffered. */

@@ -8,10 +8,10 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Stream;
 import weftex.store.dump.RestorePoints;
 import weftex.store.receipt.Receipts;
 import weftex.store.seal.AtRest;
+import weftex.store.state.Files0600;
 import weftex.store.state.StateFolder;
 
 /**
@@ -65,17 +65,11 @@ public final class InTheClear {
   private List<Path> writtenOnce() throws IOException {
     List<Path> files = new ArrayList<>();
     for (String name : WRITTEN_ONCE) {
-      Path place = state.folder().resolve(name);
-      if (Files.exists(place)) {
-        try (Stream<Path> all = Files.walk(place)) {
-          files.addAll(
-              clear(
-                  all.filter(Files::isRegularFile)
-                      .filter(file -> !NO_CONTENT.contains(file.getFileName().toString()))
-                      .sorted()
-                      .toList()));
-        }
-      }
+      files.addAll(
+          clear(
+              Files0600.in(state.folder().resolve(name)).stream()
+                  .filter(file -> !NO_CONTENT.contains(file.getFileName().toString()))
+                  .toList()));
     }
     return files;
   }
