@@ -3,11 +3,6 @@ package weftex.store.testing;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.ResultSet;
-import java.sql.SQLException;
-import java.sql.Statement;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -153,45 +148,13 @@ public final class Pair {
 
   /** Runs statements on one copy: with the server's own client, or in the file. */
   public Pair on(String copy, String... statements) {
-    if (spec(copy) instanceof CopySpec.Server server) {
-      MariaDbServer.get().sql(server.database(), String.join(";\n", statements) + ";");
-      return this;
-    }
-    try (Connection connection = open(copy);
-        Statement statement = connection.createStatement()) {
-      for (String sql : statements) {
-        statement.execute(sql);
-      }
-    } catch (SQLException e) {
-      throw new IllegalStateException(e);
-    }
+    CopySql.run(spec(copy), statements);
     return this;
-  }
-
-  private Connection open(String copy) throws SQLException {
-    return DriverManager.getConnection("jdbc:sqlite:" + ((CopySpec.SqliteFile) spec(copy)).file());
   }
 
   /** What a query says, a row a line, columns separated by tabs. */
   public List<String> ask(String copy, String query) {
-    if (spec(copy) instanceof CopySpec.Server server) {
-      return MariaDbServer.get().sql(server.database(), query + ";").lines().toList();
-    }
-    try (Connection connection = open(copy);
-        Statement statement = connection.createStatement();
-        ResultSet rows = statement.executeQuery(query)) {
-      List<String> lines = new ArrayList<>();
-      while (rows.next()) {
-        List<String> cells = new ArrayList<>();
-        for (int i = 1; i <= rows.getMetaData().getColumnCount(); i++) {
-          cells.add(rows.getString(i) == null ? "NULL" : rows.getString(i));
-        }
-        lines.add(String.join("\t", cells));
-      }
-      return lines;
-    } catch (SQLException e) {
-      throw new IllegalStateException(e);
-    }
+    return CopySql.ask(spec(copy), query);
   }
 
   /** Records live as the base. */
