@@ -40,27 +40,31 @@ final class RestoreSource implements AutoCloseable {
   private final Session session;
   private final Copy target;
   private final String words;
-  private final boolean isOtherCopy;
-  private final Optional<Refitting.Kept> kept;
-  private final Map<String, LedgerPlace> ledgers;
+  private final Refitted refitted;
   private final SavedCopy saved;
   private final Optional<Path> temporary;
+
+  /**
+   * How it was made fit for the copy's place.
+   *
+   * @param kept what stays of the copy's own
+   * @param ledgers how far both copies' ledgers are, if it is the other copy
+   */
+  private record Refitted(Optional<Refitting.Kept> kept, Map<String, LedgerPlace> ledgers) {
+    private static final Refitted NOT = new Refitted(Optional.empty(), Map.of());
+  }
 
   private RestoreSource(
       Session session,
       Copy target,
       String words,
-      boolean isOtherCopy,
-      Optional<Refitting.Kept> kept,
-      Map<String, LedgerPlace> ledgers,
+      Refitted refitted,
       SavedCopy saved,
       Optional<Path> temporary) {
     this.session = session;
     this.target = target;
     this.words = words;
-    this.isOtherCopy = isOtherCopy;
-    this.kept = kept;
-    this.ledgers = ledgers;
+    this.refitted = refitted;
     this.saved = saved;
     this.temporary = temporary;
   }
@@ -103,9 +107,7 @@ final class RestoreSource implements AutoCloseable {
         session,
         target,
         place.shown(file),
-        false,
-        Optional.empty(),
-        Map.of(),
+        Refitted.NOT,
         SavedCopy.open(file, place.atRest()),
         Optional.empty());
   }
@@ -268,9 +270,7 @@ final class RestoreSource implements AutoCloseable {
           session,
           target,
           words,
-          !ledgers.isEmpty(),
-          kept,
-          ledgers,
+          new Refitted(kept, ledgers),
           SavedCopy.open(file, place.atRest()),
           Optional.of(file));
     } catch (Refusal | IOException | RuntimeException e) {
@@ -307,7 +307,7 @@ final class RestoreSource implements AutoCloseable {
 
   /** When it was saved, as an ISO 8601 instant; empty for a file that does not say so. */
   String taken() {
-    return temporary.isEmpty() || isOtherCopy ? saved.taken() : "";
+    return temporary.isEmpty() || isOtherCopy() ? saved.taken() : "";
   }
 
   /** Tables of the copy that are not there. */
@@ -327,12 +327,12 @@ final class RestoreSource implements AutoCloseable {
 
   /** Whether it is the other copy as it is now, so that a base can be recorded afterwards. */
   boolean isOtherCopy() {
-    return isOtherCopy;
+    return !refitted.ledgers().isEmpty();
   }
 
   /** What the target keeps of its own; empty where its own earlier state comes back. */
   Optional<Refitting.Kept> kept() {
-    return kept;
+    return refitted.kept();
   }
 
   /**
@@ -341,7 +341,7 @@ final class RestoreSource implements AutoCloseable {
    * @return how many rows it has
    */
   long mark(Remade remade) throws Refusal, IOException {
-    return remade.record(session, target, ledgers, kept.orElseThrow().rows());
+    return remade.record(session, target, refitted.ledgers(), kept().orElseThrow().rows());
   }
 
   @Override

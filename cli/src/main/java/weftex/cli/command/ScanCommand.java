@@ -98,9 +98,8 @@ final class ScanCommand implements Command {
         new CopyScan(
             copy,
             place.pair().model(),
-            place.pair().addresses(),
-            place.pair().other(name),
-            known(place, name),
+            new CopyScan.Other(
+                place.pair().other(name), place.pair().addresses(), known(place, name)),
             files,
             kept);
     Findings findings;

@@ -29,7 +29,6 @@ public final class Plan {
   private final Schema schema;
   private final List<Planned> ordered;
   private final MovingValues moving;
-  private final List<LeftOut> leftOut;
   private final ChangeBuilder builder;
 
   Plan(
@@ -38,7 +37,6 @@ public final class Plan {
       Schema schema,
       List<Planned> ordered,
       MovingValues moving,
-      List<LeftOut> leftOut,
       Selection selection) {
     this.builder = new ChangeBuilder(comparison, planner, schema, selection);
     this.moving = moving;
@@ -46,7 +44,6 @@ public final class Plan {
     this.comparison = comparison;
     this.schema = schema;
     this.ordered = ordered;
-    this.leftOut = leftOut;
   }
 
   /**
@@ -69,7 +66,7 @@ public final class Plan {
 
   /** Changes that stay out because their rows are live's own or noise. */
   public List<LeftOut> leftOut() {
-    return leftOut;
+    return planner.leftOut();
   }
 
   /**

@@ -132,7 +132,6 @@ public final class Planner {
         new SchemaChoice(this, comparison, site, schema).of(ordered, selection),
         ordered,
         moving(),
-        LeftOut.of(all),
         selection);
   }
 
@@ -156,6 +155,11 @@ public final class Planner {
     planned.objections.removeIf(objection -> objection.kind().isClash());
     Classifier.askAboutClashes(planned, some, merged);
     return true;
+  }
+
+  /** Changes that stay out because their rows are live's own or noise. */
+  List<LeftOut> leftOut() {
+    return LeftOut.of(all);
   }
 
   private MemberChoice choice(Planned planned, MemberFilter members) {

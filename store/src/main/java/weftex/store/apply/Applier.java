@@ -28,9 +28,7 @@ public final class Applier {
   private final CommitGate gate;
   private final String tool;
   private final String by;
-  private final ApprovalRule approvals;
-  private final long spare;
-  private final Optional<FileAccess> files;
+  private final Terms terms;
   private final ApplyChecks checks;
 
   /**
@@ -38,40 +36,41 @@ public final class Applier {
    * @param by who applies
    */
   public Applier(Receipts receipts, CommitGate gate, String tool, String by) {
-    this(receipts, gate, tool, by, ApprovalRule.USUAL, 0, Optional.empty());
+    this(receipts, gate, tool, by, new Terms(ApprovalRule.USUAL, 0, Optional.empty()));
   }
 
-  private Applier(
-      Receipts receipts,
-      CommitGate gate,
-      String tool,
-      String by,
-      ApprovalRule approvals,
-      long spare,
-      Optional<FileAccess> files) {
+  /**
+   * What is asked for, and given.
+   *
+   * @param approvals how they count
+   * @param spare how many IDs are left free before those of added rows
+   * @param files what is needed to put files in place
+   */
+  private record Terms(ApprovalRule approvals, long spare, Optional<FileAccess> files) {}
+
+  private Applier(Receipts receipts, CommitGate gate, String tool, String by, Terms terms) {
     this.receipts = receipts;
     this.gate = gate;
     this.tool = tool;
     this.by = by;
-    this.approvals = approvals;
-    this.spare = spare;
-    this.files = files;
-    this.checks = new ApplyChecks(approvals, receipts);
+    this.terms = terms;
+    this.checks = new ApplyChecks(terms.approvals(), receipts);
   }
 
   /** The same, but approvals count by a rule. */
   public Applier needing(ApprovalRule rule) {
-    return new Applier(receipts, gate, tool, by, rule, spare, files);
+    return new Applier(receipts, gate, tool, by, new Terms(rule, terms.spare(), terms.files()));
   }
 
   /** The same, but added rows leave so many IDs free, as others take some before they are there. */
   public Applier leaving(long ids) {
-    return new Applier(receipts, gate, tool, by, approvals, ids, files);
+    return new Applier(receipts, gate, tool, by, new Terms(terms.approvals(), ids, terms.files()));
   }
 
   /** The same, but files are put in place, too. */
   public Applier with(FileAccess access) {
-    return new Applier(receipts, gate, tool, by, approvals, spare, Optional.of(access));
+    Terms others = new Terms(terms.approvals(), terms.spare(), Optional.of(access));
+    return new Applier(receipts, gate, tool, by, others);
   }
 
   /**
@@ -102,10 +101,8 @@ public final class Applier {
             gate,
             receipt(reviewed, target),
             reviewed,
-            target,
-            means,
-            new ApplyRun.Manner(evenIfNoRollback, spare, files),
-            progress)
+            new ApplyRun.Target(target, means),
+            new ApplyRun.Manner(evenIfNoRollback, terms.spare(), terms.files(), progress))
         .run();
   }
 

@@ -58,7 +58,6 @@ final class ApplyRun {
   private final Copy found;
   private final Function<Copy, SiteMap> means;
   private final Manner manner;
-  private final LongConsumer progress;
   private final List<SchemaChange> schema;
   private final Ending ending;
   private final Committing committing;
@@ -72,27 +71,33 @@ final class ApplyRun {
    * @param evenIfNoRollback whether tables are written whose engine can't roll back
    * @param spare how many IDs are left free for others before those of added rows
    * @param files what is needed to put files in place; empty if that can't be
+   * @param progress is told how many changes have been passed over
    */
-  record Manner(boolean evenIfNoRollback, long spare, Optional<FileAccess> files) {}
+  record Manner(
+      boolean evenIfNoRollback, long spare, Optional<FileAccess> files, LongConsumer progress) {}
+
+  /**
+   * What is written.
+   *
+   * @param means what its tables mean, once new ones are made
+   */
+  record Target(Copy copy, Function<Copy, SiteMap> means) {}
 
   ApplyRun(
       Receipts receipts,
       CommitGate gate,
       Receipt receipt,
       ChangeSetFile reviewed,
-      Copy found,
-      Function<Copy, SiteMap> means,
-      Manner manner,
-      LongConsumer progress)
+      Target target,
+      Manner manner)
       throws Refusal, IOException {
     this.receipts = receipts;
     this.gate = gate;
     this.receipt = receipt;
     this.reviewed = reviewed;
-    this.found = found;
-    this.means = means;
+    this.found = target.copy();
+    this.means = target.means();
     this.manner = manner;
-    this.progress = progress;
     this.schema = reviewed.madeSchema();
     this.ending = new Ending("apply", found);
     this.committing = Committing.of(receipts, receipt, gate, ending);
@@ -170,12 +175,11 @@ final class ApplyRun {
     Folder source = access.folders().of(receipt.from()).folder();
     FileStage stage =
         new FileStage(
-            found.name(),
+            access,
             receipt.id(),
-            access.folders().of(found.name()).folder(),
+            target,
+            means.apply(target),
             FileSource.of(source, receipt.from()),
-            access.aside(),
-            access.namedBy(target, means.apply(target)),
             fileSteps);
     try {
       List<Drift> drifts = stage.drifts();
@@ -325,7 +329,7 @@ final class ApplyRun {
         new Run(
             transaction, tables, writer, new AfterEffects(transaction, tables, site), found.name());
     ApplyPolicy policy = new ApplyPolicy(run, numbers, dependents);
-    Engine<DecidedChange> engine = new Engine<>(run, policy, progress);
+    Engine<DecidedChange> engine = new Engine<>(run, policy, manner.progress());
     if (!engine.run(new ApplySteps(pass, tables, numbers))) {
       return policy.drifted();
     }

@@ -93,14 +93,13 @@ public final class Interrupted {
     FileAccess access = access(receipt, committed);
     FileStage stage =
         new FileStage(
-            target.name(),
+            access,
             receipt.id(),
-            access.folders().of(target.name()).folder(),
+            target,
+            files.means(target),
             receipt.undoes().isPresent()
                 ? FileSource.of(access.aside())
                 : FileSource.of(access.folders().of(receipt.from()).folder(), receipt.from()),
-            access.aside(),
-            access.namedBy(target, files.means(target)),
             steps);
     if (committed) {
       return stage.finish();

@@ -54,13 +54,6 @@ final class UndoneFiles {
     }
     FileAccess access = opened.get();
     return UndoFiles.of(
-        new FileStage(
-            found.name(),
-            receipt.id(),
-            access.folders().of(found.name()).folder(),
-            FileSource.of(access.aside()),
-            access.aside(),
-            access.namedBy(found, site),
-            steps));
+        new FileStage(access, receipt.id(), found, site, FileSource.of(access.aside()), steps));
   }
 }

@@ -20,6 +20,7 @@ import weftex.core.select.Selection;
 import weftex.core.site.TableModel;
 import weftex.store.file.CopyFiles;
 import weftex.store.file.FileRecord;
+import weftex.store.file.NamingRows;
 import weftex.store.file.PairFiles;
 import weftex.store.file.PairFolders;
 
@@ -58,11 +59,8 @@ public final class FileDrafting {
             new PairFiles.Side(run.source().name(), folders.of(run.source().name())),
             new PairFiles.Side(run.target().name(), folders.of(run.target().name())),
             run.base().isPresent() ? run.base().get().files() : FileRecord.NONE,
-            run.site(),
-            names,
             run.fileNames(),
-            run.targetState(),
-            tables);
+            new NamingRows(run.targetState(), tables, run.site(), names));
     settle(run, files);
     return new FileDrafting(run, names, files).plan(plan, selection, choice);
   }

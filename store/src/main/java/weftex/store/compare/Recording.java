@@ -123,8 +123,7 @@ public record Recording(
                 scope.folders(),
                 copy.name(),
                 other.name(),
-                scope.thorough(),
-                done -> {}))
+                scope.thorough()))
         : Optional.empty();
   }
 

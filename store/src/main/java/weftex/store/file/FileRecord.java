@@ -58,13 +58,9 @@ public final class FileRecord {
    *
    * @param paths which rows of the recorded copy name
    * @param copies both, by name, the recorded one first
-   * @param progress is told how many files are done
    */
   public static FileRecord record(
-      Collection<String> paths,
-      Map<String, CopyFiles> copies,
-      boolean thorough,
-      java.util.function.LongConsumer progress)
+      Collection<String> paths, Map<String, CopyFiles> copies, boolean thorough)
       throws IOException {
     FileRecord record = new FileRecord();
     Map.Entry<String, CopyFiles> first = null;
@@ -79,7 +75,6 @@ public final class FileRecord {
     boolean swap = !first.getValue().folder().isNear() && second.getValue().folder().isNear();
     Map.Entry<String, CopyFiles> near = swap ? second : first;
     Map.Entry<String, CopyFiles> far = swap ? first : second;
-    long done = 0;
     for (String path : paths) {
       Optional<FileContent> here = near.getValue().content(path);
       Optional<Folder.Entry> here2 = near.getValue().find(path);
@@ -91,7 +86,6 @@ public final class FileRecord {
       both.put(near.getKey(), here);
       both.put(far.getKey(), far.getValue().content(path));
       record.files.put(path, both);
-      progress.accept(++done);
     }
     return record;
   }

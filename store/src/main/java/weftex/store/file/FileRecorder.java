@@ -7,7 +7,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.function.LongConsumer;
 import weftex.core.compare.Side;
 import weftex.core.file.NamedFiles;
 import weftex.core.row.Row;
@@ -23,14 +22,12 @@ public final class FileRecorder {
   private final String recorded;
   private final Map<String, CopyFiles> copies = new LinkedHashMap<>();
   private final boolean thorough;
-  private final LongConsumer progress;
   private final Set<String> paths = new TreeSet<>();
   private Optional<FileRecord.Recorded> summary = Optional.empty();
 
   /**
    * @param recorded the copy whose rows are recorded
    * @param thorough whether files of one size and time are read on both copies
-   * @param progress is told how many files are done
    */
   public FileRecorder(
       SiteMap site,
@@ -38,13 +35,11 @@ public final class FileRecorder {
       PairFolders folders,
       String recorded,
       String other,
-      boolean thorough,
-      LongConsumer progress) {
+      boolean thorough) {
     this.site = site;
     this.names = names;
     this.recorded = recorded;
     this.thorough = thorough;
-    this.progress = progress;
     copies.put(recorded, folders.of(recorded));
     copies.put(other, folders.of(other));
   }
@@ -74,7 +69,7 @@ public final class FileRecorder {
 
   /** Writes what the files are into the folder of a base. */
   public void write(Path folder, AtRest atRest) throws IOException {
-    FileRecord record = FileRecord.record(paths, copies, thorough, progress);
+    FileRecord record = FileRecord.record(paths, copies, thorough);
     record.write(folder, atRest);
     summary = Optional.of(record.summary(recorded));
   }

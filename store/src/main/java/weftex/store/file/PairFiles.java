@@ -9,29 +9,15 @@ import java.util.Map;
 import java.util.Optional;
 import weftex.core.file.FileContent;
 import weftex.core.file.FileNameMap;
-import weftex.core.file.NamedFiles;
 import weftex.core.file.Sight;
-import weftex.core.row.Row;
-import weftex.core.row.Table;
-import weftex.core.row.Value;
-import weftex.core.row.ValueKind;
-import weftex.core.site.SiteMap;
-import weftex.core.site.TableModel;
-import weftex.store.rows.Snapshot;
 
 /** The files of two copies as a comparison sees them. */
 public final class PairFiles implements Sight {
-  /** More rows that may name a file are not looked at one by one. */
-  private static final int ROWS_LOOKED_AT = 200;
-
   private final String sourceName;
   private final String targetName;
   private final CopyFiles source;
   private final CopyFiles target;
-  private final SiteMap site;
-  private final NamedFiles names;
-  private final Snapshot rows;
-  private final List<Table> tables;
+  private final NamingRows onTarget;
   private final FileNameMap renamed;
 
   /** What both copies had, by path and copy. */
@@ -47,27 +33,16 @@ public final class PairFiles implements Sight {
   /**
    * @param recorded what the files were when the base was recorded
    * @param renamed files that have another name on the target
-   * @param rows the target's rows
-   * @param tables those of the target in which rows may name files
+   * @param onTarget the rows that name files on the target
    */
   public PairFiles(
-      Side source,
-      Side target,
-      FileRecord recorded,
-      SiteMap site,
-      NamedFiles names,
-      FileNameMap renamed,
-      Snapshot rows,
-      List<Table> tables) {
+      Side source, Side target, FileRecord recorded, FileNameMap renamed, NamingRows onTarget) {
     this.renamed = renamed;
     this.sourceName = source.name();
     this.targetName = target.name();
     this.source = source.files();
     this.target = target.files();
-    this.site = site;
-    this.names = names;
-    this.rows = rows;
-    this.tables = List.copyOf(tables);
+    this.onTarget = onTarget;
     for (String path : recorded.paths()) {
       settled.put(path, new HashMap<>(recorded.of(path).orElseThrow()));
     }
@@ -201,49 +176,6 @@ public final class PairFiles implements Sight {
 
   @Override
   public boolean isNamedOnTarget(String path, List<Namer> by) throws IOException {
-    return namers(rows, tables, site, names, path).stream().anyMatch(row -> !by.contains(row));
-  }
-
-  /** A name of more rows than are looked at. */
-  private static final Namer MANY = new Namer("", "");
-
-  /** The rows of a copy that name a file; if there are very many, one that is none of them. */
-  public static List<Namer> namers(
-      Snapshot rows, List<Table> tables, SiteMap site, NamedFiles names, String path)
-      throws IOException {
-    List<Namer> namers = new ArrayList<>();
-    for (Table table : tables) {
-      List<Row> found = rows.mentioning(table, texts(table), lastName(path), ROWS_LOOKED_AT);
-      if (found.size() == ROWS_LOOKED_AT) {
-        namers.add(MANY);
-      }
-      TableModel model = site.table(table.name());
-      for (Row row : found) {
-        if (names.in(model, row.values()).contains(path)) {
-          String key =
-              String.join(
-                  "\t",
-                  Table.pick(row.values(), table.key()).stream().map(Value::display).toList());
-          namers.add(new Namer(table.name(), key));
-        }
-      }
-    }
-    return namers;
-  }
-
-  /** Positions of the columns that may hold a name. */
-  static List<Integer> texts(Table table) {
-    List<Integer> texts = new ArrayList<>();
-    for (int i = 0; i < table.columns().size(); i++) {
-      ValueKind kind = table.columns().get(i).kind();
-      if (kind == ValueKind.TEXT || kind == ValueKind.ANY) {
-        texts.add(i);
-      }
-    }
-    return texts;
-  }
-
-  static String lastName(String path) {
-    return path.substring(path.lastIndexOf('/') + 1);
+    return onTarget.of(path).stream().anyMatch(row -> !by.contains(row));
   }
 }

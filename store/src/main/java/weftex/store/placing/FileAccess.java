@@ -11,7 +11,7 @@ import weftex.store.copy.Copy;
 import weftex.store.copy.Pairing;
 import weftex.store.database.Layout;
 import weftex.store.file.Aside;
-import weftex.store.file.PairFiles;
+import weftex.store.file.NamingRows;
 import weftex.store.file.PairFolders;
 import weftex.store.rows.Snapshot;
 
@@ -41,8 +41,8 @@ public record FileAccess(PairFolders folders, Aside aside, Set<String> hosts) {
       try {
         List<Layout> layouts = Pairing.of(target, target).targetLayouts();
         try (Snapshot rows = target.snapshot(layouts)) {
-          return PairFiles.namers(
-              rows, layouts.stream().map(Layout::table).toList(), site, names, path);
+          return new NamingRows(rows, layouts.stream().map(Layout::table).toList(), site, names)
+              .of(path);
         }
       } catch (Refusal e) {
         throw new IOException(e.reason(), e);

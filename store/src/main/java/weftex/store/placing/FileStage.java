@@ -19,8 +19,10 @@ import weftex.core.file.FileContent;
 import weftex.core.file.FileRows;
 import weftex.core.file.Sight;
 import weftex.core.row.Value;
+import weftex.core.site.SiteMap;
 import weftex.store.FailureWords;
 import weftex.store.Refusal;
+import weftex.store.copy.Copy;
 import weftex.store.engine.Drift;
 import weftex.store.file.Aside;
 import weftex.store.file.Folder;
@@ -45,24 +47,23 @@ public final class FileStage {
   private final StageRoom room;
 
   /**
-   * @param copy the name of the copy that is written
    * @param receipt the run's
-   * @param named whether rows name a file, asked before it is removed
+   * @param copy the copy that is written
+   * @param site what its tables mean: its rows are asked for a file before that is removed
    */
   public FileStage(
-      String copy,
+      FileAccess access,
       String receipt,
-      Folder target,
+      Copy copy,
+      SiteMap site,
       FileSource source,
-      Aside aside,
-      FileAccess.Named named,
       List<FileStep> steps) {
-    this.copy = copy;
+    this.copy = copy.name();
     this.receipt = receipt;
-    this.target = target;
+    this.target = access.folders().of(copy.name()).folder();
     this.source = source;
-    this.aside = aside;
-    this.named = named;
+    this.aside = access.aside();
+    this.named = access.namedBy(copy, site);
     this.steps = new ArrayList<>(steps);
     this.room = new StageRoom(steps, target);
   }

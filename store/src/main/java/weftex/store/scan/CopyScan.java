@@ -39,26 +39,27 @@ public final class CopyScan {
   private final int kept;
   private final Set<String> named = new HashSet<>();
   private final Scanner.FileProbe files;
-  private final AddressBook addresses;
-  private final CopySpec other;
-  private final Map<RowName, BigInteger> known;
+  private final Other other;
   private long rows;
 
   /**
-   * @param other the copy whose addresses and prefix are leftovers here
-   * @param known the other copy's IDs of rows of this one, as merges know them
+   * The other copy, whose addresses and prefix are leftovers here.
+   *
+   * @param addresses of both
+   * @param known its IDs of rows of this one, as merges know them
+   */
+  public record Other(CopySpec spec, AddressBook addresses, Map<RowName, BigInteger> known) {
+    public Other {
+      known = Map.copyOf(known);
+    }
+  }
+
+  /**
    * @param copyFiles this copy's files; empty if nobody says where they are, or they can't be
    *     reached
    * @param kept how many findings of each sort are kept
    */
-  public CopyScan(
-      Copy copy,
-      SiteModel model,
-      AddressBook addresses,
-      CopySpec other,
-      Map<RowName, BigInteger> known,
-      Optional<CopyFiles> copyFiles,
-      int kept)
+  public CopyScan(Copy copy, SiteModel model, Other other, Optional<CopyFiles> copyFiles, int kept)
       throws Refusal {
     this.copy = copy;
     this.layouts = Pairing.of(copy, copy).targetLayouts();
@@ -67,9 +68,7 @@ public final class CopyScan {
     this.copyFiles = copyFiles;
     this.kept = kept;
     this.files = copyFiles.isPresent() ? this::isThere : Scanner.FileProbe.NONE;
-    this.addresses = addresses;
     this.other = other;
-    this.known = Map.copyOf(known);
   }
 
   private boolean isThere(String path) throws IOException {
@@ -95,17 +94,17 @@ public final class CopyScan {
   public Findings run(LongConsumer progress) throws Refusal, IOException {
     try (Snapshot reading = copy.snapshot(layouts);
         Snapshot finding = copy.snapshot(layouts);
-        TwinAdvice advice = new TwinAdvice(other, known)) {
+        TwinAdvice advice = new TwinAdvice(other.spec(), other.known())) {
       Scanner scanner =
           new Scanner(
               site,
               finding,
               new OtherCopy(
-                  addresses.between(other.name(), copy.name()),
-                  addresses.mentions(other.name(), copy.name()),
-                  new MappedRows.Prefixes(other.prefix(), copy.spec().prefix()),
+                  other.addresses().between(other.spec().name(), copy.name()),
+                  other.addresses().mentions(other.spec().name(), copy.name()),
+                  new MappedRows.Prefixes(other.spec().prefix(), copy.spec().prefix()),
                   advice),
-              addresses.hosts(),
+              other.addresses().hosts(),
               files,
               findings);
       for (TableModel model : scanner.order()) {
@@ -157,6 +156,6 @@ public final class CopyScan {
 
   /** Whether leftovers could be looked for: both copies' addresses must be known, and differ. */
   public boolean looksForLeftovers() {
-    return !addresses.between(other.name(), copy.name()).isNothing();
+    return !other.addresses().between(other.spec().name(), copy.name()).isNothing();
   }
 }

@@ -24,9 +24,7 @@ final class OpenedContent {
     byte[] content = parts.get(key);
     if (content == null) {
       byte[] sealed = of.bytes(part.begin(), (int) (part.end() - part.begin()));
-      content =
-          SealedParts.opened(
-              of.file, of.again, sealed, of.keys.reader(of.receivers, of.file.toString()));
+      content = of.opener().opened(sealed);
       parts.put(key, content);
     }
     return content;

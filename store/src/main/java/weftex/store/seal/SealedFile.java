@@ -1,6 +1,5 @@
 package weftex.store.seal;
 
-import com.exceptionfactory.jagged.RecipientStanzaReader;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import java.io.BufferedInputStream;
@@ -51,7 +50,7 @@ public final class SealedFile {
   final Keyring keys;
   final Receivers receivers;
   private final long front;
-  final String again;
+  private final String again;
 
   /** Where each part begins in the content, once it was read. */
   private final List<SealedParts.Part> parts = new ArrayList<>();
@@ -169,11 +168,15 @@ public final class SealedFile {
    * @param strict whether such a part is a problem
    */
   private InputStream content(boolean strict) throws IOException {
-    RecipientStanzaReader reader = keys.reader(receivers, file.toString());
+    SealedParts.Opener opener = opener();
     InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16);
     in.skipNBytes(front);
     parts.clear();
-    return new SealedParts(file, again, in, front, reader, parts, strict);
+    return new SealedParts(opener, in, front, parts, strict);
+  }
+
+  SealedParts.Opener opener() throws IOException {
+    return new SealedParts.Opener(file, again, keys.reader(receivers, file.toString()));
   }
 
   /** Whether its last part is whole. */
@@ -239,7 +242,7 @@ public final class SealedFile {
    */
   public byte[] tail(int least) throws IOException {
     long size = Files.size(file);
-    RecipientStanzaReader reader = keys.reader(receivers, file.toString());
+    SealedParts.Opener opener = opener();
     for (long window = 8L * least; ; window *= 8) {
       long from = Math.max(front, size - window);
       byte[] end = bytes(from, (int) (size - from));
@@ -247,8 +250,7 @@ public final class SealedFile {
       byte[] content = {};
       if (first >= 0) {
         InputStream in = new ByteArrayInputStream(end, first, end.length - first);
-        content =
-            new SealedParts(file, again, in, 0, reader, new ArrayList<>(), false).readAllBytes();
+        content = new SealedParts(opener, in, 0, new ArrayList<>(), false).readAllBytes();
       }
       if (content.length >= least || from == front) {
         return content;

@@ -28,10 +28,8 @@ final class SealedParts extends PartsIn {
 
   private static final int LONGEST_PART = 64 << 20;
 
-  private final Path file;
-  private final String again;
+  private final Opener opener;
   private final InputStream in;
-  private final RecipientStanzaReader reader;
   private final List<Part> parts;
   private final boolean strict;
   private long at;
@@ -47,25 +45,45 @@ final class SealedParts extends PartsIn {
   record Part(long begin, long end, long content, int contentLength) {}
 
   /**
+   * Opens the parts of a file.
+   *
    * @param again where a whole file is to be had, as a sentence
+   */
+  record Opener(Path file, String again, RecipientStanzaReader reader) {
+
+    /** What is in a part. */
+    byte[] opened(byte[] part) throws IOException {
+      try (ReadableByteChannel channel =
+          new ArmoredDecryptingChannelFactory()
+              .newDecryptingChannel(
+                  Channels.newChannel(new ByteArrayInputStream(part)), List.of(reader))) {
+        ByteArrayOutputStream content = new ByteArrayOutputStream(part.length);
+        ByteBuffer some = ByteBuffer.allocate(1 << 16);
+        while (channel.read(some) >= 0) {
+          content.write(some.array(), 0, some.position());
+          some.clear();
+        }
+        return content.toByteArray();
+      } catch (GeneralSecurityException | IOException | RuntimeException e) {
+        throw damaged(e);
+      }
+    }
+
+    private FileProblem damaged(Exception e) {
+      return SealedFile.damaged(file, again, e);
+    }
+  }
+
+  /**
    * @param in the file, from its first part on
    * @param at where that is
    * @param parts takes what was read
    * @param strict whether a last part that was cut off is a problem, and not the end
    */
-  SealedParts(
-      Path file,
-      String again,
-      InputStream in,
-      long at,
-      RecipientStanzaReader reader,
-      List<Part> parts,
-      boolean strict) {
-    this.file = file;
-    this.again = again;
+  SealedParts(Opener opener, InputStream in, long at, List<Part> parts, boolean strict) {
+    this.opener = opener;
     this.in = in;
     this.at = at;
-    this.reader = reader;
     this.parts = parts;
     this.strict = strict;
   }
@@ -80,7 +98,7 @@ final class SealedParts extends PartsIn {
     }
     boolean whole = is(line, BEGIN);
     if (!whole && !isBeginningOf(line, BEGIN)) {
-      throw SealedFile.damaged(file, again, null);
+      throw opener.damaged(null);
     }
     while (line.length > 0 && !is(line, END) && part.size() < LONGEST_PART) {
       part.write(line);
@@ -89,12 +107,12 @@ final class SealedParts extends PartsIn {
     part.write(line);
     if (!is(line, END)) {
       if (part.size() >= LONGEST_PART) {
-        throw SealedFile.damaged(file, again, null);
+        throw opener.damaged(null);
       }
       checkCutOff();
       return null;
     }
-    byte[] opened = opened(file, again, part.toByteArray(), reader);
+    byte[] opened = opener.opened(part.toByteArray());
     parts.add(new Part(begin, at, content, opened.length));
     content += opened.length;
     return opened;
@@ -103,10 +121,10 @@ final class SealedParts extends PartsIn {
   private void checkCutOff() throws FileProblem {
     if (strict) {
       throw new FileProblem(
-          file + " ends in the middle of a sealed part: it was cut short",
+          opener.file() + " ends in the middle of a sealed part: it was cut short",
           "Fetch the whole file again. If a decision was cut off while it was written,"
               + " 'weftex review "
-              + file
+              + opener.file()
               + " --list' takes that away.");
     }
   }
@@ -153,25 +171,6 @@ final class SealedParts extends PartsIn {
 
   private static boolean isBeginningOf(byte[] line, byte[] mark) {
     return line.length <= mark.length && Arrays.equals(line, 0, line.length, mark, 0, line.length);
-  }
-
-  /** What is in a part. */
-  static byte[] opened(Path file, String again, byte[] part, RecipientStanzaReader reader)
-      throws IOException {
-    try (ReadableByteChannel channel =
-        new ArmoredDecryptingChannelFactory()
-            .newDecryptingChannel(
-                Channels.newChannel(new ByteArrayInputStream(part)), List.of(reader))) {
-      ByteArrayOutputStream content = new ByteArrayOutputStream(part.length);
-      ByteBuffer some = ByteBuffer.allocate(1 << 16);
-      while (channel.read(some) >= 0) {
-        content.write(some.array(), 0, some.position());
-        some.clear();
-      }
-      return content.toByteArray();
-    } catch (GeneralSecurityException | IOException | RuntimeException e) {
-      throw SealedFile.damaged(file, again, e);
-    }
   }
 
   @Override
