@@ -6,6 +6,8 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.Optional;
 import weftex.core.compare.Difference;
 import weftex.core.compare.DifferenceLog;
@@ -15,12 +17,17 @@ import weftex.core.row.SortKey;
 /**
  * Keeps differences in a temporary file that is gone when it is closed. A record is a head of fixed
  * size (the table; for each of the three rows the lengths of its key and of its values), and then
- * the keys and values. Rows go to the file and come back without a copy of them in memory. Where
- * the content may not be on a disk, it is encrypted by a key that only this process knows, so that
- * nothing of it is left there, whatever becomes of the process.
+ * the keys and values. Rows are mostly read in the order in which they were written, so the pages
+ * that were read last are held. Where the content may not be on a disk, it is encrypted by a key
+ * that only this process knows, so that nothing of it is left there, whatever becomes of the
+ * process.
  */
 public final class DifferenceFile implements DifferenceLog {
-  private static final int READ_AT_ONCE = 8192;
+  private static final int PAGE = 1 << 14;
+
+  /** How many pages are held. */
+  private static final int HELD = 128;
+
   private static final int SIDES = 3;
   private static final int HEAD = Integer.BYTES * (1 + 2 * SIDES);
 
@@ -31,6 +38,17 @@ public final class DifferenceFile implements DifferenceLog {
   private final Optional<ProcessCipher> cipher;
   private final ByteBuffer pending = ByteBuffer.allocate(1 << 16);
   private long written;
+
+  /** By their number. One that was not full when it was read is shorter. */
+  private final Map<Long, byte[]> pages =
+      new LinkedHashMap<>(HELD, 0.75f, true) {
+        private static final long serialVersionUID = 1;
+
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<Long, byte[]> eldest) {
+          return size() > HELD;
+        }
+      };
 
   /**
    * Creates the file.
@@ -100,43 +118,32 @@ public final class DifferenceFile implements DifferenceLog {
 
   @Override
   public Difference read(long position) throws IOException {
-    if (pending.position() > 0) {
-      flush();
-    }
-    byte[] first = record(readAt(position, READ_AT_ONCE));
-    ByteBuffer head = ByteBuffer.wrap(first);
+    ByteBuffer head = ByteBuffer.wrap(readAt(position, HEAD));
     int table = head.getInt();
-    Row[] rows = new Row[SIDES];
-    int at = HEAD;
-    long beyond = 0;
+    int[] keys = new int[SIDES];
+    int[] values = new int[SIDES];
+    long length = 0;
     for (int i = 0; i < SIDES; i++) {
-      int keyLength = head.getInt();
-      int length = head.getInt();
-      if (keyLength == ABSENT) {
+      keys[i] = head.getInt();
+      values[i] = head.getInt();
+      length += keys[i] == ABSENT ? 0 : (long) keys[i] + values[i];
+    }
+    // Rows hold on to all that they lie in: nothing else, and a long one by itself.
+    byte[] all = length <= PAGE ? readAt(position + HEAD, (int) length) : new byte[0];
+    Row[] rows = new Row[SIDES];
+    long at = 0;
+    for (int i = 0; i < SIDES; i++) {
+      if (keys[i] == ABSENT) {
         rows[i] = Row.ABSENT;
-      } else if (beyond == 0 && at + keyLength + length <= first.length) {
-        rows[i] = row(first, at, keyLength, length);
-        at += keyLength + length;
-      } else {
-        // A long row has an array of its own, and what follows it is read by itself, too.
-        byte[] own = readAt(position + at + beyond, keyLength + length);
-        rows[i] = row(own, 0, keyLength, length);
-        beyond += keyLength + length;
+        continue;
       }
+      rows[i] =
+          length <= PAGE
+              ? row(all, (int) at, keys[i], values[i])
+              : row(readAt(position + HEAD + at, keys[i] + values[i]), 0, keys[i], values[i]);
+      at += keys[i] + values[i];
     }
     return new Difference(table, rows[0], rows[1], rows[2]);
-  }
-
-  /** What was read without what follows the record in it: rows hold on to all that they lie in. */
-  private static byte[] record(byte[] read) {
-    ByteBuffer head = ByteBuffer.wrap(read, Integer.BYTES, HEAD - Integer.BYTES);
-    long length = HEAD;
-    for (int i = 0; i < SIDES; i++) {
-      int keyLength = head.getInt();
-      int valuesLength = head.getInt();
-      length += keyLength == ABSENT ? 0 : (long) keyLength + valuesLength;
-    }
-    return length < read.length ? Arrays.copyOf(read, (int) length) : read;
   }
 
   private static Row row(byte[] bytes, int at, int keyLength, int length) {
@@ -145,19 +152,44 @@ public final class DifferenceFile implements DifferenceLog {
   }
 
   private byte[] readAt(long position, int length) throws IOException {
-    int there = (int) Math.min(length, written - position);
-    if (cipher.isPresent()) {
-      return cipher.get().read(channel, position, there, written);
+    if (position + length > written) {
+      flush();
     }
-    ByteBuffer bytes = ByteBuffer.allocate(there);
+    if (length > PAGE) {
+      return readFile(position, length);
+    }
+    byte[] bytes = new byte[length];
+    int done = 0;
+    while (done < length) {
+      int from = (int) ((position + done) % PAGE);
+      int count = Math.min(length - done, PAGE - from);
+      byte[] page = page((position + done) / PAGE, from + count);
+      System.arraycopy(page, from, bytes, done, count);
+      done += count;
+    }
+    return bytes;
+  }
+
+  /** A page, at least as far as that: what was written stays as it is. */
+  private byte[] page(long number, int least) throws IOException {
+    byte[] page = pages.get(number);
+    if (page == null || page.length < least) {
+      page = readFile(number * PAGE, (int) Math.min(PAGE, written - number * PAGE));
+      pages.put(number, page);
+    }
+    return page;
+  }
+
+  private byte[] readFile(long position, int length) throws IOException {
+    ByteBuffer bytes = ByteBuffer.allocate(length);
     while (bytes.hasRemaining()) {
-      bytes.limit(Math.min(there, bytes.position() + pending.capacity()));
+      bytes.limit(Math.min(length, bytes.position() + pending.capacity()));
       if (channel.read(bytes, position + bytes.position()) < 0) {
         throw new IOException("the file of differences was cut short");
       }
-      bytes.limit(there);
+      bytes.limit(length);
     }
-    return bytes.array();
+    return cipher.isPresent() ? cipher.get().crypt(bytes.flip(), position).array() : bytes.array();
   }
 
   @Override

@@ -2,11 +2,8 @@ package weftex.store.state;
 
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
 import java.security.GeneralSecurityException;
 import java.security.SecureRandom;
-import java.util.LinkedHashMap;
-import java.util.Map;
 import javax.crypto.Cipher;
 import javax.crypto.spec.ChaCha20ParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
@@ -14,7 +11,7 @@ import javax.crypto.spec.SecretKeySpec;
 /**
  * Encrypts a file of which each place is written once, by ChaCha20 (RFC 7539) and a key that only
  * this process knows: the number of a page is the nonce, the place in it the counter. Programs that
- * start fast run without the instructions that make AES fast. Pages that were read last are held.
+ * start fast run without the instructions that make AES fast.
  */
 final class ProcessCipher {
   private static final String ALGORITHM = "ChaCha20";
@@ -23,19 +20,7 @@ final class ProcessCipher {
   private static final int KEY_BYTES = 32;
   private static final int NONCE_BYTES = 12;
 
-  /** How many pages are held. */
-  private static final int HELD = 32;
-
   private final SecretKeySpec key;
-  private final Map<Long, byte[]> pages =
-      new LinkedHashMap<>(HELD, 0.75f, true) {
-        private static final long serialVersionUID = 1;
-
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<Long, byte[]> eldest) {
-          return size() > HELD;
-        }
-      };
 
   ProcessCipher() {
     byte[] secret = new byte[KEY_BYTES];
@@ -67,43 +52,5 @@ final class ProcessCipher {
     } catch (GeneralSecurityException e) {
       throw new IOException("the file of differences can't be encrypted", e);
     }
-  }
-
-  /**
-   * Reads from an encrypted file.
-   *
-   * @param written how long the file is so far
-   */
-  byte[] read(FileChannel channel, long position, int length, long written) throws IOException {
-    byte[] bytes = new byte[length];
-    int done = 0;
-    while (done < length) {
-      long page = (position + done) / PAGE;
-      int inPage = (int) ((position + done) % PAGE);
-      byte[] content = page(channel, page, written);
-      int count = Math.min(length - done, content.length - inPage);
-      System.arraycopy(content, inPage, bytes, done, count);
-      done += count;
-    }
-    return bytes;
-  }
-
-  private byte[] page(FileChannel channel, long page, long written) throws IOException {
-    byte[] content = pages.get(page);
-    if (content == null) {
-      int length = (int) Math.min(PAGE, written - page * PAGE);
-      ByteBuffer sealed = ByteBuffer.allocate(length);
-      while (sealed.hasRemaining()) {
-        if (channel.read(sealed, page * PAGE + sealed.position()) < 0) {
-          throw new IOException("the file of differences was cut short");
-        }
-      }
-      content = crypt(sealed.flip(), page * PAGE).array();
-      // One that is not full yet is going to be another.
-      if (length == PAGE) {
-        pages.put(page, content);
-      }
-    }
-    return content;
   }
 }
