@@ -93,8 +93,7 @@ public final class SettledSides {
             (what & TARGET) != 0 ? found.target() : read.target(),
             (what & FRESH) != 0);
     if ((what & MERGED) != 0) {
-      RowMerger.Merged merged = merged(values, source);
-      sides.merged(() -> merged);
+      sides.know(merged(values, source));
     }
     return Optional.of(sides);
   }

@@ -105,6 +105,10 @@ public final class Sides {
     return merged;
   }
 
+  void know(RowMerger.Merged known) {
+    merged = Optional.of(known);
+  }
+
   /** What the row merges to; {@code merge} is asked the first time. */
   public RowMerger.Merged merged(Supplier<RowMerger.Merged> merge) {
     if (merged.isEmpty()) {

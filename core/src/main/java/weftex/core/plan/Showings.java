@@ -45,11 +45,14 @@ final class Showings {
     Set<Item> chosen = new HashSet<>();
     List<Planned> offered = new ArrayList<>();
     for (Planned planned : all) {
+      if (planned.isWritten() || planned.action == Action.REMOVE) {
+        continue;
+      }
       TableModel model = comparison.tables().get(planned.table);
       boolean mayShow =
           model.contents().inside().stream()
               .anyMatch(inside -> inside.places().stream().anyMatch(PlaceRule::offer));
-      if (!mayShow || planned.isWritten() || planned.action == Action.REMOVE) {
+      if (!mayShow) {
         continue;
       }
       Sides sides = planner.sides(planned);

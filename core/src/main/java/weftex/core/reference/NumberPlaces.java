@@ -3,14 +3,12 @@ package weftex.core.reference;
 import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
-import java.util.stream.Stream;
 import weftex.core.model.PlaceRule;
 import weftex.core.value.Format;
 import weftex.core.value.Place;
@@ -106,7 +104,10 @@ public final class NumberPlaces {
 
           @Override
           public Optional<Weaver> number(Place place, byte[] digits) {
-            return rule(place).flatMap(rule -> successor(rule, ascii(digits), numbers));
+            Optional<PlaceRule> rule = rule(place);
+            return rule.isPresent()
+                ? successor(rule.get(), ascii(digits), numbers)
+                : Optional.empty();
           }
         });
   }
@@ -163,12 +164,17 @@ public final class NumberPlaces {
     List<String> path = place.path();
     List<String> of = place.isKey() ? path.subList(0, path.size() - 1) : path;
     String last = of.isEmpty() ? "" : of.get(of.size() - 1);
-    return Stream.of(last, "")
-        .distinct()
-        .flatMap(key -> paths.getOrDefault(key, List.of()).stream())
-        .filter(at -> at.rule().keys() == place.isKey() && at.pattern().matches(of))
-        .min(Comparator.comparingInt(AtPath::at))
-        .map(AtPath::rule);
+    AtPath first = null;
+    for (String key : last.isEmpty() ? List.of("") : List.of(last, "")) {
+      for (AtPath at : paths.getOrDefault(key, List.of())) {
+        if ((first == null || at.at() < first.at())
+            && at.rule().keys() == place.isKey()
+            && at.pattern().matches(of)) {
+          first = at;
+        }
+      }
+    }
+    return Optional.ofNullable(first).map(AtPath::rule);
   }
 
   private static Optional<Weaver> successor(PlaceRule rule, String digits, Numbers numbers) {

@@ -65,8 +65,13 @@ public record Handling(
 
   /** Whether every copy has the column for itself. */
   boolean isOwn(int column) {
-    return columns.get(column) == ColumnRule.IGNORED
-        || masked.stream().anyMatch(made -> made.column() == column && made.always());
+    // This is asked of every column of every row.
+    for (Masked made : masked) {
+      if (made.column() == column && made.always()) {
+        return true;
+      }
+    }
+    return columns.get(column) == ColumnRule.IGNORED;
   }
 
   /** Whether one copy has made-up values in a row. */
@@ -76,6 +81,11 @@ public record Handling(
 
   /** Whether one copy's value of a column is made up in a row. */
   boolean isMasked(int column, List<Value> row) {
-    return masked.stream().anyMatch(made -> made.column() == column && made.when().holdsFor(row));
+    for (Masked made : masked) {
+      if (made.column() == column && made.when().holdsFor(row)) {
+        return true;
+      }
+    }
+    return false;
   }
 }

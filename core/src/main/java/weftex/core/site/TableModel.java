@@ -75,8 +75,12 @@ public record TableModel(
    * merged nor compared.
    */
   public boolean isOwn(int column) {
-    return handling.isOwn(column)
-        || after.counters().stream().anyMatch(counter -> counter.column() == column);
+    for (Counter counter : after.counters()) {
+      if (counter.column() == column) {
+        return true;
+      }
+    }
+    return handling.isOwn(column);
   }
 
   /** The names of these columns, in capitals or not. */

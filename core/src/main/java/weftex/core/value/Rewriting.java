@@ -124,10 +124,12 @@ public final class Rewriting {
   private void node(Place place, Structure in, Node node, int nested, List<Edit> edits) {
     switch (node.kind()) {
       case TEXT -> text(place, in, node, nested, edits);
-      case WHOLE ->
-          visitor
-              .number(place, in.content(node))
-              .ifPresent(by -> edits.add(new Edit(node.contentFrom(), node.contentTo(), by)));
+      case WHOLE -> {
+        Optional<Weaver> by = visitor.number(place, in.content(node));
+        if (by.isPresent()) {
+          edits.add(new Edit(node.contentFrom(), node.contentTo(), by.get()));
+        }
+      }
       case MAP, LIST, OBJECT -> {
         for (int i = 0; i < node.values().size(); i++) {
           if (node.kind() != Node.Kind.LIST) {
@@ -142,9 +144,10 @@ public final class Rewriting {
 
   private void text(Place place, Structure in, Node node, int nested, List<Edit> edits) {
     if (in.syntax() == Syntax.SERIALIZED) {
-      any(place, in.content(node), nested)
-          .ifPresent(
-              by -> edits.add(new Edit(node.from() + 2, node.to() - 1, new Weaver().addSized(by))));
+      Optional<Weaver> by = any(place, in.content(node), nested);
+      if (by.isPresent()) {
+        edits.add(new Edit(node.from() + 2, node.to() - 1, new Weaver().addSized(by.get())));
+      }
       return;
     }
     byte[] written = java.util.Arrays.copyOfRange(in.bytes(), node.contentFrom(), node.contentTo());
@@ -170,6 +173,8 @@ public final class Rewriting {
     } else {
       by = visitor.text(place, written);
     }
-    by.ifPresent(w -> edits.add(new Edit(node.contentFrom(), node.contentTo(), w)));
+    if (by.isPresent()) {
+      edits.add(new Edit(node.contentFrom(), node.contentTo(), by.get()));
+    }
   }
 }
