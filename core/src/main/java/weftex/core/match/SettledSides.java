@@ -2,10 +2,12 @@ package weftex.core.match;
 
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeMap;
@@ -35,20 +37,52 @@ public final class SettledSides {
 
   private final DifferenceLog log;
 
-  /** By the position of a difference, that of what was found of it. */
-  private final Map<Long, Long> places = new HashMap<>();
+  private final Map<Integer, Places> byTable = new HashMap<>();
+
+  /**
+   * Where what was found of a table's rows is, sixteen bytes a row. Rows are written in the order
+   * of their differences.
+   */
+  private static final class Places {
+    private long[] differences = new long[16];
+    private long[] found = new long[16];
+    private int size;
+
+    void add(long difference, long at) {
+      if (size == found.length) {
+        differences = Arrays.copyOf(differences, size * 2);
+        found = Arrays.copyOf(found, size * 2);
+      }
+      differences[size] = difference;
+      found[size++] = at;
+    }
+
+    boolean isBehind(long difference) {
+      return size == 0 || differences[size - 1] < difference;
+    }
+
+    OptionalLong of(long difference) {
+      int at = Arrays.binarySearch(differences, 0, size, difference);
+      return at < 0 ? OptionalLong.empty() : OptionalLong.of(found[at]);
+    }
+  }
 
   public SettledSides(DifferenceLog log) {
     this.log = log;
   }
 
   /**
-   * Writes a row.
+   * Writes a row. One that comes before another of its table, which was written already, is passed
+   * over.
    *
    * @param at where its difference is
    * @param read that difference
    */
   public void write(long at, Difference read, Sides sides) throws IOException {
+    Places places = byTable.computeIfAbsent(read.table(), unused -> new Places());
+    if (!places.isBehind(at)) {
+      return;
+    }
     boolean ownBase = !isAs(sides.base(), read.base());
     boolean ownTarget = !isAs(sides.target(), read.target());
     boolean ownSource = !sides.source().equals(sides.rawSource());
@@ -63,7 +97,7 @@ public final class SettledSides {
             | (ownSource ? SOURCE : 0)
             | (sides.merged().isPresent() ? MERGED : 0)
             | (sides.fresh() ? FRESH : 0);
-    places.put(
+    places.add(
         at,
         log.append(
             new Difference(
@@ -73,14 +107,19 @@ public final class SettledSides {
                 ownTarget ? sides.target() : Row.ABSENT)));
   }
 
-  /** A row as it was written; empty if it was not. */
-  public Optional<Sides> read(long at) throws IOException {
-    Long place = places.get(at);
-    if (place == null) {
+  /**
+   * A row as it was written; empty if it was not.
+   *
+   * @param at where its difference is
+   * @param read that difference
+   */
+  public Optional<Sides> read(long at, Difference read) throws IOException {
+    Places places = byTable.get(read.table());
+    OptionalLong place = places == null ? OptionalLong.empty() : places.of(at);
+    if (place.isEmpty()) {
       return Optional.empty();
     }
-    Difference read = log.read(at);
-    Difference found = log.read(place);
+    Difference found = log.read(place.getAsLong());
     int what = found.table();
     List<Value> raw = read.source().isPresent() ? read.source().values() : List.of();
     OpenValues.Reader values = new OpenValues.Reader(found.source().values());
@@ -96,11 +135,6 @@ public final class SettledSides {
       sides.know(merged(values, source));
     }
     return Optional.of(sides);
-  }
-
-  /** Says that a row is not asked for again. */
-  public void forget(long at) {
-    places.remove(at);
   }
 
   private static boolean isAs(Row one, Row other) {

@@ -17,6 +17,8 @@ import weftex.core.match.Matching;
 import weftex.core.match.Newcomer;
 import weftex.core.model.ColumnRule;
 import weftex.core.reference.NumberPlaces;
+import weftex.core.row.RowPacking;
+import weftex.core.row.SortKey;
 import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.TableModel;
@@ -46,7 +48,9 @@ public final class MovingValues {
   private final List<Suspicion> suspicions = new ArrayList<>();
   private final List<Suspicion> followed = new ArrayList<>();
   private final List<Malformed> malformed = new ArrayList<>();
-  private final Set<List<Object>> moving = new HashSet<>();
+
+  /** The packed keys of rows, by table: equal bytes are equal values. */
+  private final Map<Integer, Set<SortKey>> moving = new HashMap<>();
 
   /** Says whether a row that the source added is going to be added to the target. */
   public interface Movers {
@@ -87,7 +91,9 @@ public final class MovingValues {
    */
   public void look(int table, List<Value> raw, Set<Integer> columns) throws IOException {
     TableModel model = comparison.tables().get(table);
-    moving.add(List.of(table, Table.pick(raw, model.table().key())));
+    moving
+        .computeIfAbsent(table, unused -> new HashSet<>())
+        .add(packed(Table.pick(raw, model.table().key())));
     Set<Integer> declared = new HashSet<>(model.leftAlone());
     model.references().forEach(reference -> declared.addAll(reference.columns()));
     Map<Integer, NumberPlaces> inside = matching.inside(table, raw);
@@ -276,8 +282,13 @@ public final class MovingValues {
     return String.join(", ", Table.pick(raw, table.key()).stream().map(Value::display).toList());
   }
 
+  private static SortKey packed(List<Value> key) {
+    return new SortKey(RowPacking.pack(key));
+  }
+
+  /** Whether a row of the source moves. */
   public boolean moves(int table, List<Value> key) {
-    return moving.contains(List.<Object>of(table, key));
+    return moving.getOrDefault(table, Set.of()).contains(packed(key));
   }
 
   public List<Suspicion> suspicions() {

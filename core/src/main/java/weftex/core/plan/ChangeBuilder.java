@@ -88,7 +88,7 @@ final class ChangeBuilder {
         List.of(),
         planned.alongWith.map(needing -> needing.id + behind),
         needs(planned, table, behind),
-        planned.hangers);
+        planned.hangers());
   }
 
   /**
@@ -160,7 +160,7 @@ final class ChangeBuilder {
 
   private static List<Ties.Need> needs(Planned planned, Table table, int behind) {
     List<Ties.Need> needs = new ArrayList<>();
-    for (Map.Entry<Planned, Planned.Need> entry : planned.needs.entrySet()) {
+    for (Map.Entry<Planned, Planned.Need> entry : planned.needs().entrySet()) {
       Planned.Need need = entry.getValue();
       needs.add(
           new Ties.Need(entry.getKey().id + behind, need.orElse(), table.names(need.columns())));
@@ -183,7 +183,7 @@ final class ChangeBuilder {
                       }
                     }));
     List<Conflict> conflicts = new ArrayList<>();
-    for (Planned.Objection objection : planned.objections) {
+    for (Planned.Objection objection : planned.objections()) {
       Collection<Integer> columns =
           objection.columns().isEmpty()
               ? all(sides.target().isPresent() ? sides.target().values() : sides.source())

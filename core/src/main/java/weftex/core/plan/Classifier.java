@@ -99,7 +99,7 @@ final class Classifier {
     }
     boolean replaced = matching.earlier().isReplaced(at);
     boolean madeUp = comparison.isMadeUp(table, sides.rawSource());
-    planned.objections.add(
+    planned.object(
         new Planned.Objection(
             ConflictKind.EDITED_GONE,
             replaced || madeUp,
@@ -181,6 +181,6 @@ final class Classifier {
 
   static void object(
       Planned planned, ConflictKind kind, SortedSet<Integer> columns, String reason) {
-    planned.objections.add(new Planned.Objection(kind, false, columns, reason));
+    planned.object(new Planned.Objection(kind, false, columns, reason));
   }
 }

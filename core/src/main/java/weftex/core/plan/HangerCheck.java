@@ -101,7 +101,7 @@ final class HangerCheck {
               .filter(p -> claimed(p, planned, incoming.from(), reference));
       if (own.isPresent() && (own.get() == planned || letsGo(own.get(), reference, referred))) {
         if (own.get() != planned) {
-          planned.needs.put(own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
+          planned.need(own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
         }
         staying--;
       } else if (position.isPresent()
@@ -129,7 +129,7 @@ final class HangerCheck {
 
   private void noteFollowing(Planned planned, Table from, long following) throws IOException {
     if (following > 0) {
-      planned.objections.add(
+      planned.object(
           new Planned.Objection(
               ConflictKind.GONE_IN_USE,
               false,
@@ -154,15 +154,16 @@ final class HangerCheck {
         continue;
       }
       if (own.isPresent() && letsGoInside(own.get(), model, sides.target())) {
-        planned.needs.putIfAbsent(
-            own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of(), true));
+        if (!planned.needs().containsKey(own.get())) {
+          planned.need(own.get(), new Planned.Need(ConflictKind.GONE_IN_USE, List.of(), true));
+        }
       } else {
         String table = comparison.tables().get(hanger.table()).table().name();
         staying.merge(table, 1, Integer::sum);
       }
     }
     boolean known =
-        planned.objections.stream()
+        planned.objections().stream()
             .anyMatch(objection -> objection.kind() == ConflictKind.GONE_IN_USE);
     if (!staying.isEmpty() && !known) {
       String rows =
@@ -170,7 +171,7 @@ final class HangerCheck {
               .map(entry -> rows(entry.getValue(), site.table(entry.getKey()).table()))
               .collect(Collectors.joining(" and "));
       boolean one = staying.values().stream().mapToInt(Integer::intValue).sum() == 1;
-      planned.objections.add(
+      planned.object(
           new Planned.Objection(
               ConflictKind.GONE_IN_USE,
               false,
@@ -214,7 +215,7 @@ final class HangerCheck {
     }
     if (follower.action == Action.REMOVE) {
       follower.with = Optional.of(owner);
-      owner.needs.put(follower, new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
+      owner.need(follower, new Planned.Need(ConflictKind.GONE_IN_USE, List.of()));
     }
   }
 
@@ -228,7 +229,7 @@ final class HangerCheck {
       own.with = Optional.of(owner);
     }
     boolean comesAlong =
-        own.whose() != Role.CONTENT && own.with.isPresent() && own.objections.isEmpty();
+        own.whose() != Role.CONTENT && own.with.isPresent() && own.objections().isEmpty();
     return own.chosen || comesAlong;
   }
 
@@ -238,9 +239,9 @@ final class HangerCheck {
     Ties.Hanger place =
         new Ties.Hanger(
             from.name(), from.names(reference.columns()), table.names(reference.targetColumns()));
-    planned.hangers.merge(place, staying, Math::max);
+    planned.hang(place, staying);
     if (staying > 0 && (reference.enforced() || newOrChanged)) {
-      planned.objections.add(
+      planned.object(
           new Planned.Objection(
               ConflictKind.GONE_IN_USE,
               true,

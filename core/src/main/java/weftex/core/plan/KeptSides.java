@@ -54,11 +54,11 @@ final class KeptSides {
     if (kept != null) {
       return kept.whole();
     }
-    Optional<Sides> before = settled.read(at);
+    Difference read = comparison.log().read(at);
+    Optional<Sides> before = settled.read(at, read);
     if (before.isPresent()) {
       return before.get();
     }
-    Difference read = comparison.log().read(at);
     Sides sides = Sides.of(comparison, matching, at, read);
     long bytes = bytes(sides);
     if (bytes <= left) {
@@ -99,7 +99,6 @@ final class KeptSides {
   void forget(long at) {
     Kept kept = byPosition.remove(at);
     left += kept == null ? 0 : bytes(kept.whole());
-    settled.forget(at);
   }
 
   /** About what a row takes, and what it may merge to. */

@@ -80,7 +80,7 @@ final class Ordering {
     while (!path.isEmpty()) {
       Planned at = path.get(path.size() - 1);
       if (visited.add(at)) {
-        at.needs.entrySet().stream()
+        at.needs().entrySet().stream()
             .filter(need -> counts.test(at, need.getValue()))
             .map(Map.Entry::getKey)
             .filter(needed -> needed.isWritten() && !visited.contains(needed))

@@ -161,8 +161,8 @@ public final class Plan {
   }
 
   private static boolean isContested(Planned planned) {
-    return !planned.objections.isEmpty()
-        || planned.needs.keySet().stream().anyMatch(needed -> !needed.chosen);
+    return !planned.objections().isEmpty()
+        || planned.needs().keySet().stream().anyMatch(needed -> !needed.chosen);
   }
 
   /** The things that chosen changes are about, each once. */

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SortedSet;
+import java.util.function.Predicate;
 import weftex.core.change.Action;
 import weftex.core.change.Ties;
 import weftex.core.merge.ConflictKind;
@@ -17,9 +18,12 @@ final class Planned {
   final int table;
   final long at;
   final Action action;
-  final List<Objection> objections = new ArrayList<>();
-  final Map<Planned, Need> needs = new LinkedHashMap<>();
-  final Map<Ties.Hanger, Long> hangers = new LinkedHashMap<>();
+
+  /** Of hundreds of thousands most have none of these. */
+  private List<Objection> objections = List.of();
+
+  private Map<Planned, Need> needs = Map.of();
+  private Map<Ties.Hanger, Long> hangers = Map.of();
 
   /** Whose the row is, once that was asked. */
   Optional<Role> role = Optional.empty();
@@ -57,6 +61,42 @@ final class Planned {
     Need(ConflictKind orElse, List<Integer> columns) {
       this(orElse, columns, false);
     }
+  }
+
+  /** In the order in which they came up. */
+  List<Objection> objections() {
+    return objections;
+  }
+
+  void object(Objection objection) {
+    objections = objections.isEmpty() ? new ArrayList<>(1) : objections;
+    objections.add(objection);
+  }
+
+  void withdraw(Predicate<Objection> which) {
+    if (!objections.isEmpty()) {
+      objections.removeIf(which);
+    }
+  }
+
+  /** What it needs, and why, in the order in which that came up. */
+  Map<Planned, Need> needs() {
+    return needs;
+  }
+
+  void need(Planned other, Need why) {
+    needs = needs.isEmpty() ? new LinkedHashMap<>() : needs;
+    needs.put(other, why);
+  }
+
+  /** How many rows that stay hang on it, by where. */
+  Map<Ties.Hanger, Long> hangers() {
+    return hangers;
+  }
+
+  void hang(Ties.Hanger at, long rows) {
+    hangers = hangers.isEmpty() ? new LinkedHashMap<>() : hangers;
+    hangers.merge(at, rows, Math::max);
   }
 
   Role whose() {

@@ -152,7 +152,7 @@ public final class Planner {
       return false;
     }
     planned.members = members;
-    planned.objections.removeIf(objection -> objection.kind().isClash());
+    planned.withdraw(objection -> objection.kind().isClash());
     Classifier.askAboutClashes(planned, some, merged);
     return true;
   }
@@ -200,9 +200,9 @@ public final class Planner {
     Sides sides = sides(planned);
     references.check(planned, sides);
     unique.check(planned, sides);
-    for (Planned needed : List.copyOf(planned.needs.keySet())) {
+    for (Planned needed : List.copyOf(planned.needs().keySet())) {
       if (!needed.isWritten()) {
-        boolean comesAlong = needed.objections.isEmpty() && chooser.comesAlong(needed);
+        boolean comesAlong = needed.objections().isEmpty() && chooser.comesAlong(needed);
         needed.chosen = comesAlong;
         needed.alongWith = comesAlong ? Optional.of(planned) : Optional.empty();
         needed.offered = !comesAlong;

@@ -126,7 +126,7 @@ final class ReferenceCheck {
       if (model.parts().isBy(reference)) {
         planned.with = provider;
       }
-      planned.needs.put(
+      planned.need(
           provider.get(), new Planned.Need(ConflictKind.MISSING_PARENT, reference.columns()));
       return;
     }
@@ -139,7 +139,7 @@ final class ReferenceCheck {
       return;
     }
     if (lost) {
-      planned.objections.add(
+      planned.object(
           new Planned.Objection(
               ConflictKind.MISSING_PARENT,
               true,
@@ -164,11 +164,10 @@ final class ReferenceCheck {
       throws IOException {
     Optional<Planned> offer = offer(reference, parent, raw);
     if (offer.isPresent()) {
-      planned.needs.put(
-          offer.get(), new Planned.Need(ConflictKind.MISSING_PARENT, reference.columns()));
+      planned.need(offer.get(), new Planned.Need(ConflictKind.MISSING_PARENT, reference.columns()));
     } else if (reference.enforced()) {
       String values = String.join(", ", referred.stream().map(Value::display).toList());
-      planned.objections.add(
+      planned.object(
           new Planned.Objection(
               ConflictKind.MISSING_PARENT,
               true,

@@ -67,9 +67,9 @@ final class UniqueCheck {
           other.get().action == Action.REMOVE
               || !Table.pick(planner.outcome(other.get(), planner.sides(other.get())), key)
                   .equals(wanted);
-      boolean waitsForUs = other.get().needs.containsKey(planned);
+      boolean waitsForUs = other.get().needs().containsKey(planned);
       if (givesUp && !waitsForUs) {
-        planned.needs.put(other.get(), new Planned.Need(ConflictKind.TAKEN, key));
+        planned.need(other.get(), new Planned.Need(ConflictKind.TAKEN, key));
         return;
       }
     }
@@ -78,7 +78,7 @@ final class UniqueCheck {
     String holderKey =
         String.join(
             ", ", Table.pick(holder.values(), table.key()).stream().map(Value::display).toList());
-    planned.objections.add(
+    planned.object(
         new Planned.Objection(
             ConflictKind.TAKEN,
             true,

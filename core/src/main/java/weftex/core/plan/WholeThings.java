@@ -83,8 +83,8 @@ final class WholeThings {
 
   private static void goWith(Planned part, Planned owner, Reference reference) {
     part.with = Optional.of(owner);
-    part.needs.put(owner, new Planned.Need(ConflictKind.MISSING_PARENT, reference.columns()));
-    part.objections.removeIf(o -> o.kind() == ConflictKind.EDITED_GONE && !o.binding());
+    part.need(owner, new Planned.Need(ConflictKind.MISSING_PARENT, reference.columns()));
+    part.withdraw(o -> o.kind() == ConflictKind.EDITED_GONE && !o.binding());
   }
 
   /** The change that brings back the thing that a row of the source is a part of. */
@@ -111,7 +111,7 @@ final class WholeThings {
       return known;
     }
     Planned planned = enter(table, newcomer, row);
-    planned.objections.add(
+    planned.object(
         new Planned.Objection(
             ConflictKind.EDITED_GONE,
             newcomer != null && matching.earlier().isReplaced(newcomer.at),
@@ -206,10 +206,10 @@ final class WholeThings {
       }
       if (whole != part && part.isWritten()) {
         boolean asked =
-            whole.objections.stream().anyMatch(o -> o.kind() == ConflictKind.GONE_EDITED);
-        for (Planned.Objection objection : part.objections) {
+            whole.objections().stream().anyMatch(o -> o.kind() == ConflictKind.GONE_EDITED);
+        for (Planned.Objection objection : part.objections()) {
           if (objection.binding() || !asked) {
-            whole.objections.add(
+            whole.object(
                 new Planned.Objection(
                     objection.kind(),
                     objection.binding(),
@@ -218,7 +218,7 @@ final class WholeThings {
             asked = true;
           }
         }
-        part.objections.clear();
+        part.withdraw(objection -> true);
       }
     }
   }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -52,7 +53,7 @@ class SettledSidesTest {
   private Sides again(Difference read, Sides sides) throws Exception {
     long at = log.append(read);
     settled.write(at, read, sides);
-    return settled.read(at).orElseThrow();
+    return settled.read(at, read).orElseThrow();
   }
 
   private static void assertSame(Sides one, Sides other) {
@@ -134,11 +135,26 @@ class SettledSidesTest {
   }
 
   @Test
-  void aForgottenRowIsGone() throws Exception {
-    Difference read = new Difference(0, row(BEFORE), row(RAW), row(LIVE));
-    long at = log.append(read);
-    settled.write(at, read, new Sides(read.base(), MAPPED, RAW, read.target(), false));
-    settled.forget(at);
-    assertThat(settled.read(at)).isEmpty();
+  void manyRowsOfSeveralTablesAreFoundAndOneThatComesTooLateIsNot() throws Exception {
+    List<Difference> read = new ArrayList<>();
+    List<Long> at = new ArrayList<>();
+    for (int i = 0; i < 100; i++) {
+      read.add(new Difference(i % 2, row(BEFORE), row(values("No. " + i, "")), row(LIVE)));
+      at.add(log.append(read.get(i)));
+    }
+    for (int i = 4; i < 100; i++) {
+      settled.write(at.get(i), read.get(i), sides(read.get(i), i));
+    }
+    settled.write(at.get(2), read.get(2), sides(read.get(2), 2));
+    for (int i = 4; i < 100; i++) {
+      assertSame(settled.read(at.get(i), read.get(i)).orElseThrow(), sides(read.get(i), i));
+    }
+    assertThat(settled.read(at.get(2), read.get(2))).isEmpty();
+    assertThat(settled.read(at.get(3), read.get(3))).isEmpty();
+  }
+
+  private static Sides sides(Difference read, int i) {
+    return new Sides(
+        read.base(), values("mapped " + i, ""), read.source().values(), read.target(), false);
   }
 }

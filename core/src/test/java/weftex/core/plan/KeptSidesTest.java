@@ -80,8 +80,6 @@ class KeptSidesTest {
       none.settle(position);
       assertThat(merges(none, position)).isZero();
     }
-    none.forget(at.get(0));
-    assertThat(merges(none, at.get(0))).isEqualTo(3);
   }
 
   @Test
