@@ -1,5 +1,6 @@
 package weftex.cli.result;
 
+import java.io.IOException;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -33,7 +34,7 @@ public record InsideReport(
   public record Mapped(
       String table, String column, long rows, long hits, Map<String, Long> forms) {}
 
-  public static InsideReport of(ComparisonRun run, Plan plan) {
+  public static InsideReport of(ComparisonRun run, Plan plan) throws IOException {
     List<Mapped> mapped =
         run.mapped().mapped(plan::moves).stream()
             .map(

@@ -1,30 +1,26 @@
 package weftex.core.address;
 
+import java.io.IOException;
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.List;
-import java.util.Map;
-import java.util.TreeMap;
+import java.util.Optional;
+import weftex.core.compare.DifferenceLog;
 import weftex.core.compare.RowMapping;
 import weftex.core.mask.Masking;
 import weftex.core.model.ContentsRule;
 import weftex.core.row.Row;
-import weftex.core.row.Table;
 import weftex.core.row.Value;
 import weftex.core.site.TableModel;
 import weftex.core.value.Format;
 
-/**
- * Maps the rows of a comparison, and counts what it maps in rows that will move. Memory grows with
- * the cells that differ and hold an address.
- */
+/** Maps the rows of a comparison. */
 public final class MappedRows implements RowMapping {
   private final AddressMap map;
   private final AddressMap back;
   private final List<TableModel> tables;
-  private final List<Hits> hits = new ArrayList<>();
   private final Prefixes prefixes;
   private final Masking masking;
+  private Optional<MappedCells> cells = Optional.empty();
 
   /**
    * @param map from the copy that rows come from to the other one
@@ -67,20 +63,11 @@ public final class MappedRows implements RowMapping {
     return map.isNothing() && !prefixes.differ() && masking.into().isEmpty();
   }
 
-  /**
-   * What was mapped in a column of rows that will move.
-   *
-   * @param rows how many rows have an address there
-   * @param forms how many addresses, by form
-   */
-  public record Mapped(String table, String column, long rows, Map<Form, Long> forms) {}
-
-  /** What was mapped in one cell. */
-  private record Hits(int table, List<Value> key, int column, Map<Form, Long> forms) {}
-
-  /** Asked whether a row moves after all. */
-  public interface Movers {
-    boolean moves(int table, List<Value> key);
+  /** From now on counts, behind the differences, what is mapped in rows that may move. */
+  public MappedCells counting(DifferenceLog log) {
+    MappedCells counted = new MappedCells(map, tables, log);
+    cells = Optional.of(counted);
+    return counted;
   }
 
   @Override
@@ -149,52 +136,9 @@ public final class MappedRows implements RowMapping {
   }
 
   @Override
-  public void moves(int table, Row row) {
-    if (!concerns(map, table, row)) {
-      return;
+  public void moves(int table, Row row) throws IOException {
+    if (cells.isPresent() && concerns(map, table, row)) {
+      cells.get().add(table, row);
     }
-    TableModel model = tables.get(table);
-    List<Value> values = row.values();
-    for (int i = 0; i < values.size(); i++) {
-      Map<Form, Long> forms = new EnumMap<>(Form.class);
-      map.map(
-          values.get(i),
-          model.contents().format(i, values),
-          form -> forms.merge(form, 1L, Long::sum));
-      if (!forms.isEmpty()) {
-        hits.add(new Hits(table, Table.pick(values, model.table().key()), i, forms));
-      }
-    }
-  }
-
-  /**
-   * What was counted, by table and column in the order of the comparison.
-   *
-   * @param movers which of the rows that differ move
-   */
-  public List<Mapped> mapped(Movers movers) {
-    Map<Integer, Map<Integer, List<Hits>>> moving = new TreeMap<>();
-    for (Hits cell : hits) {
-      if (movers.moves(cell.table(), cell.key())) {
-        moving
-            .computeIfAbsent(cell.table(), unused -> new TreeMap<>())
-            .computeIfAbsent(cell.column(), unused -> new ArrayList<>())
-            .add(cell);
-      }
-    }
-    List<Mapped> mapped = new ArrayList<>();
-    moving.forEach(
-        (table, columns) ->
-            columns.forEach(
-                (column, cells) -> {
-                  Map<Form, Long> forms = new EnumMap<>(Form.class);
-                  cells.forEach(
-                      cell -> cell.forms().forEach((form, n) -> forms.merge(form, n, Long::sum)));
-                  Table shape = tables.get(table).table();
-                  mapped.add(
-                      new Mapped(
-                          shape.name(), shape.columns().get(column).name(), cells.size(), forms));
-                }));
-    return mapped;
   }
 }

@@ -1,5 +1,6 @@
 package weftex.core.compare;
 
+import java.io.IOException;
 import java.util.List;
 import weftex.core.row.Row;
 import weftex.core.row.Value;
@@ -47,5 +48,5 @@ public interface RowMapping {
    * Is told of a row that will move, as it is on its own copy, so that what was mapped in it can be
    * counted.
    */
-  default void moves(int table, Row row) {}
+  default void moves(int table, Row row) throws IOException {}
 }

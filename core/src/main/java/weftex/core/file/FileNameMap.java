@@ -1,5 +1,6 @@
 package weftex.core.file;
 
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -125,7 +126,7 @@ public final class FileNameMap {
       }
 
       @Override
-      public void moves(int table, Row row) {
+      public void moves(int table, Row row) throws IOException {
         others.moves(table, row);
       }
     };

@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.function.LongConsumer;
 import weftex.core.address.AddressBook;
 import weftex.core.address.AddressMap;
+import weftex.core.address.MappedCells;
 import weftex.core.address.MappedRows;
 import weftex.core.compare.BaseMoves;
 import weftex.core.compare.Comparison;
@@ -52,7 +53,7 @@ public final class ComparisonRun implements AutoCloseable {
   private final DifferenceLog log;
   private final Comparison comparison;
   private final AddressBook addresses;
-  private final MappedRows mapped;
+  private final MappedCells mapped;
   private final Map<String, String> people;
   private final EarlierMerges merged;
   private final PastMerges past;
@@ -159,13 +160,14 @@ public final class ComparisonRun implements AutoCloseable {
     this.sourceState = source.snapshot(tables.pairing().sourceLayouts());
     this.targetState = target.snapshot(tables.targetLayouts());
     this.addresses = request.terms().addresses();
-    this.mapped =
+    MappedRows mappedRows =
         new MappedRows(
             addresses.between(source.name(), target.name()),
             addresses.between(target.name(), source.name()),
             new MappedRows.Prefixes(source.spec().prefix(), target.spec().prefix()),
             request.terms().masking(),
             compared);
+    this.mapped = mappedRows.counting(log);
     Optional<Receipts> receipts = base.flatMap(recorded -> request.receipts());
     try {
       this.merged =
@@ -189,7 +191,7 @@ public final class ComparisonRun implements AutoCloseable {
     this.fileNames =
         new MergedNames(source.name(), target.name(), folders)
             .of(merged.all(), request.manner().renames());
-    RowMapping mapping = fileNames.over(mapped, compared);
+    RowMapping mapping = fileNames.over(mappedRows, compared);
     this.comparison =
         base.isPresent()
             ? Comparison.threeWay(compared, sides(request, compared, moves, mapping), log, rows)
@@ -244,7 +246,7 @@ public final class ComparisonRun implements AutoCloseable {
   }
 
   /** What is mapped from the source's addresses to the target's. */
-  public MappedRows mapped() {
+  public MappedCells mapped() {
     return mapped;
   }
 
