@@ -80,26 +80,15 @@ class DifferenceFileTest {
   @ParameterizedTest
   @ValueSource(booleans = {false, true})
   void aRowHoldsOnToItsOwnRecordAlone(boolean encrypted) throws IOException {
-    int many = 10_000;
-    List<Row> kept = new ArrayList<>();
     try (DifferenceFile file = DifferenceFile.create(folder.resolve("log"), encrypted)) {
       List<Long> positions = new ArrayList<>();
-      for (int i = 0; i < many; i++) {
-        positions.add(file.append(new Difference(0, row(i, "b"), row(i, "s"), Row.ABSENT)));
+      for (int i = 0; i < 1000; i++) {
+        positions.add(file.append(new Difference(0, row(i, "base"), row(i, "s"), Row.ABSENT)));
       }
-      long before = inUse();
       for (long at : positions) {
-        kept.add(file.read(at).source());
+        assertThat(file.read(at).source().holds((bytes, from, to) -> bytes.length < 100)).isTrue();
       }
-      assertThat(inUse() - before).isLessThan(many * 1000L);
-      assertThat(kept).hasSize(many);
     }
-  }
-
-  private static long inUse() {
-    System.gc();
-    Runtime java = Runtime.getRuntime();
-    return java.totalMemory() - java.freeMemory();
   }
 
   @Test
